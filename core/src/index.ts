@@ -1,0 +1,2 @@
+export * from './time/index.ts'
+export * from './plan/index.ts'

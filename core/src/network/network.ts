@@ -1,0 +1,211 @@
+import { PlanCalendars } from '../time/planCalendars.ts'
+import type { Calendar } from '../time/calendar.ts'
+import { instantOf, type Instant } from '../time/instant.ts'
+import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
+import type { Activity, Link, Plan } from '../plan/schema.ts'
+import { limitsOf } from './limits.ts'
+import { remainingWork } from './remaining.ts'
+import { topologicalOrder } from './topologicalOrder.ts'
+
+/** Stands for "no date" and "no float" in the typed arrays. */
+export const NONE = -2147483648
+/** Stands for "no limit" on late dates. */
+export const UNLIMITED = 2147483647
+
+/** Kinds as the passes see them. `AtStart`: milestones at a start; work without duration stands like one. */
+export const Kind = { Work: 0, AtStart: 1, AtFinish: 2, Hammock: 3 } as const
+export type Kind = (typeof Kind)[keyof typeof Kind]
+
+export const State = { NotStarted: 0, Started: 1, Finished: 2 } as const
+export type State = (typeof State)[keyof typeof State]
+
+/** Types of links as numbers. Bit 0: limits the successor's finish; bit 1: counts from the predecessor's start. */
+export const LinkCode = { FS: 0, FF: 1, SS: 2, SF: 3 } as const
+export const limitsFinish = (code: number): boolean => (code & 1) === 1
+export const countsFromStart = (code: number): boolean => (code & 2) === 2
+
+/** A note about something that the calculation left out or that the user should know. */
+export interface ScheduleWarning {
+  readonly code:
+    | 'hammock-drives-nothing'
+    | 'hammock-inverted'
+    | 'promise-not-started'
+    | 'promise-in-the-past'
+    | 'promise-not-kept'
+    | 'promise-off-hours'
+    | 'actual-after-status-date'
+    | 'finish-in-the-gap'
+    | 'no-actual-start'
+  readonly activity: string
+  readonly message: string
+}
+
+/**
+ * A plan laid out for the passes: n activities by their position in the plan, m links sorted by successor.
+ * Links that drive nothing (out of hammocks) are left out; links into hammocks are kept apart.
+ */
+export interface Network {
+  readonly plan: Plan
+  readonly activities: readonly Activity[]
+  readonly indexOf: ReadonlyMap<string, number>
+  readonly calendars: PlanCalendars
+  /** Calendar of each activity, and of each link's lag. */
+  readonly calendar: readonly Calendar[]
+  readonly linkCalendar: readonly Calendar[]
+  /** Activities in an order in which every predecessor comes before its successors; hammocks last. */
+  readonly order: Int32Array
+  readonly kind: Uint8Array
+  readonly state: Uint8Array
+  /** Remaining work in minutes of the activity's calendar. */
+  readonly remaining: Int32Array
+  readonly actualStart: Int32Array
+  readonly actualFinish: Int32Array
+  /** Earliest start and finish from all but links: project start, status date, not-before dates. */
+  readonly startFloor: Int32Array
+  readonly finishFloor: Int32Array
+  /** Latest start and finish from not-after dates. */
+  readonly startCeiling: Int32Array
+  readonly finishCeiling: Int32Array
+  /** Overriding dates: where the edge stands (exactly), or from where it is cut (not-after). NONE without. */
+  readonly startPin: Int32Array
+  readonly finishPin: Int32Array
+  readonly startCut: Int32Array
+  readonly finishCut: Int32Array
+  /** Links in order of successor: those of activity i are inStart[i] … inStart[i+1]. */
+  readonly links: readonly Link[]
+  readonly inStart: Int32Array
+  readonly linkFrom: Int32Array
+  readonly linkTo: Int32Array
+  readonly linkCode: Uint8Array
+  readonly linkLag: Int32Array
+  /** Positions of the links out of activity i: outLink[outStart[i]] … outLink[outStart[i+1]−1]. */
+  readonly outStart: Int32Array
+  readonly outLink: Int32Array
+  /** Links into hammocks, which hang from them and are not driven. */
+  readonly hammockLinks: readonly Link[]
+  readonly projectStart: Instant
+  readonly statusDate: Instant | null
+  /** Whether started work drops the start limits that come after its actual start. */
+  readonly follows: boolean
+  readonly warnings: readonly ScheduleWarning[]
+}
+
+/**
+ * Lays a validated plan out for scheduling. O(n + m) beside the calendars.
+ * @param plan - a plan that {@link validatePlan} finds nothing wrong with
+ */
+export const compileNetwork = (plan: Plan): Network => {
+  const { project, activities } = plan
+  const n = activities.length
+  const indexOf = new Map(activities.map((a, i) => [a.id, i]))
+  const projectStart = instantOf(project.start, 'start')
+  const statusDate = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
+  const calendars = new PlanCalendars(plan.calendars, projectStart)
+  const calendar = activities.map((a) => calendars.get(calendarOf(project, a)))
+  const warnings: ScheduleWarning[] = []
+
+  const arrays = {
+    kind: new Uint8Array(n),
+    state: new Uint8Array(n),
+    remaining: new Int32Array(n),
+    actualStart: new Int32Array(n).fill(NONE),
+    actualFinish: new Int32Array(n).fill(NONE),
+    startFloor: new Int32Array(n).fill(NONE),
+    finishFloor: new Int32Array(n).fill(NONE),
+    startCeiling: new Int32Array(n).fill(UNLIMITED),
+    finishCeiling: new Int32Array(n).fill(UNLIMITED),
+    startPin: new Int32Array(n).fill(NONE),
+    finishPin: new Int32Array(n).fill(NONE),
+    startCut: new Int32Array(n).fill(NONE),
+    finishCut: new Int32Array(n).fill(NONE),
+  }
+  activities.forEach((activity, i) => {
+    arrays.kind[i] = kindOf(activity)
+    const work = remainingWork(activity, calendar[i]!, statusDate, warnings)
+    arrays.state[i] = work.state
+    arrays.remaining[i] = work.remaining
+    arrays.actualStart[i] = work.actualStart
+    arrays.actualFinish[i] = work.actualFinish
+    const limits = limitsOf(activity, work.state, work.actualStart, calendar[i]!, projectStart, statusDate)
+    arrays.startFloor[i] = limits.startFloor
+    arrays.finishFloor[i] = limits.finishFloor
+    arrays.startCeiling[i] = limits.startCeiling
+    arrays.finishCeiling[i] = limits.finishCeiling
+    arrays.startPin[i] = limits.startPin
+    arrays.finishPin[i] = limits.finishPin
+    arrays.startCut[i] = limits.startCut
+    arrays.finishCut[i] = limits.finishCut
+  })
+
+  const isHammock = (id: string): boolean => arrays.kind[indexOf.get(id)!] === Kind.Hammock
+  const driving: Link[] = []
+  const hammockLinks: Link[] = []
+  for (const link of plan.links) {
+    if (isHammock(link.from))
+      warnings.push({
+        code: 'hammock-drives-nothing',
+        activity: link.from,
+        message: `a hammock drives nothing; its link to ${activities[indexOf.get(link.to)!]!.code} is left out`,
+      })
+    else (isHammock(link.to) ? hammockLinks : driving).push(link)
+  }
+  const laid = layLinks(driving, indexOf, n)
+  const byId = (id: string): Activity => activities[indexOf.get(id)!]!
+  return {
+    plan,
+    activities,
+    indexOf,
+    calendars,
+    calendar,
+    linkCalendar: laid.links.map((link) => calendars.get(lagCalendarOf(project, link, byId(link.from), byId(link.to)))),
+    ...arrays,
+    ...laid,
+    order: topologicalOrder(n, laid, arrays.kind),
+    hammockLinks,
+    projectStart,
+    statusDate,
+    follows: project.outOfSequence === 'follow',
+    warnings,
+  }
+}
+
+const kindOf = (activity: Activity): Kind => {
+  if (activity.kind === 'hammock') return Kind.Hammock
+  if (activity.kind === 'milestone') return activity.edge === 'finish' ? Kind.AtFinish : Kind.AtStart
+  return Kind.Work
+}
+
+type Laid = Pick<Network, 'links' | 'inStart' | 'linkFrom' | 'linkTo' | 'linkCode' | 'linkLag' | 'outStart' | 'outLink'>
+
+/** Sorts links by successor (counting sort, stable) and indexes them both ways. */
+const layLinks = (given: readonly Link[], indexOf: ReadonlyMap<string, number>, n: number): Laid => {
+  const m = given.length
+  const to = Int32Array.from(given, (link) => indexOf.get(link.to)!)
+  const inStart = offsets(to, n)
+  const links = new Array<Link>(m)
+  const fill = inStart.slice()
+  given.forEach((link, k) => (links[fill[to[k]!]!++] = link))
+  const linkFrom = Int32Array.from(links, (link) => indexOf.get(link.from)!)
+  const outStart = offsets(linkFrom, n)
+  const outLink = new Int32Array(m)
+  const next = outStart.slice()
+  for (let k = 0; k < m; k++) outLink[next[linkFrom[k]!]!++] = k
+  return {
+    links,
+    inStart,
+    linkFrom,
+    linkTo: Int32Array.from(links, (link) => indexOf.get(link.to)!),
+    linkCode: Uint8Array.from(links, (link) => LinkCode[link.type]),
+    linkLag: Int32Array.from(links, (link) => link.lag),
+    outStart,
+    outLink,
+  }
+}
+
+/** CSR offsets, length n + 1, of items by their owner. */
+const offsets = (owner: Int32Array, n: number): Int32Array => {
+  const start = new Int32Array(n + 1)
+  for (const i of owner) start[i + 1]!++
+  for (let i = 0; i < n; i++) start[i + 1]! += start[i]!
+  return start
+}

@@ -1,0 +1,59 @@
+import { z } from 'zod'
+import { planSchema, type Plan } from './schema.ts'
+
+/** Lists of the plan whose items changes add, set, move and remove, each with what identifies an item. */
+export const LIST_KEYS = {
+  calendars: (item: { id: string }) => item.id,
+  groups: (item: { id: string }) => item.id,
+  activities: (item: { id: string }) => item.id,
+  links: (item: { id: string }) => item.id,
+  resources: (item: { id: string }) => item.id,
+  risks: (item: { id: string }) => item.id,
+  baselines: (item: { id: string }) => item.id,
+  scenarios: (item: { id: string }) => item.id,
+  assignments: (item: { activity: string; resource: string }) => `${item.activity}|${item.resource}`,
+  acceptances: (item: { check: string; fingerprint: string }) => `${item.check}|${item.fingerprint}`,
+} as const
+export type ListName = keyof typeof LIST_KEYS
+export const LIST_NAMES = Object.keys(LIST_KEYS) as ListName[]
+export type Item = Record<string, unknown>
+
+/** Key of an item in its list. */
+export const keyOf = (list: ListName, item: Item): string => (LIST_KEYS[list] as (item: Item) => string)(item)
+
+const listName = z.enum(LIST_NAMES as [ListName, ...ListName[]])
+const key = z.string().min(1).max(500)
+const fields = z.record(z.string(), z.unknown())
+
+/**
+ * A change: the only way in which a plan is edited, in the browser, on the server, in scenarios, repairs and imports.
+ * - `project`, `set`: give fields of the project or of one item new values
+ * - `add`: a new item, before the item with key `before` (null: at the end)
+ * - `remove`: an item nothing else refers to
+ * - `move`: an item to before another (null: to the end)
+ * - `all`: several changes as one, in order, all or none
+ */
+export type Change =
+  | { kind: 'project'; set: Item }
+  | { kind: 'set'; list: ListName; key: string; set: Item }
+  | { kind: 'add'; list: ListName; item: Item; before: string | null }
+  | { kind: 'remove'; list: ListName; key: string }
+  | { kind: 'move'; list: ListName; key: string; before: string | null }
+  | { kind: 'all'; changes: Change[] }
+
+export const changeSchema: z.ZodType<Change> = z.lazy(() =>
+  z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('project'), set: fields }),
+    z.strictObject({ kind: z.literal('set'), list: listName, key, set: fields }),
+    z.strictObject({ kind: z.literal('add'), list: listName, item: fields, before: key.nullable() }),
+    z.strictObject({ kind: z.literal('remove'), list: listName, key }),
+    z.strictObject({ kind: z.literal('move'), list: listName, key, before: key.nullable() }),
+    z.strictObject({ kind: z.literal('all'), changes: z.array(changeSchema).max(200_000) }),
+  ]),
+)
+
+/** Shape of an item after a change, defaults filled in. @throws z.ZodError */
+export const shapeItem = (list: ListName, item: Item): Item => planSchema.shape[list].unwrap().element.parse(item) as Item
+
+/** Shape of the project after a change. @throws z.ZodError */
+export const shapeProject = (project: Item): Plan['project'] => planSchema.shape.project.parse(project) as Plan['project']

@@ -1,0 +1,23 @@
+import type { PlanCalendar } from './schema.ts'
+
+/** Lengths of a day and a week in working minutes, for reading and showing durations. */
+export interface DayLengths {
+  readonly dayMinutes: number
+  readonly weekMinutes: number
+}
+export const CLOCK_LENGTHS: DayLengths = { dayMinutes: 1440, weekMinutes: 10_080 }
+
+/**
+ * Working minutes of a duration as a file may write it: minutes, or "30m", "4h", "10d", "2w".
+ * @returns a whole number of minutes
+ */
+export const durationMinutes = (value: number | string, lengths: DayLengths): number => {
+  if (typeof value === 'number') return value
+  const match = /^\s*([+-]?\d+(?:\.\d+)?)\s*([mhdw])\s*$/.exec(value)
+  if (!match) throw new RangeError(`durationMinutes: "${value}" is not a duration`)
+  const perUnit = { m: 1, h: 60, d: lengths.dayMinutes, w: lengths.weekMinutes }[match[2] as 'm' | 'h' | 'd' | 'w']
+  return Math.round(Number(match[1]) * perUnit)
+}
+
+export const lengthsOf = (calendars: ReadonlyMap<string, PlanCalendar>, id: string): DayLengths =>
+  calendars.get(id) ?? CLOCK_LENGTHS

@@ -1,0 +1,137 @@
+import { CLOCK_ID } from '../time/calendar.ts'
+import { durationMinutes, lengthsOf } from './durations.ts'
+import { expandGroupLinks } from './groupLinks.ts'
+import { hostileNames } from './hostile.ts'
+import { PlanError, pointer, type PlanIssue } from './issue.ts'
+import { calendarOf, lagCalendarOf } from './lagCalendar.ts'
+import { planFileSchema, type Activity, type Link, type Plan, type PlanCalendar, type PlanFile } from './schema.ts'
+import { unknownFields } from './unknownFields.ts'
+import { validatePlan } from './validatePlan.ts'
+
+/** A plan as read from a file, and what was noticed on the way that does not forbid its use. */
+export interface PlanRead {
+  readonly plan: Plan
+  readonly notes: readonly PlanIssue[]
+}
+
+/** @throws PlanError where the text is not JSON */
+export const parseJson = (text: string): unknown => {
+  try {
+    return JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text)
+  } catch (error) {
+    const reason = error instanceof RangeError ? 'nested too deeply' : (error as Error).message
+    throw new PlanError([{ pointer: '', code: 'not-json', message: `not a JSON file: ${reason}` }])
+  }
+}
+
+/**
+ * Reads a plan file: shape, defaults, texts such as "10d" into minutes, links on groups into links on activities, and every
+ * rule of {@link validatePlan}. Either the whole plan is good or nothing of it is taken.
+ * @param json - the parsed JSON
+ * @throws PlanError with all issues found, each with its JSON pointer
+ */
+export const readPlan = (json: unknown): PlanRead => {
+  const hostile = hostileNames(json)
+  if (hostile.length > 0) throw new PlanError(hostile)
+  const parsed = planFileSchema.safeParse(json)
+  if (!parsed.success) {
+    throw new PlanError(
+      parsed.error.issues.map((issue) => ({
+        pointer: pointer(...issue.path),
+        code: 'shape' as const,
+        message: describe(issue.message, json, issue.path),
+      })),
+    )
+  }
+  const notes: PlanIssue[] = unknownFields(json)
+  const plan = normalise(parsed.data, notes)
+  const issues = validatePlan(plan)
+  if (issues.length > 0) throw new PlanError(issues)
+  return { plan, notes }
+}
+
+const describe = (message: string, json: unknown, path: readonly PropertyKey[]): string => {
+  const value = path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key], json)
+  if (value === undefined || (typeof value === 'object' && value !== null)) return message
+  const shown = JSON.stringify(value)
+  return `${shown.length > 60 ? shown.slice(0, 57) + '…' : shown} is ${message.startsWith('not ') ? '' : 'not accepted: '}${message}`
+}
+
+const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
+  const calendars = new Map<string, PlanCalendar>(file.calendars.map((c) => [c.id, c]))
+  const projectCalendar =
+    file.project.calendar ?? (calendars.has('day') ? 'day' : (file.calendars[0]?.id ?? CLOCK_ID))
+  const project = { ...file.project, calendar: projectCalendar }
+  const activities = file.activities.map((activity, i) => normaliseActivity(activity, i, project, calendars, notes))
+  const byId = new Map(activities.map((a) => [a.id, a]))
+  const expanded = expandGroupLinks(file.links, file.groups, activities, notes)
+  const links = nameLinks(expanded).map((link): Link => {
+    const on = lagCalendarOf(project, link, byId.get(link.from), byId.get(link.to))
+    return { ...link, lag: durationMinutes(link.lag ?? 0, lengthsOf(calendars, on)) }
+  })
+  const risks = file.risks.map((risk) => ({
+    ...risk,
+    impacts: risk.impacts.map((impact) => {
+      const activity = byId.get(impact.activity)
+      const lengths = lengthsOf(calendars, activity ? calendarOf(project, activity) : projectCalendar)
+      return { ...impact, delay: minutesOfEstimate(impact.delay, lengths) }
+    }),
+  }))
+  return { ...file, project, activities, links, risks } as Plan
+}
+
+type Lengths = Parameters<typeof durationMinutes>[1]
+type EstimateText = NonNullable<PlanFile['activities'][number]['estimate']>
+
+const minutesOfEstimate = (estimate: EstimateText, lengths: Lengths) => ({
+  ...estimate,
+  low: durationMinutes(estimate.low, lengths),
+  likely: durationMinutes(estimate.likely, lengths),
+  high: durationMinutes(estimate.high, lengths),
+})
+
+const normaliseActivity = (
+  activity: PlanFile['activities'][number],
+  index: number,
+  project: { calendar: string },
+  calendars: ReadonlyMap<string, PlanCalendar>,
+  notes: PlanIssue[],
+): Activity => {
+  const lengths = lengthsOf(calendars, calendarOf(project, activity))
+  const given = activity.duration === undefined ? undefined : durationMinutes(activity.duration, lengths)
+  if (activity.kind !== 'work' && given) {
+    notes.push({
+      pointer: pointer('activities', index, 'duration'),
+      code: 'shape',
+      message: `a ${activity.kind} takes no duration; ${JSON.stringify(activity.duration)} was left out`,
+      ids: [activity.id],
+    })
+  }
+  const progress = activity.progress
+  return {
+    ...activity,
+    code: activity.code ?? activity.id,
+    ...(activity.kind === 'milestone' ? { edge: activity.edge ?? 'start' } : {}),
+    duration: activity.kind === 'work' ? (given ?? 0) : 0,
+    confirmed: activity.confirmed ?? (activity.kind !== 'work' || given !== undefined),
+    estimate: activity.estimate && minutesOfEstimate(activity.estimate, lengths),
+    crash: activity.crash && { ...activity.crash, duration: durationMinutes(activity.crash.duration, lengths) },
+    focused: activity.focused === null ? null : durationMinutes(activity.focused, lengths),
+    progress: {
+      ...progress,
+      remaining: progress.remaining === null ? null : durationMinutes(progress.remaining, lengths),
+    },
+  } as Activity
+}
+
+/** Gives links without an id one that no other link has. */
+const nameLinks = <L extends { id?: string }>(links: readonly L[]): (L & { id: string })[] => {
+  const taken = new Set(links.map((link) => link.id))
+  let next = 1
+  return links.map((link) => {
+    if (link.id !== undefined) return link as L & { id: string }
+    while (taken.has(`l${next}`)) next++
+    taken.add(`l${next}`)
+    return { ...link, id: `l${next}` }
+  })
+}

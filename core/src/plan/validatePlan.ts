@@ -1,0 +1,318 @@
+import { CLOCK_ID } from '../time/calendar.ts'
+import { instantOf } from '../time/instant.ts'
+import { formatClock, parseShift } from '../time/shifts.ts'
+import { WEEKDAYS } from '../time/workingDays.ts'
+import { findLoop } from './findLoop.ts'
+import { pointer, type PlanIssue } from './issue.ts'
+
+import type { Activity, Link, Plan, PlanCalendar } from './schema.ts'
+
+/**
+ * Every rule that a plan must keep to be scheduled, beyond the shape of its parts. Run on import and after every change.
+ * @returns all issues found; empty for a sound plan. O(n log n)
+ */
+export const validatePlan = (plan: Plan): PlanIssue[] => {
+  const issues: PlanIssue[] = []
+  const calendars = indexById(plan.calendars, 'calendars', issues)
+  const groups = indexById(plan.groups, 'groups', issues)
+  const activities = indexById(plan.activities, 'activities', issues)
+  indexById(plan.links, 'links', issues)
+  for (const list of ['resources', 'risks', 'baselines', 'scenarios'] as const) indexById<{ id: string }>(plan[list], list, issues)
+
+  checkCalendars(plan, calendars, issues)
+  checkParents(plan.groups, groups, 'groups', 'group', issues)
+  checkProject(plan, calendars, activities, issues)
+  plan.activities.forEach((activity, i) => checkActivity(plan, activity, i, calendars, groups, issues))
+  checkLinks(plan, calendars, activities, issues)
+  checkReferences(plan, calendars, activities, issues)
+  return issues
+}
+
+const indexById = <T extends { id: string }>(items: readonly T[], list: string, issues: PlanIssue[]): Map<string, T> => {
+  const byId = new Map<string, T>()
+  items.forEach((item, i) => {
+    if (byId.has(item.id))
+      issues.push({
+        pointer: pointer(list, i, 'id'),
+        code: 'duplicate-id',
+        message: `id "${item.id}" is used twice in ${list}; give this one another`,
+        ids: [item.id],
+      })
+    else byId.set(item.id, item)
+  })
+  return byId
+}
+
+const unknown = (at: string, what: string, id: string): PlanIssue => ({
+  pointer: at,
+  code: 'unknown-id',
+  message: `there is no ${what} "${id}"; add it or name another`,
+  ids: [id],
+})
+
+/** Parents must exist and must not lead back to the item. */
+const checkParents = (
+  items: readonly { id: string; parent: string | null }[],
+  byId: ReadonlyMap<string, { parent: string | null }>,
+  list: string,
+  what: string,
+  issues: PlanIssue[],
+): void => {
+  items.forEach((item, i) => {
+    if (item.parent === null) return
+    const at = pointer(list, i, 'parent')
+    if (!byId.has(item.parent)) {
+      issues.push(unknown(at, what, item.parent))
+      return
+    }
+    const seen = new Set([item.id])
+    for (let next: string | null = item.parent; next !== null; next = byId.get(next)?.parent ?? null) {
+      if (next === item.id) {
+        issues.push({
+          pointer: at,
+          code: 'loop',
+          message: `${what} "${item.id}" is its own ancestor (${[...seen].join(' → ')} → ${item.id}); give it another parent`,
+          ids: [...seen],
+        })
+        return
+      }
+      if (seen.has(next)) return
+      seen.add(next)
+    }
+  })
+}
+
+const checkCalendars = (plan: Plan, byId: ReadonlyMap<string, PlanCalendar>, issues: PlanIssue[]): void => {
+  checkParents(plan.calendars, byId, 'calendars', 'calendar', issues)
+  plan.calendars.forEach((calendar, i) => {
+    if (calendar.id === CLOCK_ID)
+      issues.push({
+        pointer: pointer('calendars', i, 'id'),
+        code: 'duplicate-id',
+        message: '"clock" is the built-in calendar of all minutes; give this one another id',
+      })
+    const day = (shifts: readonly string[] | undefined, ...path: (string | number)[]): void =>
+      checkShifts(shifts ?? [], pointer('calendars', i, ...path), calendar.id, issues)
+    for (const name of WEEKDAYS) day(calendar.week?.[name], 'week', name)
+    calendar.seasons.forEach((season, s) => {
+      for (const name of WEEKDAYS) day(season.week[name], 'seasons', s, 'week', name)
+      checkRange(season, pointer('calendars', i, 'seasons', s), calendar.id, issues)
+    })
+    calendar.exceptions.forEach((exception, e) => {
+      day(exception.shifts, 'exceptions', e, 'shifts')
+      checkRange(exception, pointer('calendars', i, 'exceptions', e), calendar.id, issues)
+    })
+    calendar.windows.forEach(([from, to], w) => {
+      if (instantOf(to, 'finish') <= instantOf(from, 'start'))
+        issues.push({
+          pointer: pointer('calendars', i, 'windows', w),
+          code: 'inverted-range',
+          message: `window ends at ${to}, before it begins at ${from}; exchange them`,
+          ids: [calendar.id],
+        })
+    })
+  })
+}
+
+const checkShifts = (texts: readonly string[], at: string, calendar: string, issues: PlanIssue[]): void => {
+  if (texts.length < 2) return
+  const shifts = texts.map((text) => parseShift(text)!).sort((a, b) => a[0] - b[0])
+  for (let k = 1; k < shifts.length; k++)
+    if (shifts[k]![0] < shifts[k - 1]![1])
+      issues.push({
+        pointer: at,
+        code: 'overlapping-shifts',
+        message: `shifts overlap at ${formatClock(shifts[k]![0])} on calendar "${calendar}"; join them or leave a break`,
+        ids: [calendar],
+      })
+}
+
+const checkRange = (
+  range: { from: string; to: string; yearly: boolean },
+  at: string,
+  calendar: string,
+  issues: PlanIssue[],
+): void => {
+  const isShort = (text: string): boolean => text.length === 5
+  if (!range.yearly && (isShort(range.from) || isShort(range.to)))
+    issues.push({
+      pointer: at,
+      code: 'inverted-range',
+      message: `${range.from} … ${range.to} has no year; add it, or set "yearly": true`,
+      ids: [calendar],
+    })
+  else if (!range.yearly && range.to < range.from)
+    issues.push({
+      pointer: at,
+      code: 'inverted-range',
+      message: `ends on ${range.to}, before it begins on ${range.from}; exchange them`,
+      ids: [calendar],
+    })
+}
+
+/** Whether a calendar has any hours at all, its ancestors' included. */
+const hasHours = (calendar: PlanCalendar, byId: ReadonlyMap<string, PlanCalendar>): boolean => {
+  const seen = new Set<string>()
+  let weekDecided = false
+  for (let at: PlanCalendar | undefined = calendar; at && !seen.has(at.id); at = byId.get(at.parent ?? '')) {
+    seen.add(at.id)
+    if (at.exceptions.some((e) => e.shifts.length > 0) || at.windows.length > 0) return true
+    if (weekDecided) continue
+    const anyDay = (week: PlanCalendar['week']): boolean => WEEKDAYS.some((day) => (week?.[day]?.length ?? 0) > 0)
+    if (at.seasons.some((s) => anyDay(s.week)) || anyDay(at.week)) return true
+    weekDecided = at.week !== null
+  }
+  return false
+}
+
+const checkUsable = (
+  id: string,
+  at: string,
+  user: string,
+  byId: ReadonlyMap<string, PlanCalendar>,
+  issues: PlanIssue[],
+): void => {
+  if (id === CLOCK_ID) return
+  const calendar = byId.get(id)
+  if (!calendar) issues.push(unknown(at, 'calendar', id))
+  else if (!hasHours(calendar, byId))
+    issues.push({
+      pointer: at,
+      code: 'no-working-time',
+      message: `calendar "${id}" has no working time, so ${user} could never be worked; give it hours or use another`,
+      ids: [id],
+    })
+}
+
+const checkProject = (
+  plan: Plan,
+  calendars: ReadonlyMap<string, PlanCalendar>,
+  activities: ReadonlyMap<string, Activity>,
+  issues: PlanIssue[],
+): void => {
+  const { project } = plan
+  checkUsable(project.calendar, '/project/calendar', 'the project', calendars, issues)
+  if (project.lagOn.startsWith('calendar:'))
+    checkUsable(project.lagOn.slice(9), '/project/lagOn', 'lags', calendars, issues)
+  if (project.direction === 'backward' && project.finish === null)
+    issues.push({
+      pointer: '/project/finish',
+      code: 'missing',
+      message: 'a plan scheduled backward needs the date it must finish at; set project.finish or schedule forward',
+    })
+  for (const list of ['opens', 'closes'] as const)
+    project[list].forEach((id, i) => {
+      if (!activities.has(id)) issues.push(unknown(pointer('project', list, i), 'activity', id))
+    })
+}
+
+const checkActivity = (
+  plan: Plan,
+  activity: Activity,
+  i: number,
+  calendars: ReadonlyMap<string, PlanCalendar>,
+  groups: ReadonlyMap<string, unknown>,
+  issues: PlanIssue[],
+): void => {
+  const name = `activity "${activity.code}"`
+  const add = (code: PlanIssue['code'], message: string, ...path: (string | number)[]): void => {
+    issues.push({ pointer: pointer('activities', i, ...path), code, message, ids: [activity.id] })
+  }
+  if (activity.group !== null && !groups.has(activity.group))
+    issues.push(unknown(pointer('activities', i, 'group'), 'group', activity.group))
+  if (activity.calendar !== null)
+    checkUsable(activity.calendar, pointer('activities', i, 'calendar'), name, calendars, issues)
+  if (activity.duration < 0) add('shape', `${name} has a negative duration; make it 0 or more`, 'duration')
+  activity.constraints.forEach((constraint, c) => {
+    if (constraint.rule === 'not-before' && constraint.overrides)
+      add('constraint', `"not-before" cannot override logic (${name}); use "exactly", or let it yield`, 'constraints', c)
+  })
+  const { estimate } = activity
+  if (estimate && (estimate.low < 0 || estimate.low > estimate.likely || estimate.likely > estimate.high))
+    add('estimate', `the estimate of ${name} must have 0 ≤ low ≤ likely ≤ high`, 'estimate')
+  const { actualStart, actualFinish, remaining, percent } = activity.progress
+  const hasProgress = actualStart !== null || actualFinish !== null || remaining !== null || percent > 0
+  if (hasProgress && plan.project.statusDate === null)
+    add('progress', `${name} has progress, but the project has no status date; set project.statusDate`, 'progress')
+  if (remaining !== null && remaining < 0) add('progress', `the remaining duration of ${name} is negative`, 'progress', 'remaining')
+  if (actualStart !== null && actualFinish !== null && instantOf(actualFinish, 'finish') < instantOf(actualStart, 'start'))
+    add('progress', `${name} finished before it started; correct one of the two dates`, 'progress', 'actualFinish')
+}
+
+const checkLinks = (
+  plan: Plan,
+  calendars: ReadonlyMap<string, PlanCalendar>,
+  activities: ReadonlyMap<string, Activity>,
+  issues: PlanIssue[],
+): void => {
+  const before = issues.length
+  plan.links.forEach((link, i) => {
+    const from = activities.get(link.from)
+    const to = activities.get(link.to)
+    if (!from) issues.push(unknown(pointer('links', i, 'from'), 'activity', link.from))
+    if (!to) issues.push(unknown(pointer('links', i, 'to'), 'activity', link.to))
+    if (link.from === link.to)
+      issues.push({
+        pointer: pointer('links', i),
+        code: 'self-link',
+        message: `link "${link.id}" ties "${from?.code ?? link.from}" to itself; remove it`,
+        ids: [link.id],
+      })
+    if (to?.kind === 'hammock' && link.type !== 'SS' && link.type !== 'FF')
+      issues.push({
+        pointer: pointer('links', i, 'type'),
+        code: 'hammock-link',
+        message: `a hammock ("${to.code}") is hung from SS and FF links only; this one is ${link.type}`,
+        ids: [link.id, to.id],
+      })
+    if (link.lagOn?.startsWith('calendar:'))
+      checkUsable(link.lagOn.slice(9), pointer('links', i, 'lagOn'), 'the lag', calendars, issues)
+  })
+  if (issues.length > before) return
+  const loop = findLoop(plan)
+  if (loop) issues.push(loopIssue(plan, loop, activities))
+}
+
+const loopIssue = (plan: Plan, loop: readonly Link[], activities: ReadonlyMap<string, Activity>): PlanIssue => {
+  const codes = [...loop.map((link) => link.from), loop[0]!.from].map((id) => activities.get(id)!.code)
+  return {
+    pointer: pointer('links', plan.links.indexOf(loop.at(-1)!)),
+    code: 'loop',
+    message: `these activities wait for each other: ${codes.join(' → ')}; remove or turn one of the links`,
+    ids: loop.map((link) => link.from),
+  }
+}
+
+const checkReferences = (
+  plan: Plan,
+  calendars: ReadonlyMap<string, PlanCalendar>,
+  activities: ReadonlyMap<string, Activity>,
+  issues: PlanIssue[],
+): void => {
+  const resources = new Set(plan.resources.map((r) => r.id))
+  plan.resources.forEach((resource, i) => {
+    if (resource.calendar !== null)
+      checkUsable(resource.calendar, pointer('resources', i, 'calendar'), `resource "${resource.code}"`, calendars, issues)
+  })
+  plan.assignments.forEach((assignment, i) => {
+    if (!activities.has(assignment.activity))
+      issues.push(unknown(pointer('assignments', i, 'activity'), 'activity', assignment.activity))
+    if (!resources.has(assignment.resource))
+      issues.push(unknown(pointer('assignments', i, 'resource'), 'resource', assignment.resource))
+  })
+  plan.risks.forEach((risk, i) =>
+    risk.impacts.forEach((impact, k) => {
+      if (!activities.has(impact.activity))
+        issues.push(unknown(pointer('risks', i, 'impacts', k, 'activity'), 'activity', impact.activity))
+      const { low, likely, high } = impact.delay
+      if (low < 0 || low > likely || likely > high)
+        issues.push({
+          pointer: pointer('risks', i, 'impacts', k, 'delay'),
+          code: 'estimate',
+          message: `the delay of risk "${risk.code || risk.id}" must have 0 ≤ low ≤ likely ≤ high`,
+          ids: [risk.id],
+        })
+    }),
+  )
+}
+

@@ -1,0 +1,131 @@
+import { settleBack, unshiftWork } from '../time/arithmetic.ts'
+import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { heldByStartLinks, isPinned, pinnedDates } from './forwardPass.ts'
+
+/** Latest dates, one entry an activity; NONE for hammocks. */
+export interface LateDates {
+  /** Latest beginning of the remaining work, and latest finish. */
+  readonly start: Int32Array
+  readonly finish: Int32Array
+  /** The limit that the activity hands to links into its start, and to links into its finish; UNLIMITED for finished work. */
+  readonly startLimit: Int32Array
+  readonly finishLimit: Int32Array
+}
+
+export const emptyLateDates = (n: number): LateDates => ({
+  start: new Int32Array(n).fill(NONE),
+  finish: new Int32Array(n).fill(NONE),
+  startLimit: new Int32Array(n).fill(UNLIMITED),
+  finishLimit: new Int32Array(n).fill(UNLIMITED),
+})
+
+/** Limits handed to predecessors, by activity: late dates in the backward pass, early dates for free float. */
+export interface SuccessorLimits {
+  readonly startLimit: Int32Array
+  readonly finishLimit: Int32Array
+}
+
+/** What link k asks of its predecessor's edge so that the successor keeps its limit; UNLIMITED if nothing. */
+export const linkAllows = (network: Network, limits: SuccessorLimits, k: number): number => {
+  const to = network.linkTo[k]!
+  const onFinish = limitsFinish(network.linkCode[k]!)
+  if (!onFinish && !heldByStartLinks(network, to)) return UNLIMITED
+  const limit = onFinish ? limits.finishLimit[to]! : limits.startLimit[to]!
+  if (limit === UNLIMITED) return UNLIMITED
+  const lag = network.linkLag[k]!
+  return lag === 0 ? limit : unshiftWork(network.linkCalendar[k]!, limit, lag)
+}
+
+/** The earliest of what the links out of activity i allow its start (a) and its finish (b). Started work has no start left. */
+export const successorsAllow = (network: Network, limits: SuccessorLimits, i: number, bounds: Bounds): void => {
+  const isStarted = network.state[i] === State.Started
+  const end = network.outStart[i + 1]!
+  for (let o = network.outStart[i]!; o < end; o++) {
+    const k = network.outLink[o]!
+    const ofStart = countsFromStart(network.linkCode[k]!)
+    if (ofStart && isStarted) continue
+    const allowed = linkAllows(network, limits, k)
+    if (ofStart) {
+      if (allowed < bounds.start) bounds.start = allowed
+    } else if (allowed < bounds.finish) bounds.finish = allowed
+  }
+}
+
+/** Latest instants that an activity's start and finish may have. */
+export interface Bounds {
+  start: number
+  finish: number
+}
+
+/** The working count at which work of `remaining` minutes begins latest under bounds. */
+export const latestBeginCount = (network: Network, remaining: number, i: number, bounds: Bounds): number => {
+  const calendar = network.calendar[i]!
+  const byFinish = calendar.countBefore(bounds.finish) - remaining
+  if (bounds.start === UNLIMITED) return byFinish
+  const byStart = calendar.countBefore(bounds.start + 1) - 1
+  return byStart < byFinish ? byStart : byFinish
+}
+
+/** The latest instant of a milestone, or of work without duration, under bounds. */
+export const latestPoint = (network: Network, i: number, bounds: Bounds): number => {
+  const calendar = network.calendar[i]!
+  const limit = bounds.start < bounds.finish ? bounds.start : bounds.finish
+  return network.kind[i] === Kind.AtFinish
+    ? settleBack(calendar, limit)
+    : calendar.minuteAt(calendar.countBefore(limit + 1) - 1)
+}
+
+/**
+ * Late start and finish of every activity: the exact adjoint of {@link forwardPass} on the minute grid, so that float on the
+ * path that sets the finish comes out as 0 over any mix of calendars.
+ * @param remaining - working minutes, length n
+ * @param target - the instant that no finish may pass: required finish, else the latest early finish
+ * @param late - filled; allocates nothing but one pair. O(n + m)
+ */
+export const backwardPass = (network: Network, remaining: Int32Array, target: number, late: LateDates): void => {
+  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
+  for (let at = network.order.length - 1; at >= 0; at--) {
+    const i = network.order[at]!
+    if (network.kind[i] !== Kind.Hammock) backwardStep(network, remaining[i]!, target, late, i, bounds)
+  }
+}
+
+/** The backward pass for one activity whose successors are done. `bounds` is scratch and holds a and b afterwards. */
+export const backwardStep = (
+  network: Network,
+  remaining: number,
+  target: number,
+  late: LateDates,
+  i: number,
+  bounds: Bounds,
+): void => {
+  if (network.state[i] === State.Finished) {
+    late.start[i] = network.actualStart[i]!
+    late.finish[i] = network.actualFinish[i]!
+    return
+  }
+  if (isPinned(network, i)) return standPinned(network, remaining, late, i)
+
+  bounds.start = network.startCeiling[i]!
+  bounds.finish = Math.min(network.finishCeiling[i]!, target)
+  successorsAllow(network, late, i, bounds)
+  const calendar = network.calendar[i]!
+  if (remaining === 0) {
+    const at = latestPoint(network, i, bounds)
+    late.start[i] = late.finish[i] = late.startLimit[i] = late.finishLimit[i] = at
+    return
+  }
+  const count = latestBeginCount(network, remaining, i, bounds)
+  const finish = calendar.minuteAt(count + remaining - 1) + 1
+  late.start[i] = late.startLimit[i] = calendar.minuteAt(count)
+  late.finish[i] = finish
+  // Monday 07:00 rather than Friday 15:45 where nothing forbids it: predecessors on other calendars need it.
+  const settled = settleBack(calendar, bounds.finish)
+  late.finishLimit[i] = settled <= finish ? settled : Math.min(settled, calendar.minuteAt(count + remaining))
+}
+
+const standPinned = (network: Network, remaining: number, late: LateDates, i: number): void => {
+  const { start, finish } = pinnedDates(network, remaining, i)
+  late.start[i] = late.startLimit[i] = start
+  late.finish[i] = late.finishLimit[i] = finish
+}

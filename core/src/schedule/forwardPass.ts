@@ -1,0 +1,139 @@
+import { addWork, settle, shiftWork, subWork } from '../time/arithmetic.ts'
+import { countsFromStart, Kind, limitsFinish, NONE, State, type Network } from '../network/network.ts'
+
+/** Earliest dates, one entry an activity; NONE for hammocks. */
+export interface EarlyDates {
+  readonly start: Int32Array
+  readonly finish: Int32Array
+  /** Where the remaining work begins: the start, but for work that has actually started. */
+  readonly begin: Int32Array
+}
+
+export const emptyEarlyDates = (n: number): EarlyDates => ({
+  start: new Int32Array(n).fill(NONE),
+  finish: new Int32Array(n).fill(NONE),
+  begin: new Int32Array(n).fill(NONE),
+})
+
+/** The limit that link k puts on its successor: the predecessor's date with the lag counted on the lag's calendar. */
+export const linkLimit = (network: Network, dates: EarlyDates, k: number): number => {
+  const from = network.linkFrom[k]!
+  const base = countsFromStart(network.linkCode[k]!) ? dates.start[from]! : dates.finish[from]!
+  const lag = network.linkLag[k]!
+  return lag === 0 ? base : shiftWork(network.linkCalendar[k]!, base, lag)
+}
+
+/** Whether the links into an activity that limit its start count: with "follow", not those of started work. */
+export const heldByStartLinks = (network: Network, i: number): boolean =>
+  !(network.follows && network.state[i] === State.Started)
+
+/**
+ * Early start and finish of every activity (CPM forward pass over calendars, links of four types with lags and leads).
+ * @param remaining - working minutes on each activity's own calendar, length n, each ≥ 0
+ * @param dates - filled; allocates nothing. O(n + m)
+ * @see Kelley 1961, "Critical-Path Planning and Scheduling: Mathematical Basis", Oper. Res. 9(3)
+ */
+export const forwardPass = (network: Network, remaining: Int32Array, dates: EarlyDates): void => {
+  const { order, kind } = network
+  for (let at = 0; at < order.length; at++) {
+    const i = order[at]!
+    if (kind[i] === Kind.Hammock) return // hammocks are last
+    forwardStep(network, remaining[i]!, dates, i)
+  }
+}
+
+/** The forward pass for one activity whose predecessors are done. */
+export const forwardStep = (network: Network, remaining: number, dates: EarlyDates, i: number): void => {
+  if (network.state[i] === State.Finished) {
+    dates.start[i] = network.actualStart[i]!
+    dates.finish[i] = network.actualFinish[i]!
+    dates.begin[i] = network.actualFinish[i]!
+    return
+  }
+  if (isPinned(network, i)) return standPinned(network, remaining, dates, i)
+
+  let start = network.startFloor[i]!
+  let finish = network.finishFloor[i]!
+  const startLinksHold = heldByStartLinks(network, i)
+  const end = network.inStart[i + 1]!
+  for (let k = network.inStart[i]!; k < end; k++) {
+    if (limitsFinish(network.linkCode[k]!)) {
+      const limit = linkLimit(network, dates, k)
+      if (limit > finish) finish = limit
+    } else if (startLinksHold) {
+      const limit = linkLimit(network, dates, k)
+      if (limit > start) start = limit
+    }
+  }
+  place(network, remaining, dates, i, start, finish)
+  if (network.startCut[i] !== NONE || network.finishCut[i] !== NONE) cut(network, remaining, dates, i)
+  if (network.state[i] === State.Started) dates.start[i] = network.actualStart[i]!
+}
+
+/** Puts the work at the latest of its limits, held open where a finish limit lies beyond the end of the work. */
+const place = (network: Network, remaining: number, dates: EarlyDates, i: number, start: number, finish: number): void => {
+  const calendar = network.calendar[i]!
+  if (remaining === 0) {
+    const limit = start > finish ? start : finish
+    const at =
+      network.kind[i] === Kind.AtFinish ? settle(calendar, limit) : calendar.minuteAt(calendar.countBefore(limit))
+    dates.start[i] = dates.begin[i] = dates.finish[i] = at
+    return
+  }
+  let count = calendar.countBefore(start)
+  if (finish !== NONE) {
+    const needed = calendar.countBefore(finish) - remaining
+    if (needed > count) count = needed
+  }
+  const begin = calendar.minuteAt(count)
+  let end = calendar.minuteAt(count + remaining - 1) + 1
+  if (finish > end) {
+    const held = settle(calendar, finish)
+    if (held > end) end = held
+  }
+  dates.start[i] = dates.begin[i] = begin
+  dates.finish[i] = end
+}
+
+/** An overriding `exactly`: the edge stands there, links and project start ignored. */
+export const pinnedDates = (network: Network, remaining: number, i: number): { start: number; finish: number } => {
+  const calendar = network.calendar[i]!
+  const startPin = network.startPin[i]!
+  const finishPin = network.finishPin[i]!
+  if (startPin !== NONE && finishPin !== NONE) return { start: startPin, finish: finishPin }
+  if (startPin !== NONE) return { start: startPin, finish: addWork(calendar, startPin, remaining) }
+  return { start: subWork(calendar, finishPin, remaining), finish: finishPin }
+}
+
+const standPinned = (network: Network, remaining: number, dates: EarlyDates, i: number): void => {
+  const { start, finish } = pinnedDates(network, remaining, i)
+  dates.begin[i] = start
+  dates.start[i] = network.state[i] === State.Started ? network.actualStart[i]! : start
+  dates.finish[i] = finish
+}
+
+/** Whether an overriding `exactly` decides where the activity stands. */
+export const isPinned = (network: Network, i: number): boolean =>
+  network.startPin[i] !== NONE || network.finishPin[i] !== NONE
+
+/** An overriding `not-after`: the earlier of logic and date. */
+const cut = (network: Network, remaining: number, dates: EarlyDates, i: number): void => {
+  const calendar = network.calendar[i]!
+  const startCut = network.startCut[i]!
+  const finishCut = network.finishCut[i]!
+  if (startCut !== NONE && dates.begin[i]! > startCut) {
+    dates.start[i] = dates.begin[i] = startCut
+    dates.finish[i] = addWork(calendar, startCut, remaining)
+  }
+  if (finishCut !== NONE && dates.finish[i]! > finishCut) {
+    dates.finish[i] = finishCut
+    dates.start[i] = dates.begin[i] = subWork(calendar, finishCut, remaining)
+  }
+}
+
+/** The latest early finish of the network, hammocks aside; the project's start for an empty one. */
+export const latestFinish = (network: Network, dates: EarlyDates): number => {
+  let latest = NONE
+  for (let i = 0; i < dates.finish.length; i++) if (dates.finish[i]! > latest) latest = dates.finish[i]!
+  return latest === NONE ? network.projectStart : latest
+}

@@ -1,0 +1,201 @@
+import { prevWork } from '../time/arithmetic.ts'
+import { instantOf, type Instant } from '../time/instant.ts'
+import { Kind, NONE, State, UNLIMITED, type Network, type ScheduleWarning } from '../network/network.ts'
+import { compileNetwork } from '../network/network.ts'
+import { mirrorNetwork } from '../network/mirror.ts'
+import type { Plan } from '../plan/schema.ts'
+import { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
+import { linkDrives, longestPath } from './drivingLinks.ts'
+import { earlyLimits, emptyFloats, freeFloats, totalFloats, type Floats } from './floats.ts'
+import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { hangHammocks } from './hammocks.ts'
+
+/** The schedule of a plan: typed arrays by the activity's position in the plan; NONE where there is no such value. */
+export interface Schedule {
+  readonly network: Network
+  /** The dates at which activities are placed and shown. */
+  readonly start: Int32Array
+  readonly finish: Int32Array
+  readonly early: EarlyDates
+  readonly late: LateDates
+  readonly float: Floats
+  /** Late finish as shown: at the end of work, or the early finish where the working count is equal. */
+  readonly lateFinishShown: Int32Array
+  readonly critical: Uint8Array
+  readonly onLongestPath: Uint8Array
+  /** By link position in the network. */
+  readonly drives: Uint8Array
+  readonly projectStart: Instant
+  readonly projectFinish: Instant
+  /** What late dates are measured against: the required finish, else the network's own. */
+  readonly target: Instant
+  readonly warnings: readonly ScheduleWarning[]
+}
+
+/**
+ * Schedules a plan: early and late dates, floats, criticality, longest path. Pure; O(n + m).
+ * @param plan - a plan that passed {@link validatePlan}
+ * @throws CalendarError where a calendar runs out of working time
+ */
+export const schedule = (plan: Plan): Schedule => scheduleNetwork(compileNetwork(plan))
+
+export const scheduleNetwork = (network: Network): Schedule =>
+  network.plan.project.direction === 'backward' ? scheduleBackward(network) : scheduleForward(network)
+
+const scheduleForward = (network: Network): Schedule => {
+  const { plan } = network
+  const n = network.order.length
+  const early = emptyEarlyDates(n)
+  forwardPass(network, network.remaining, early)
+  const networkFinish = latestFinish(network, early)
+  const target =
+    plan.project.requiredFinish === null ? networkFinish : instantOf(plan.project.requiredFinish, 'finish')
+  const late = emptyLateDates(n)
+  backwardPass(network, network.remaining, target, late)
+  const drives = drivingLinks(network, early)
+  const onLongestPath = longestPath(network, drives, early, networkFinish)
+  return finishSchedule(network, early, late, { networkFinish, target, drives, onLongestPath })
+}
+
+const drivingLinks = (network: Network, early: EarlyDates): Uint8Array => {
+  const drives = new Uint8Array(network.links.length)
+  for (let k = 0; k < drives.length; k++) drives[k] = linkDrives(network, network.remaining, early, k) ? 1 : 0
+  return drives
+}
+
+/** Backward: the mirror's forward pass places everything late; its adjoint against the project's start gives early dates. */
+const scheduleBackward = (network: Network): Schedule => {
+  const n = network.order.length
+  const mirror = mirrorNetwork(network)
+  const placed = emptyEarlyDates(n)
+  forwardPass(mirror, mirror.remaining, placed)
+  const earliest = emptyLateDates(n)
+  backwardPass(mirror, mirror.remaining, -network.projectStart, earliest)
+
+  const early = emptyEarlyDates(n)
+  const late = emptyLateDates(n)
+  for (let i = 0; i < n; i++) {
+    if (network.kind[i] === Kind.Hammock) continue
+    early.begin[i] = -earliest.finish[i]!
+    early.start[i] = network.state[i] === State.NotStarted ? early.begin[i]! : network.actualStart[i]!
+    early.finish[i] = -earliest.start[i]!
+    late.start[i] = late.startLimit[i] = -placed.finish[i]!
+    late.finish[i] = late.finishLimit[i] = -placed.start[i]!
+    if (network.state[i] === State.Finished) {
+      early.begin[i] = early.finish[i]!
+      late.startLimit[i] = late.finishLimit[i] = UNLIMITED
+    }
+  }
+  const mirrorDrives = drivingLinks(mirror, placed)
+  const onLongestPath = longestPath(mirror, mirrorDrives, placed, latestFinish(mirror, placed))
+  // Position k of the mirror is the link at network.outLink[k]: bring the marks back to the network's order.
+  const drives = new Uint8Array(network.links.length)
+  for (let k = 0; k < drives.length; k++) drives[network.outLink[k]!] = mirrorDrives[k]!
+  const networkFinish = late.finish.reduce((latest, at) => Math.max(latest, at), NONE)
+  return finishSchedule(network, early, late, {
+    networkFinish: networkFinish === NONE ? network.projectStart : networkFinish,
+    target: instantOf(network.plan.project.finish!, 'finish'),
+    drives,
+    onLongestPath,
+  })
+}
+
+interface Passes {
+  readonly networkFinish: Instant
+  readonly target: Instant
+  readonly drives: Uint8Array
+  readonly onLongestPath: Uint8Array
+}
+
+const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, passes: Passes): Schedule => {
+  const { plan } = network
+  const n = network.order.length
+  const isBackward = plan.project.direction === 'backward'
+  const float = emptyFloats(n)
+  totalFloats(network, early, late, float)
+  const limits = { startLimit: new Int32Array(n), finishLimit: new Int32Array(n) }
+  earlyLimits(network, early, limits)
+  freeFloats(network, network.remaining, early, limits, latestFinish(network, early), float)
+
+  const start = early.start.slice()
+  const finish = early.finish.slice()
+  for (let i = 0; i < n; i++) {
+    if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished) continue
+    if (isBackward) {
+      if (network.state[i] === State.NotStarted) start[i] = late.start[i]!
+      finish[i] = late.finish[i]!
+    } else if (network.activities[i]!.place === 'late') placeLate(network, early, float, i, start, finish)
+  }
+  const lateFinishShown = late.finish.map((at, i) => {
+    if (at === NONE || network.state[i] === State.Finished) return at
+    const calendar = network.calendar[i]!
+    if (calendar.countBefore(at) === calendar.countBefore(finish[i]!) && float.total[i] === 0) return finish[i]!
+    return prevWork(calendar, at)
+  })
+  const warnings = [...network.warnings]
+  hangHammocks(network, start, finish, passes.networkFinish, warnings)
+  warnOfGaps(network, early, passes.target, float, isBackward, warnings)
+
+  const critical = new Uint8Array(n)
+  for (let i = 0; i < n; i++)
+    if (float.total[i] !== NONE && float.total[i]! <= plan.project.criticalFloat) critical[i] = 1
+  const starts = start.filter((at) => at !== NONE)
+  return {
+    network,
+    start,
+    finish,
+    early,
+    late,
+    float,
+    lateFinishShown,
+    critical,
+    onLongestPath: passes.onLongestPath,
+    drives: passes.drives,
+    projectStart: starts.length === 0 ? network.projectStart : starts.reduce((a, b) => Math.min(a, b)),
+    projectFinish: passes.networkFinish,
+    target: passes.target,
+    warnings,
+  }
+}
+
+/** As late as free float allows: moved once from the early dates; floats are those before the move. */
+const placeLate = (
+  network: Network,
+  early: EarlyDates,
+  float: Floats,
+  i: number,
+  start: Int32Array,
+  finish: Int32Array,
+): void => {
+  const shift = Math.max(0, Math.min(float.free[i]!, float.total[i]!))
+  if (shift === 0) return
+  const calendar = network.calendar[i]!
+  const remaining = network.remaining[i]!
+  const count = calendar.countBefore(early.begin[i]!) + shift
+  const begin =
+    remaining === 0 && network.kind[i] === Kind.AtFinish ? calendar.minuteAt(count - 1) + 1 : calendar.minuteAt(count)
+  if (network.state[i] === State.NotStarted) start[i] = begin
+  finish[i] = remaining === 0 ? begin : calendar.minuteAt(count + remaining - 1) + 1
+}
+
+/** A finish beyond its limit by non-working time alone has no negative float; it is said instead. */
+const warnOfGaps = (
+  network: Network,
+  early: EarlyDates,
+  target: Instant,
+  float: Floats,
+  isBackward: boolean,
+  warnings: ScheduleWarning[],
+): void => {
+  if (isBackward) return
+  for (let i = 0; i < network.order.length; i++) {
+    if (float.total[i] !== 0) continue
+    const limit = Math.min(network.finishCeiling[i]!, target)
+    if (early.finish[i]! > limit)
+      warnings.push({
+        code: 'finish-in-the-gap',
+        activity: network.activities[i]!.id,
+        message: `${network.activities[i]!.code} is held open beyond its limit by non-working time alone, so its float is 0`,
+      })
+  }
+}

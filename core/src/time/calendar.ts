@@ -1,0 +1,224 @@
+import { END_DAY, FIRST_DAY, FIRST_YEAR, formatInstant, instantOf, LAST_YEAR, MINUTES_PER_DAY, type Instant, type WorkMinutes } from './instant.ts'
+import { dayRules, type CalendarRule, type DayRule } from './workingDays.ts'
+
+/** A calendar has no working time within 50 years of the instant asked for, or the count leads outside 1950–2150. */
+export class CalendarError extends Error {
+  override name = 'CalendarError'
+  readonly calendar: string
+  constructor(calendar: string, message: string) {
+    super(message)
+    this.calendar = calendar
+  }
+}
+
+const SEARCH_YEARS = 50
+const SEARCH_DAYS = SEARCH_YEARS * 366
+/** Days compiled at a time when a table grows. */
+const GROWTH_DAYS = 3 * 366
+/** Working counts are bucketed by 2^6 minutes: shifts are rarely shorter, so one step past the bucket is usual. */
+const BUCKET_SHIFT = 6
+
+/**
+ * A calendar: a set of working minutes, with exact arithmetic in constant time.
+ *
+ * Two primitives carry everything else: {@link countBefore} (how many working minutes precede an instant) and
+ * {@link minuteAt} (where a working minute begins). Counts are relative to an anchor of the calendar's own, so only
+ * differences of counts mean something.
+ */
+export interface Calendar {
+  readonly id: string
+  /** Working minutes before `t`, counted from the anchor (negative before it). */
+  countBefore(t: Instant): WorkMinutes
+  /** Beginning of the working minute with that count before it. @throws CalendarError */
+  minuteAt(count: WorkMinutes): Instant
+}
+
+/** The built-in calendar in which every minute works. */
+export const CLOCK_ID = 'clock'
+export const clockCalendar: Calendar = { id: CLOCK_ID, countBefore: (t) => t as number, minuteAt: (count) => count as number }
+
+/**
+ * Table of the working segments of a calendar, compiled for the days around an anchor and grown when asked beyond.
+ * Layout: segment k works [start[k], start[k] + before[k+1] − before[k]); `firstOfDay[d]` is the first segment that ends
+ * after day d began; `firstOfBucket[b]` the segment that holds count b·64. Cost: 40 ns an operation, 10 bytes a day and
+ * 8 a segment.
+ */
+class CompiledCalendar implements Calendar {
+  readonly id: string
+  private readonly ruleOfDay: (day: number) => DayRule
+  private readonly windows: readonly (readonly [Instant, Instant])[]
+  private readonly anchorDay: number
+  private lowDay: number
+  private highDay: number
+  private lowMinute = 0
+  private highMinute = 0
+  private start: Int32Array = new Int32Array(0)
+  private end: Int32Array = new Int32Array(0)
+  private before: Int32Array = new Int32Array(1)
+  private firstOfDay: Int32Array = new Int32Array(0)
+  private firstOfBucket: Int32Array = new Int32Array(0)
+  private lowBucket = 0
+  private lowCount = 0
+  private highCount = 0
+
+  constructor(id: string, chain: readonly CalendarRule[], anchorDay: number) {
+    this.id = id
+    this.ruleOfDay = dayRules(chain)
+    this.windows = chain
+      .slice(0, chain.findIndex((c) => c.windows?.length) + 1)
+      .flatMap((c) => c.windows ?? [])
+      .map(([from, to]) => [instantOf(from, 'start'), instantOf(to, 'finish')] as const)
+      .sort((a, b) => a[0] - b[0])
+    this.anchorDay = anchorDay
+    this.lowDay = Math.max(FIRST_DAY, anchorDay - 366)
+    this.highDay = Math.min(END_DAY, anchorDay + GROWTH_DAYS)
+    this.compile()
+  }
+
+  countBefore(t: Instant): WorkMinutes {
+    if (t < this.lowMinute || t >= this.highMinute) this.growTo(Math.floor(t / MINUTES_PER_DAY))
+    let k = this.firstOfDay[((t - this.lowMinute) / MINUTES_PER_DAY) | 0]!
+    const end = this.end
+    const last = end.length
+    while (k < last && end[k]! <= t) k++
+    if (k === last) return this.highCount
+    const into = t - this.start[k]!
+    return into > 0 ? this.before[k]! + into : this.before[k]!
+  }
+
+  minuteAt(count: WorkMinutes): Instant {
+    if (count >= this.highCount || count < this.lowCount) this.growToCount(count)
+    let k = this.firstOfBucket[(count - this.lowBucket) >> BUCKET_SHIFT]!
+    const before = this.before
+    while (before[k + 1]! <= count) k++
+    return this.start[k]! + count - before[k]!
+  }
+
+  private growTo(day: number): void {
+    if (day < FIRST_DAY || day >= END_DAY)
+      throw new CalendarError(this.id, `a date on calendar "${this.id}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten a duration or lag, or move a date`)
+    this.lowDay = Math.max(FIRST_DAY, Math.min(this.lowDay, day - 366))
+    this.highDay = Math.min(END_DAY, Math.max(this.highDay, day + GROWTH_DAYS))
+    this.compile()
+  }
+
+  /** Grows until the count is inside; gives up after 50 years without a working minute, or at the end of time. */
+  private growToCount(count: WorkMinutes): void {
+    let idleDays = 0
+    while (count >= this.highCount || count < this.lowCount) {
+      const forward = count >= this.highCount
+      const isAtEnd = forward ? this.highDay >= END_DAY : this.lowDay <= FIRST_DAY
+      if (isAtEnd || idleDays > SEARCH_DAYS) throw this.outOfWork(forward, idleDays)
+      const countAtEdge = forward ? this.highCount : this.lowCount
+      // Grow by the span compiled so far, so that huge durations need few rounds.
+      const step = Math.max(GROWTH_DAYS, Math.min(SEARCH_DAYS, this.highDay - this.lowDay))
+      if (forward) this.highDay = Math.min(END_DAY, this.highDay + step)
+      else this.lowDay = Math.max(FIRST_DAY, this.lowDay - step)
+      this.compile()
+      idleDays = countAtEdge === (forward ? this.highCount : this.lowCount) ? idleDays + step : 0
+    }
+  }
+
+  private outOfWork(forward: boolean, idleDays: number): CalendarError {
+    const n = this.end.length
+    const edge = n === 0 ? this.anchorDay * MINUTES_PER_DAY : forward ? this.end[n - 1]! : this.start[0]!
+    return new CalendarError(
+      this.id,
+      idleDays > 0 || n === 0
+        ? `calendar "${this.id}" has no working time within ${SEARCH_YEARS} years ${forward ? 'after' : 'before'} ${formatInstant(edge)}; give it hours there`
+        : `counting on calendar "${this.id}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten the duration or lag, or move the date`,
+    )
+  }
+
+  private compile(): void {
+    const segments = compileSegments(this.ruleOfDay, this.windows, this.lowDay, this.highDay)
+    const n = segments.length / 2
+    const start = new Int32Array(n)
+    const end = new Int32Array(n)
+    const before = new Int32Array(n + 1)
+    const anchor = this.anchorDay * MINUTES_PER_DAY
+    let beforeAnchor = 0
+    for (let k = 0; k < n; k++) {
+      start[k] = segments[2 * k]!
+      end[k] = segments[2 * k + 1]!
+      before[k + 1] = before[k]! + end[k]! - start[k]!
+      beforeAnchor += Math.max(0, Math.min(end[k]!, anchor) - start[k]!)
+    }
+    for (let k = 0; k <= n; k++) before[k]! -= beforeAnchor
+    this.start = start
+    this.end = end
+    this.before = before
+    this.lowMinute = this.lowDay * MINUTES_PER_DAY
+    this.highMinute = this.highDay * MINUTES_PER_DAY
+    this.lowCount = before[0]!
+    this.highCount = before[n]!
+    this.firstOfDay = indexDays(end, this.lowDay, this.highDay)
+    this.lowBucket = this.lowCount
+    this.firstOfBucket = indexBuckets(before, this.lowBucket)
+  }
+}
+
+/** Working segments of the days [lowDay, highDay) as a flat list of starts and ends, sorted, merged and clipped. */
+const compileSegments = (
+  ruleOfDay: (day: number) => DayRule,
+  windows: readonly (readonly [Instant, Instant])[],
+  lowDay: number,
+  highDay: number,
+): number[] => {
+  const low = lowDay * MINUTES_PER_DAY
+  const high = highDay * MINUTES_PER_DAY
+  const out: number[] = []
+  const push = (from: number, to: number): void => {
+    const start = Math.max(from, low)
+    const end = Math.min(to, high)
+    if (end <= start) return
+    const last = out.length - 1
+    if (last > 0 && start <= out[last]!) {
+      if (end > out[last]!) out[last] = end
+    } else out.push(start, end)
+  }
+  // Windows and night shifts are merged in order of their start: a day's shifts are sorted, windows are sorted.
+  let w = 0
+  const first = Math.max(FIRST_DAY, lowDay - 1)
+  for (let day = first; day < highDay; day++) {
+    const midnight = day * MINUTES_PER_DAY
+    const shifts = [...ruleOfDay(day).shifts].sort((a, b) => a[0] - b[0])
+    for (const [from, to] of shifts) {
+      while (w < windows.length && windows[w]![0] <= midnight + from) push(...windows[w++]!)
+      push(midnight + from, midnight + to)
+    }
+    while (w < windows.length && windows[w]![0] < midnight + MINUTES_PER_DAY) push(...windows[w++]!)
+  }
+  return out
+}
+
+const indexDays = (end: Int32Array, lowDay: number, highDay: number): Int32Array => {
+  const index = new Int32Array(highDay - lowDay)
+  let k = 0
+  for (let d = 0; d < index.length; d++) {
+    const midnight = (lowDay + d) * MINUTES_PER_DAY
+    while (k < end.length && end[k]! <= midnight) k++
+    index[d] = k
+  }
+  return index
+}
+
+const indexBuckets = (before: Int32Array, lowCount: number): Int32Array => {
+  const n = before.length - 1
+  const index = new Int32Array(((before[n]! - lowCount) >> BUCKET_SHIFT) + 1)
+  let k = 0
+  for (let b = 0; b < index.length; b++) {
+    const count = lowCount + (b << BUCKET_SHIFT)
+    while (k < n && before[k + 1]! <= count) k++
+    index[b] = k
+  }
+  return index
+}
+
+/**
+ * Compiles a calendar with its ancestors.
+ * @param chain - the calendar, its parent, the parent's parent …, without loops
+ * @param around - the instant near which most questions will be asked (the project's start)
+ */
+export const compileCalendar = (chain: readonly CalendarRule[], around: Instant): Calendar =>
+  new CompiledCalendar(chain[0]!.id, chain, Math.floor(around / MINUTES_PER_DAY))

@@ -1,0 +1,8 @@
+// Instants
+export * from './instant.ts'
+export { formatClock, parseShift, shiftLength, type Shift } from './shifts.ts'
+// Calendars
+export * from './workingDays.ts'
+export * from './calendar.ts'
+export * from './arithmetic.ts'
+export { PlanCalendars } from './planCalendars.ts'

@@ -1,0 +1,50 @@
+import { CLOCK_ID, clockCalendar, compileCalendar, type Calendar } from './calendar.ts'
+import { civilDate, dayNumber, MINUTES_PER_DAY, type Instant } from './instant.ts'
+import type { CalendarRule } from './workingDays.ts'
+
+interface Compiled {
+  readonly chain: readonly CalendarRule[]
+  readonly anchor: Instant
+  readonly calendar: Calendar
+}
+
+/** Compiled tables by the calendar object they were made from: plans are immutable, so an unchanged calendar keeps its table. */
+const compiledOf = new WeakMap<CalendarRule, Compiled>()
+
+/** The calendars of a plan by id, compiled when first asked for and shared between plans that hold the same objects. */
+export class PlanCalendars {
+  private readonly rules: ReadonlyMap<string, CalendarRule>
+  private readonly anchor: Instant
+
+  /** @param projectStart - tables are first compiled around it */
+  constructor(calendars: readonly CalendarRule[], projectStart: Instant) {
+    this.rules = new Map(calendars.map((c) => [c.id, c]))
+    // The first of January: a moved project start then rarely asks for new tables.
+    const { year } = civilDate(Math.floor(projectStart / MINUTES_PER_DAY))
+    this.anchor = dayNumber(year, 1, 1) * MINUTES_PER_DAY
+  }
+
+  /** @throws RangeError for an id the plan does not have */
+  get(id: string): Calendar {
+    if (id === CLOCK_ID) return clockCalendar
+    const chain = this.chainOf(id)
+    const own = chain[0]!
+    const known = compiledOf.get(own)
+    if (known && known.anchor === this.anchor && sameItems(known.chain, chain)) return known.calendar
+    const calendar = compileCalendar(chain, this.anchor)
+    compiledOf.set(own, { chain, anchor: this.anchor, calendar })
+    return calendar
+  }
+
+  /** The calendar and its ancestors, nearest first. */
+  chainOf(id: string): CalendarRule[] {
+    const chain: CalendarRule[] = []
+    for (let at = this.rules.get(id); at && !chain.includes(at); at = at.parent ? this.rules.get(at.parent) : undefined)
+      chain.push(at)
+    if (chain.length === 0) throw new RangeError(`PlanCalendars: no calendar "${id}"`)
+    return chain
+  }
+}
+
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((item, i) => item === b[i])

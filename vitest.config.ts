@@ -1,0 +1,12 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  resolve: { conditions: ['development'] },
+  ssr: { resolve: { conditions: ['development'] } },
+  test: {
+    include: ['{core,cli,server,web}/src/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 120_000,
+    maxWorkers: 2,
+  },
+})
