@@ -173,7 +173,7 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       if (r === 0) {
         const t = Math.max(...starts, ...finishes)
         const at = a.kind === 'milestone' && a.edge === 'finish' ? grid.settle(t) : grid.nextWork(t)
-        dates = { start: at, begin: at, finish: at }
+        dates = { start: isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : at, begin: at, finish: at }
       } else {
         const begin = grid.nextWork(Math.max(...starts, ...finishes.map((x) => grid.subWork(x, r))))
         const finish = Math.max(grid.addWork(begin, r), ...finishes.map((x) => grid.settle(x)))

@@ -1,0 +1,170 @@
+import type { ParseArgsConfig } from 'node:util'
+import {
+  durationWords,
+  explain,
+  explanationWords,
+  instantOf,
+  instantWords,
+  joinRanges,
+  plainText,
+  review,
+  runIterations,
+  schedule,
+  scheduleReport,
+  simulationModel,
+  summarise,
+  writePlan,
+  CLOCK_LENGTHS,
+  type EdgeWords,
+  type PlanRead,
+} from '@geodrome/core'
+
+/** The call is wrong: the message says how. */
+export class UsageError extends Error {
+  override name = 'UsageError'
+}
+
+export interface Outcome {
+  /** An object is written as JSON; a string as it is. */
+  readonly json: unknown
+  readonly text: () => string
+  readonly exitCode?: 0 | 3
+}
+type Options = Readonly<Record<string, string | boolean | undefined>>
+export interface Command {
+  readonly usage: string
+  readonly summary: string
+  readonly options: NonNullable<ParseArgsConfig['options']>
+  /** Checks the options before the file is read. @throws UsageError */
+  prepare(options: Options): (read: PlanRead) => Outcome
+}
+
+const when = (date: string, edge: 'start' | 'finish'): string => instantWords(instantOf(date, 'start'), edge, { year: true })
+
+const scheduleCommand: Command = {
+  usage: 'FILE',
+  summary: 'dates, floats, critical and longest path',
+  options: {},
+  prepare: () => ({ plan, notes }) => {
+    const report = scheduleReport(schedule(plan))
+    const warnings = [...notes.map((n) => ({ code: 'note', pointer: n.pointer, message: n.message })), ...report.warnings]
+    return {
+      json: { ...report, warnings },
+      text: () =>
+        [
+          `Finish ${when(report.finish, 'finish')}, start ${when(report.start, 'start')}`,
+          ...plan.activities.map((a) => {
+            const row = report.activities[a.id]!
+            const calendar = plan.calendars.find((c) => c.id === (a.calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
+            const float = row.totalFloat === null ? '' : durationWords(row.totalFloat, calendar)
+            return `${row.onLongestPath ? '*' : ' '} ${row.code.padEnd(10)} ${when(row.start, 'start')}  ${when(row.finish, 'finish')}  ${float.padStart(10)}  ${a.name}`
+          }),
+          ...warnings.map((w) => `! ${w.message}`),
+          '',
+        ].join('\n'),
+    }
+  },
+}
+
+const explainCommand: Command = {
+  usage: 'FILE --activity ID',
+  summary: 'why an activity starts, finishes and floats as it does',
+  options: { activity: { type: 'string' } },
+  prepare: ({ activity }) => {
+    if (typeof activity !== 'string') throw new UsageError('explain needs --activity ID')
+    return ({ plan }) => {
+      const found = plan.activities.find((a) => a.id === activity) ?? plan.activities.find((a) => a.code === activity)
+      if (!found) throw new UsageError(`the plan has no activity "${activity}"`)
+      const explanation = explain(schedule(plan), found.id)
+      return {
+        json: explanation,
+        text: () => {
+          const words = explanationWords(plan, explanation)
+          const edge = ({ sentence, ladder, nextInLine }: EdgeWords): string[] => [
+            plainText(sentence),
+            ...ladder.map((rung) => `    ${plainText(rung.label).padEnd(44)} ${rung.at}`),
+            ...nextInLine.map((next) => `    next in line: ${plainText(next.label).padEnd(30)} ${next.behind}`),
+          ]
+          return [`${found.code} ${found.name}`, ...edge(words.start), ...edge(words.finish), ...edge(words.float), ''].join('\n')
+        },
+      }
+    }
+  },
+}
+
+const reviewCommand: Command = {
+  usage: 'FILE [--fail-on moves-answer|any]',
+  summary: 'findings, those that move the answer first',
+  options: { 'fail-on': { type: 'string' } },
+  prepare: (options) => {
+    const failOn = options['fail-on']
+    if (failOn !== undefined && failOn !== 'moves-answer' && failOn !== 'any')
+      throw new UsageError('--fail-on takes moves-answer or any')
+    return ({ plan }) => {
+      const { findings, counts } = review(plan, schedule(plan))
+      const failed = findings.some((f) => failOn === 'any' || (failOn === 'moves-answer' && f.severity === 'moves-answer'))
+      return {
+        json: { findings, counts },
+        text: () => findings.map((f) => `${f.severity === 'moves-answer' ? '▲' : '△'} ${f.topic.padEnd(12)} ${f.message}`).join('\n') + '\n',
+        exitCode: failed ? 3 : 0,
+      }
+    }
+  },
+}
+
+const wholeNumber = (value: string | boolean | undefined, name: string, fallback: number, min: number, max: number): number => {
+  if (value === undefined) return fallback
+  const number = Number(value)
+  if (!Number.isInteger(number) || number < min || number > max)
+    throw new UsageError(`--${name} takes a whole number from ${min} to ${max}`)
+  return number
+}
+
+const simulateCommand: Command = {
+  usage: 'FILE --iterations N --seed S [--no-risks] [--sampling lhs|random]',
+  summary: 'distribution of the finish by Monte Carlo',
+  options: {
+    iterations: { type: 'string' },
+    seed: { type: 'string' },
+    'no-risks': { type: 'boolean' },
+    sampling: { type: 'string' },
+  },
+  prepare: (options) => {
+    const iterations = wholeNumber(options.iterations, 'iterations', 5000, 1, 1_000_000)
+    const seed = wholeNumber(options.seed, 'seed', 1, -2147483648, 4294967295)
+    const sampling = options.sampling ?? 'lhs'
+    if (sampling !== 'lhs' && sampling !== 'random') throw new UsageError('--sampling takes lhs or random')
+    return ({ plan }) => {
+      const model = simulationModel(plan, { iterations, seed, sampling, risks: options['no-risks'] !== true })
+      const summary = summarise(model, joinRanges([runIterations(model, 0, iterations)]))
+      return {
+        json: summary,
+        text: () =>
+          [
+            `Planned ${when(summary.planned, 'finish')}, kept in ${Math.round(summary.plannedProbability * 100)} of 100 iterations`,
+            ...Object.entries(summary.percentiles).map(([p, date]) => `  ${p.padStart(3)} % by ${when(date, 'finish')}`),
+            '',
+          ].join('\n'),
+      }
+    }
+  },
+}
+
+const convertCommand: Command = {
+  usage: 'FILE --to json',
+  summary: 'the plan file with every default written out',
+  options: { to: { type: 'string' } },
+  prepare: ({ to }) => {
+    if (to !== 'json') throw new UsageError('--to takes json')
+    return ({ plan }) => ({ json: writePlan(plan), text: () => writePlan(plan) })
+  },
+}
+
+/** Every command of the program; a new one is added here. */
+export const COMMANDS: Readonly<Record<string, Command>> = {
+  schedule: scheduleCommand,
+  explain: explainCommand,
+  review: reviewCommand,
+  simulate: simulateCommand,
+  convert: convertCommand,
+}

@@ -1,0 +1,60 @@
+/**
+ * Random numbers by counting, named "geodrome-1" in docs/random-numbers.md. A draw is a pure function of the seed, the id of
+ * what is drawn for, the iteration and (stratified) the number of iterations: any iteration can be replayed alone.
+ */
+const TWO_32 = 4294967296
+
+/** Finaliser of MurmurHash3 (Appleby, public domain): every bit of the input reaches every bit of the output. */
+const mix = (h: number): number => {
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b)
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35)
+  return (h ^ (h >>> 16)) >>> 0
+}
+
+/** 32-bit FNV-1a over UTF-16 units, finalised. */
+export const hashText = (text: string): number => {
+  let h = 0x811c9dc5
+  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193)
+  return mix(h)
+}
+
+/** Key of the stream of draws for one id under one seed. @param seed - any integer */
+export const streamKey = (seed: number, id: string): number => mix(mix(seed | 0) ^ hashText(id))
+
+const word = (key: number, iteration: number): number => mix(mix(iteration + 0x9e3779b9) ^ key)
+
+/** A uniform number in (0, 1) for an iteration of a stream. */
+export const uniform = (key: number, iteration: number): number => (word(key, iteration) + 0.5) / TWO_32
+
+/**
+ * A keyed permutation of 0 … n−1: mixing steps that are each invertible on the next power of two, walked on while outside.
+ * @see Kensler 2013, "Correlated Multi-Jittered Sampling", Pixar technical memo 13-01, for the method
+ */
+export const permuted = (key: number, index: number, n: number): number => {
+  if (n <= 1) return 0
+  const bits = 32 - Math.clz32(n - 1)
+  const mask = bits === 32 ? 0xffffffff : (1 << bits) - 1
+  const half = (bits >> 1) + 1
+  let i = index
+  do {
+    for (let round = 0; round < 4; round++) {
+      const k = mix(key + Math.imul(round + 1, 0x9e3779b9))
+      i = (i + k) & mask
+      i = Math.imul(i, (k >>> 7) | 1) & mask
+      i ^= i >>> half
+      i = Math.imul(i, 0xa3d89a5b) & mask
+      i ^= i >>> (half > 1 ? half - 1 : 1)
+    }
+    i = (i >>> 0) & mask
+  } while (i >= n)
+  return i
+}
+
+/** A stratified uniform number (Latin hypercube): over n iterations, each n-th of (0, 1) is met exactly once. */
+export const stratified = (key: number, iteration: number, n: number): number =>
+  (permuted(key, iteration % n, n) + uniform(key ^ 0x5bd1e995, iteration)) / n
+
+export type Sampling = 'lhs' | 'random'
+
+export const draw = (sampling: Sampling, key: number, iteration: number, n: number): number =>
+  sampling === 'lhs' ? stratified(key, iteration, n) : uniform(key, iteration)

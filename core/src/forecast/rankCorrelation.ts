@@ -1,0 +1,35 @@
+/** Ranks 1 … n, those of equal values averaged. */
+export const averageRanks = (values: Int32Array): Float64Array => {
+  const n = values.length
+  const order = Int32Array.from({ length: n }, (_, i) => i).sort((a, b) => values[a]! - values[b]!)
+  const ranks = new Float64Array(n)
+  for (let from = 0; from < n; ) {
+    let to = from + 1
+    while (to < n && values[order[to]!] === values[order[from]!]) to++
+    for (let k = from; k < to; k++) ranks[order[k]!] = (from + 1 + to) / 2
+    from = to
+  }
+  return ranks
+}
+
+/** Pearson correlation of two rank vectors, which is Spearman's coefficient; 0 where one of them does not vary. */
+export const correlation = (a: Float64Array, b: Float64Array): number => {
+  const n = a.length
+  let meanA = 0
+  let meanB = 0
+  for (let i = 0; i < n; i++) {
+    meanA += a[i]! / n
+    meanB += b[i]! / n
+  }
+  let cross = 0
+  let squareA = 0
+  let squareB = 0
+  for (let i = 0; i < n; i++) {
+    const da = a[i]! - meanA
+    const db = b[i]! - meanB
+    cross += da * db
+    squareA += da * da
+    squareB += db * db
+  }
+  return squareA === 0 || squareB === 0 ? 0 : cross / Math.sqrt(squareA * squareB)
+}

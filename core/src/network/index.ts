@@ -1,0 +1,2 @@
+// The network laid out for computation
+export { compileNetwork, Kind, LinkCode, NONE, State, UNLIMITED, countsFromStart, limitsFinish, type Network, type ScheduleWarning } from './network.ts'

@@ -1,0 +1,54 @@
+import type { Change } from '../../plan/change.ts'
+import { formatInstant, instantOf, MINUTES_PER_DAY } from '../../time/instant.ts'
+import { effectOf, type Check, type Finding } from '../check.ts'
+
+const isMidnight = (date: string): boolean => date.endsWith('T00:00')
+/** The day that was probably meant, without a time: its end, for a finish. */
+const dayMeant = (date: string): string => date.slice(0, 10)
+
+/** Finish limits written at midnight, the beginning of the day that was probably meant as a whole: a day of float is lost. */
+export const midnightLimit: Check = {
+  id: 'midnight-limit',
+  topic: 'Constraints',
+  title: 'Due at midnight, before the day meant',
+  clean: 'no finish is due at midnight',
+  why: 'A finish at 00:00 falls at the beginning of that day, so the whole day cannot be worked. Whoever writes a date without a time means its end.',
+  find({ plan, finishMovesBy, schedule }) {
+    const found: Finding[] = []
+    const add = (activities: string[], what: string, date: string, change: Change, effect: Finding['effect']): void => {
+      found.push({
+        check: this.id,
+        topic: this.topic,
+        severity: 'moves-answer',
+        activities,
+        links: [],
+        message: `${what} at 00:00 on ${dayMeant(date)}, so that day cannot be worked`,
+        value: 1,
+        threshold: 0,
+        effect,
+        fingerprint: `${this.id} ${what} ${date}`,
+        repairs: [{ label: `Mean the whole of ${dayMeant(date)}`, change }],
+      })
+    }
+    const { project } = plan
+    if (project.requiredFinish !== null && isMidnight(project.requiredFinish)) {
+      const calendar = schedule.network.calendars.get(project.calendar)
+      const at = instantOf(project.requiredFinish, 'finish')
+      const lost = calendar.countBefore(at + MINUTES_PER_DAY) - calendar.countBefore(at)
+      const change: Change = { kind: 'project', set: { requiredFinish: dayMeant(formatInstant(at)) } }
+      add([], 'the project must finish', project.requiredFinish, change, lost === 0 ? { kind: 'none' } : { kind: 'short', minutes: lost })
+    }
+    for (const activity of plan.activities)
+      activity.constraints.forEach((constraint, c) => {
+        if (constraint.edge !== 'finish' || !isMidnight(constraint.date)) return
+        const change: Change = {
+          kind: 'set',
+          list: 'activities',
+          key: activity.id,
+          set: { constraints: activity.constraints.with(c, { ...constraint, date: dayMeant(constraint.date) }) },
+        }
+        add([activity.id], `${activity.code} must finish ${constraint.rule.replace('-', ' ')} a limit`, constraint.date, change, effectOf(finishMovesBy(change)))
+      })
+    return found
+  },
+}

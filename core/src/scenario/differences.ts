@@ -1,0 +1,53 @@
+import { NONE } from '../network/network.ts'
+import type { Schedule } from '../schedule/schedule.ts'
+import type { Item } from '../plan/change.ts'
+
+/** How one schedule differs from another, activity by activity, matched by id. */
+export interface ScheduleDifference {
+  /** Activities whose own facts differ. */
+  readonly changed: readonly string[]
+  /** Activities with the same facts on other dates. */
+  readonly moved: readonly string[]
+  readonly added: readonly string[]
+  readonly removed: readonly string[]
+  /** Activities with less and with more total float than before. */
+  readonly lostFloat: readonly string[]
+  readonly gainedFloat: readonly string[]
+  readonly joinedLongestPath: readonly string[]
+  readonly leftLongestPath: readonly string[]
+}
+
+/** @param before, after - schedules of two states, or of a plan and a scenario */
+export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleDifference => {
+  const difference = {
+    changed: [] as string[],
+    moved: [] as string[],
+    added: [] as string[],
+    removed: [] as string[],
+    lostFloat: [] as string[],
+    gainedFloat: [] as string[],
+    joinedLongestPath: [] as string[],
+    leftLongestPath: [] as string[],
+  }
+  after.network.activities.forEach((activity, i) => {
+    const j = before.network.indexOf.get(activity.id)
+    if (j === undefined) {
+      difference.added.push(activity.id)
+      return
+    }
+    const earlier = before.network.activities[j]!
+    if (earlier !== activity && !sameFacts(earlier, activity)) difference.changed.push(activity.id)
+    else if (before.start[j] !== after.start[i] || before.finish[j] !== after.finish[i]) difference.moved.push(activity.id)
+    const was = before.float.total[j]!
+    const is = after.float.total[i]!
+    if (was !== NONE && is !== NONE && is < was) difference.lostFloat.push(activity.id)
+    if (was !== NONE && is !== NONE && is > was) difference.gainedFloat.push(activity.id)
+    if (after.onLongestPath[i]! > before.onLongestPath[j]!) difference.joinedLongestPath.push(activity.id)
+    if (after.onLongestPath[i]! < before.onLongestPath[j]!) difference.leftLongestPath.push(activity.id)
+  })
+  for (const activity of before.network.activities)
+    if (!after.network.indexOf.has(activity.id)) difference.removed.push(activity.id)
+  return difference
+}
+
+const sameFacts = (a: Item, b: Item): boolean => JSON.stringify(a) === JSON.stringify(b)

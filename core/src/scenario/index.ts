@@ -1,0 +1,3 @@
+// Scenarios: lists of changes on top of a plan
+export { editInScenario, scenarioPlan, type ScenarioPlan } from './scenarioPlan.ts'
+export { scheduleDifference, type ScheduleDifference } from './differences.ts'

@@ -1,0 +1,9 @@
+// The schedule of a plan
+export { schedule, scheduleNetwork, type Schedule } from './schedule.ts'
+export { hammockDuration } from './hammocks.ts'
+// The passes, for forecasts that run them many times
+export { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
+export { linkDrives, longestPath } from './drivingLinks.ts'
+// Explanations
+export { explain, type Candidate, type CandidateKind, type Explanation, type Step, type StepOp } from './explain.ts'
+export { driversOf, inOrderOfStart, scheduleReport, type ActivityReport, type ScheduleReport } from './report.ts'

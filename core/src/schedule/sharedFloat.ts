@@ -1,0 +1,60 @@
+import { NONE, UNLIMITED } from '../network/network.ts'
+import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
+import { forwardStep, type EarlyDates } from './forwardPass.ts'
+import type { Schedule } from './schedule.ts'
+import { Kind } from '../network/network.ts'
+
+/**
+ * Who shares the float of activity i: by experiment, the activity is lengthened by all of its float (by a minute where it has
+ * none), with the finish it is measured against unmoved, and those whose total float falls are the sharers.
+ * Only what can change is recomputed: downstream early dates, upstream late dates.
+ * @returns ids in plan order, without the activity itself
+ */
+export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
+  const { network } = schedule
+  const total = schedule.float.total[i]!
+  if (total === NONE) return []
+  const remaining = network.remaining.slice()
+  remaining[i]! += Math.max(1, total)
+  const early: EarlyDates = {
+    start: schedule.early.start.slice(),
+    finish: schedule.early.finish.slice(),
+    begin: schedule.early.begin.slice(),
+  }
+  const late: LateDates = {
+    start: schedule.late.start.slice(),
+    finish: schedule.late.finish.slice(),
+    startLimit: schedule.late.startLimit.slice(),
+    finishLimit: schedule.late.finishLimit.slice(),
+  }
+  const moved = new Set<number>()
+  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
+  const dirty = new Uint8Array(network.order.length)
+  dirty[i] = 1
+  for (const j of network.order) {
+    if (dirty[j] === 0 || network.kind[j] === Kind.Hammock) continue
+    const before = [early.start[j], early.finish[j]]
+    forwardStep(network, remaining[j]!, early, j)
+    if (before[0] === early.start[j] && before[1] === early.finish[j]) continue
+    moved.add(j)
+    for (let o = network.outStart[j]!; o < network.outStart[j + 1]!; o++) dirty[network.linkTo[network.outLink[o]!]!] = 1
+  }
+  dirty.fill(0)
+  dirty[i] = 1
+  for (let at = network.order.length - 1; at >= 0; at--) {
+    const j = network.order[at]!
+    if (dirty[j] === 0 || network.kind[j] === Kind.Hammock) continue
+    const before = [late.startLimit[j], late.finishLimit[j]]
+    backwardStep(network, remaining[j]!, schedule.target, late, j, bounds)
+    if (before[0] === late.startLimit[j] && before[1] === late.finishLimit[j]) continue
+    moved.add(j)
+    for (let k = network.inStart[j]!; k < network.inStart[j + 1]!; k++) dirty[network.linkFrom[k]!] = 1
+  }
+  moved.delete(i)
+  const loses = (j: number): boolean => {
+    if (schedule.float.total[j] === NONE) return false
+    const calendar = network.calendar[j]!
+    return calendar.countBefore(late.finish[j]!) - calendar.countBefore(early.finish[j]!) < schedule.float.total[j]!
+  }
+  return [...moved].filter(loses).sort((a, b) => a - b).map((j) => network.activities[j]!.id)
+}

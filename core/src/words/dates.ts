@@ -1,0 +1,32 @@
+import { civilDate, MINUTES_PER_DAY, parseDate, type Instant } from '../time/instant.ts'
+import { formatClock } from '../time/shifts.ts'
+
+const WEEKDAY = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+export const MONTH = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
+
+/** "Mon 17 May 06:30"; a finish at midnight is "24:00" of the day that it ends. */
+export const instantWords = (at: Instant, edge: 'start' | 'finish' = 'start', { year = false, time = true } = {}): string => {
+  let day = Math.floor(at / MINUTES_PER_DAY)
+  let minute = at - day * MINUTES_PER_DAY
+  if (edge === 'finish' && minute === 0) {
+    day -= 1
+    minute = MINUTES_PER_DAY
+  }
+  const civil = civilDate(day)
+  const date = `${WEEKDAY[civil.weekday]} ${civil.day} ${MONTH[civil.month - 1]}${year ? ` ${civil.year}` : ''}`
+  return time ? `${date} ${formatClock(minute)}` : date
+}
+
+/** Words for a date as the file writes it: without a time it stays without one. */
+export const dateWords = (text: string, edge: 'start' | 'finish' = 'start', options: { year?: boolean } = {}): string => {
+  const parsed = parseDate(text)
+  if (!parsed) return text
+  return parsed.hasTime ? instantWords(parsed.at, edge, options) : instantWords(parsed.at, 'start', { ...options, time: false })
+}
+
+/** "17 May". */
+export const shortDay = (at: Instant, edge: 'start' | 'finish' = 'start'): string => {
+  const day = Math.floor((edge === 'finish' ? at - 1 : at) / MINUTES_PER_DAY)
+  const civil = civilDate(day)
+  return `${civil.day} ${MONTH[civil.month - 1]}`
+}

@@ -1,0 +1,190 @@
+import { instantOf } from '../time/instant.ts'
+import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { calendarOf } from '../plan/lagCalendar.ts'
+import type { Constraint, Plan } from '../plan/schema.ts'
+import type { Candidate, Explanation, Step } from '../schedule/explain.ts'
+import { dateWords, instantWords } from './dates.ts'
+import { durationWords } from './durations.ts'
+import type { Part, Sentence } from './parts.ts'
+
+/** One rung of the ladder of arithmetic: what was done, and the instant after it. */
+export interface Rung {
+  readonly label: Sentence
+  readonly at: string
+}
+/** A candidate that does not decide, and by how much it falls short. */
+export interface RunnerUp {
+  readonly label: Sentence
+  readonly behind: string
+}
+export interface EdgeWords {
+  readonly sentence: Sentence
+  readonly ladder: readonly Rung[]
+  readonly nextInLine: readonly RunnerUp[]
+}
+export interface ExplanationWords {
+  readonly start: EdgeWords
+  readonly finish: EdgeWords
+  readonly float: EdgeWords
+}
+
+const RULE = { 'not-before': 'not before', 'not-after': 'not after', exactly: 'exactly' } as const
+
+export const constraintPhrase = (constraint: Constraint): string =>
+  `${constraint.edge} ${RULE[constraint.rule]} ${dateWords(constraint.date, constraint.edge)}${constraint.overrides ? ', overriding logic' : ''}`
+
+/** Words for an explanation: the one place where its data becomes sentences, for the Lens and the command line. */
+export const explanationWords = (plan: Plan, explanation: Explanation): ExplanationWords => {
+  const speaker = new Speaker(plan, explanation.activity)
+  return {
+    start: speaker.edge('start', explanation.start.at, explanation.start.candidates),
+    finish: speaker.edge('finish', explanation.finish.at, explanation.finish.candidates),
+    float: speaker.float(explanation),
+  }
+}
+
+class Speaker {
+  private readonly plan: Plan
+  private readonly codes: Map<string, string>
+  private readonly names: Map<string, string>
+  private readonly own: DayLengths
+  private readonly ownCalendar: string
+
+  constructor(plan: Plan, activityId: string) {
+    this.plan = plan
+    this.codes = new Map(plan.activities.map((a) => [a.id, a.code]))
+    this.names = new Map(plan.activities.map((a) => [a.id, a.name]))
+    const activity = plan.activities.find((a) => a.id === activityId)!
+    this.ownCalendar = calendarOf(plan.project, activity)
+    this.own = this.lengths(this.ownCalendar)
+  }
+
+  private lengths(calendar: string): DayLengths {
+    return this.plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
+  }
+  private activity(id: string, withName = false): Part {
+    const code = this.codes.get(id) ?? id
+    return { activity: id, text: withName ? `${code} ${this.names.get(id) ?? ''}`.trim() : code }
+  }
+  private calendar(id: string): Part {
+    const name = this.plan.calendars.find((c) => c.id === id)?.name
+    return { calendar: id, text: name || (id === 'clock' ? 'round the clock' : id) }
+  }
+  private at(text: string, edge: 'start' | 'finish'): string {
+    return instantWords(instantOf(text, 'start'), edge)
+  }
+  private linkOf(candidate: Candidate): { type: string } {
+    return this.plan.links.find((l) => l.id === candidate.link)!
+  }
+
+  /** Where a candidate comes from, as a noun: "H30 ends", "the project starts". */
+  private source(candidate: Candidate, direction: 'early' | 'late'): Part[] {
+    switch (candidate.kind) {
+      case 'link': {
+        const { type } = this.linkOf(candidate)
+        if (direction === 'early') return [this.activity(candidate.from!), type === 'FS' || type === 'FF' ? ' ends' : ' starts']
+        return [this.activity(candidate.from!), type === 'FS' || type === 'SS' ? ' must start' : ' must end']
+      }
+      case 'constraint':
+        return [constraintPhrase(candidate.constraint!)]
+      case 'project-start':
+        return ['the project starts']
+      case 'status-date':
+        return ['the status date']
+      case 'actual':
+        return ['it actually happened']
+      case 'required-finish':
+        return [this.plan.project.requiredFinish === null ? 'the project finishes' : 'the required finish']
+    }
+  }
+
+  private rung(step: Step, candidate: Candidate, direction: 'early' | 'late', edge: 'start' | 'finish'): Rung {
+    const on = step.calendar
+    const type = candidate.kind === 'link' ? this.linkOf(candidate).type : null
+    // A date is worded like the edge of the activity that it belongs to.
+    const dateEdge =
+      type === null ? edge : direction === 'early' ? (type === 'FS' || type === 'FF' ? 'finish' : 'start') : type === 'FS' || type === 'SS' ? 'start' : 'finish'
+    switch (step.op) {
+      case 'date':
+        return { label: this.source(candidate, direction), at: this.at(step.at, dateEdge) }
+      case 'add-work':
+      case 'sub-work': {
+        const sign = step.op === 'add-work' ? '+ ' : '− '
+        return { label: [sign + durationWords(step.minutes, this.lengths(on!)), ', ', this.calendar(on!)], at: this.at(step.at, step.op === 'add-work' ? 'finish' : 'start') }
+      }
+      case 'next-work':
+        return { label: ['next work, ', this.calendar(on!)], at: this.at(step.at, 'start') }
+      case 'settle':
+        return { label: [direction === 'early' ? 'settled in working time, ' : 'last work by then, ', this.calendar(on!)], at: this.at(step.at, edge) }
+    }
+  }
+
+  /** The rungs of a candidate; a step that leaves the instant where it was says nothing and is left out. */
+  private ladder(candidate: Candidate, direction: 'early' | 'late', edge: 'start' | 'finish'): Rung[] {
+    return candidate.steps
+      .filter((step, k) => k === 0 || step.at !== candidate.steps[k - 1]!.at)
+      .map((step) => this.rung(step, candidate, direction, edge))
+  }
+
+  private nextInLine(candidates: readonly Candidate[], direction: 'early' | 'late'): RunnerUp[] {
+    return candidates
+      .filter((c) => !c.wins)
+      .map((c) => ({
+        label: this.source(c, direction),
+        behind:
+          c.behindBy < 0
+            ? `${durationWords(-c.behindBy, this.own)} ${direction === 'early' ? 'later, not heeded' : 'tighter, not heeded'}`
+            : direction === 'early'
+              ? `${durationWords(c.behindBy, this.own)} earlier`
+              : `${durationWords(c.behindBy, this.own)} looser`,
+      }))
+  }
+
+  edge(edge: 'start' | 'finish', at: string, candidates: readonly Candidate[]): EdgeWords {
+    const winners = candidates.filter((c) => c.wins)
+    const winner = winners[0]
+    const verb = edge === 'start' ? 'It starts ' : 'It finishes '
+    const sentence: Part[] = [verb, { strong: this.at(at, edge) }]
+    if (!winner) return { sentence: [...sentence, '.'], ladder: [], nextInLine: this.nextInLine(candidates, 'early') }
+    const because = winners.map((c, k): Part[] => [...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']), ...this.reason(c)])
+    return {
+      sentence: [...sentence, winner.kind === 'actual' && winner.steps.length === 1 ? ': ' : ' because ', ...because.flat(), '.'],
+      ladder: [...this.ladder(winner, 'early', edge), { label: [{ strong: edge === 'start' ? 'starts' : 'finishes' }], at: this.at(at, edge) }],
+      nextInLine: this.nextInLine(candidates, 'early'),
+    }
+  }
+
+  private reason(candidate: Candidate): Part[] {
+    if (candidate.kind !== 'link') {
+      if (candidate.kind === 'constraint') return [`of a limit: ${constraintPhrase(candidate.constraint!)}`]
+      if (candidate.kind === 'status-date') return ['nothing is left to do before the status date']
+      return candidate.kind === 'project-start' ? ['the project starts then'] : this.source(candidate, 'early')
+    }
+    const { type } = this.linkOf(candidate)
+    const ends = type === 'FS' || type === 'FF'
+    return [this.activity(candidate.from!, true), ends ? ' ends ' : ' starts ', this.at(candidate.steps[0]!.at, ends ? 'finish' : 'start')]
+  }
+
+  float({ float }: Explanation): EdgeWords {
+    if (float.total === null) return { sentence: ['It has no float: it is finished, or hangs from others.'], ladder: [], nextInLine: [] }
+    const winner = float.candidates[0]
+    const amount = durationWords(Math.abs(float.total), this.own)
+    const others = float.sharedWith.length
+    const shared = others === 0 ? '' : `, shared with ${others} other${others === 1 ? '' : 's'}`
+    const opening: Part[] =
+      float.total < 0
+        ? ['It is ', { strong: `${amount} short` }, ` of float${shared}`]
+        : float.total === 0
+          ? ['It has ', { strong: 'no float' }, shared]
+          : ['It has ', { strong: `${amount} of float` }, shared]
+    return {
+      sentence: winner ? [...opening, ': ', ...this.source(winner, 'late'), ' by ', this.at(winner.steps[0]!.at, winner.kind === 'link' && this.isStartLimit(winner) ? 'start' : 'finish'), '.'] : [...opening, '.'],
+      ladder: winner ? this.ladder(winner, 'late', 'finish') : [],
+      nextInLine: this.nextInLine(float.candidates, 'late'),
+    }
+  }
+  private isStartLimit(candidate: Candidate): boolean {
+    const { type } = this.linkOf(candidate)
+    return type === 'FS' || type === 'SS'
+  }
+}

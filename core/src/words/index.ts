@@ -1,0 +1,8 @@
+// Words for dates and durations, and what was understood of typed ones
+export { dateWords, instantWords, MONTH, shortDay } from './dates.ts'
+export { durationWords, readDuration, type TypedDuration } from './durations.ts'
+export { readDate, type TypedDate } from './typedDate.ts'
+export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
+// Sentences
+export { plainText, type Part, type Sentence } from './parts.ts'
+export { constraintPhrase, explanationWords, type EdgeWords, type ExplanationWords, type Rung, type RunnerUp } from './explanationWords.ts'

@@ -1,0 +1,33 @@
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { startDatabase } from './database.mjs'
+import { buildAll, checkNode, installPackages, ROOT } from './install.mjs'
+import { runMain, say } from './say.mjs'
+
+/** `npm start`: everything from a bare machine to the served application; Ctrl-C stops all of it. */
+runMain(async () => {
+  checkNode()
+  await installPackages()
+  await buildAll()
+  say('Starting the database …')
+  const database = await startDatabase(process.env.GEODROME_DATA ?? join(ROOT, '.geodrome'))
+  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+    env: {
+      GEODROME_WEB: join(ROOT, 'web/dist'),
+      GEODROME_DEMO: join(ROOT, 'demo'),
+      GEODROME_LOG: 'warn',
+      NODE_ENV: 'production',
+      ...process.env,
+      ...database.env,
+    },
+    stdio: ['ignore', 'inherit', 'inherit'],
+    detached: true,
+  })
+  const stopServer = () => server.kill('SIGTERM')
+  process.on('SIGINT', stopServer)
+  process.on('SIGTERM', stopServer)
+  process.on('SIGHUP', stopServer)
+  const code = await new Promise((resolve) => server.on('exit', (exitCode) => resolve(exitCode ?? 1)))
+  await database.stop()
+  process.exit(code)
+})

@@ -1,0 +1,107 @@
+import { Op, type Sequelize } from 'sequelize'
+import { NotFoundError } from '../errors.ts'
+import { JobRow } from './models.ts'
+import { newId } from './planRows.ts'
+
+export interface Job {
+  readonly id: string
+  readonly planId: string
+  readonly kind: string
+  readonly input: unknown
+  readonly state: JobRow['state']
+  readonly done: number
+  readonly total: number
+  readonly result: unknown
+  readonly error: string | null
+  readonly createdAt: string
+}
+
+const job = (row: JobRow): Job => ({
+  id: row.id,
+  planId: row.planId,
+  kind: row.kind,
+  input: JSON.parse(row.input) as unknown,
+  state: row.state,
+  done: row.done,
+  total: row.total,
+  result: row.result === null ? null : (JSON.parse(row.result) as unknown),
+  error: row.error,
+  createdAt: row.createdAt.toISOString(),
+})
+
+const LEASE_MS = 15_000
+
+/** Long work in MariaDB. A job is claimed with a lease that its runner renews; when a server dies, another takes it up. */
+export class JobRepository {
+  private readonly sequelize: Sequelize
+
+  constructor(sequelize: Sequelize) {
+    this.sequelize = sequelize
+  }
+
+  async create(planId: string, kind: string, input: unknown, total: number): Promise<Job> {
+    const row = await JobRow.create({
+      id: newId(),
+      planId,
+      kind,
+      input: JSON.stringify(input),
+      state: 'queued',
+      done: 0,
+      total,
+      result: null,
+      error: null,
+      leaseUntil: null,
+      createdAt: new Date(),
+    })
+    return job(row)
+  }
+
+  /** @throws NotFoundError */
+  async get(id: string): Promise<Job> {
+    const row = await JobRow.findByPk(id)
+    if (!row) throw new NotFoundError(`there is no run "${id}"`)
+    return job(row)
+  }
+
+  /** The latest jobs of a plan, newest first. */
+  async ofPlan(planId: string, limit: number): Promise<Job[]> {
+    const rows = await JobRow.findAll({ where: { planId }, order: [['createdAt', 'DESC']], limit })
+    return rows.map(job)
+  }
+
+  /** Takes the oldest job that waits, or whose lease has run out. @returns null if there is none */
+  claim(): Promise<Job | null> {
+    return this.sequelize.transaction(async (transaction) => {
+      const row = await JobRow.findOne({
+        where: { [Op.or]: [{ state: 'queued' }, { state: 'running', leaseUntil: { [Op.lt]: new Date() } }] },
+        order: [['createdAt', 'ASC']],
+        lock: transaction.LOCK.UPDATE,
+        skipLocked: true,
+        transaction,
+      })
+      if (!row) return null
+      await row.update({ state: 'running', leaseUntil: new Date(Date.now() + LEASE_MS) }, { transaction })
+      return job(row)
+    })
+  }
+
+  /** Renews the lease. @returns false if the job is no longer to be run: cancelled, or taken by another */
+  async progress(id: string, done: number): Promise<boolean> {
+    await JobRow.update({ done, leaseUntil: new Date(Date.now() + LEASE_MS) }, { where: { id, state: 'running' } })
+    return (await JobRow.findByPk(id, { attributes: ['state'] }))?.state === 'running'
+  }
+
+  async finish(id: string, result: unknown, total: number): Promise<void> {
+    await JobRow.update({ state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null }, { where: { id, state: 'running' } })
+  }
+
+  async fail(id: string, message: string): Promise<void> {
+    await JobRow.update({ state: 'failed', error: message, leaseUntil: null }, { where: { id, state: 'running' } })
+  }
+
+  /** @throws NotFoundError */
+  async cancel(id: string): Promise<void> {
+    await JobRow.update({ state: 'cancelled', leaseUntil: null }, { where: { id, state: ['queued', 'running'] } })
+    await this.get(id)
+  }
+}

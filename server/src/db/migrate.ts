@@ -1,0 +1,27 @@
+import type { Sequelize } from 'sequelize'
+import { SequelizeStorage, Umzug } from 'umzug'
+import * as plans from './migrations/20261125-0100-plans.ts'
+import * as planItems from './migrations/20261125-0101-plan-items.ts'
+import * as changes from './migrations/20261125-0102-changes.ts'
+import * as jobs from './migrations/20261125-0103-jobs.ts'
+
+/** One reversible step: MariaDB commits each DDL statement, so a migration is a single one, safe to run again. */
+export type Migration = (sql: (statement: string) => Promise<unknown>) => Promise<unknown>
+
+/** In order; a migration that has landed is never edited. */
+const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
+  ['20261125-0100-plans', plans],
+  ['20261125-0101-plan-items', planItems],
+  ['20261125-0102-changes', changes],
+  ['20261125-0103-jobs', jobs],
+]
+
+export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {
+  const sql = (statement: string): Promise<unknown> => sequelize.query(statement)
+  return new Umzug({
+    migrations: MIGRATIONS.map(([name, { up, down }]) => ({ name, up: () => up(sql), down: () => down(sql) })),
+    context: sequelize,
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  })
+}

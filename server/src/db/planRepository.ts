@@ -1,0 +1,205 @@
+import { Op, type Sequelize, type Transaction } from 'sequelize'
+import { applyChange, changeSchema, sharedFacts, type Change, type Plan } from '@geodrome/core'
+import { ConflictError, NotFoundError } from '../errors.ts'
+import { ChangeRow, PlanRow } from './models.ts'
+import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
+
+export interface PlanSummary {
+  readonly id: string
+  readonly code: string
+  readonly name: string
+  readonly revision: number
+  readonly changedAt: string
+}
+
+/** A change as the log holds it and as every browser hears of it. */
+export interface LoggedChange {
+  readonly revision: number
+  readonly uid: string
+  readonly client: string
+  readonly author: string
+  readonly undoes: string | null
+  readonly change: Change
+  readonly inverse: Change
+  readonly at: string
+}
+
+export interface SentChange {
+  readonly uid: string
+  readonly client: string
+  readonly author: string
+  /** The revision that the sender had in view when the change was made. */
+  readonly base: number
+  /** The change itself, or the uid of a logged change to take back. */
+  readonly change?: Change
+  readonly undoes?: string | null
+}
+
+const logged = (row: ChangeRow): LoggedChange => ({
+  revision: row.revision,
+  uid: row.uid,
+  client: row.client,
+  author: row.author,
+  undoes: row.undoes,
+  change: changeSchema.parse(JSON.parse(row.body)),
+  inverse: changeSchema.parse(JSON.parse(row.inverse)),
+  at: row.at.toISOString(),
+})
+
+/**
+ * Plans in MariaDB. A plan lately used is kept in memory beside its revision, which is compared with the locked row before every
+ * use; nothing that matters lives here, and several servers may share one database.
+ */
+export class PlanRepository {
+  private readonly sequelize: Sequelize
+  private readonly lately = new Map<string, LoadedPlan>()
+  private readonly keep: number
+
+  constructor(sequelize: Sequelize, { keep = 8 } = {}) {
+    this.sequelize = sequelize
+    this.keep = keep
+  }
+
+  async list(): Promise<PlanSummary[]> {
+    const rows = await PlanRow.findAll({
+      where: { removedAt: null },
+      attributes: ['id', 'code', 'name', 'revision', 'changedAt'],
+      order: [['changedAt', 'DESC']],
+    })
+    return rows.map(({ id, code, name, revision, changedAt }) => ({ id, code, name, revision, changedAt: changedAt.toISOString() }))
+  }
+
+  create(plan: Plan): Promise<string> {
+    return insertPlan(this.sequelize, plan)
+  }
+
+  /** Hides a plan, or brings it back: nothing stored is lost. */
+  async setRemoved(id: string, removed: boolean): Promise<void> {
+    const row = await PlanRow.findByPk(id)
+    if (!row) throw new NotFoundError(`there is no plan "${id}"`)
+    await row.update({ removedAt: removed ? new Date() : null })
+  }
+
+  /** @throws NotFoundError */
+  get(id: string): Promise<LoadedPlan> {
+    return this.sequelize.transaction((transaction) => this.current(id, transaction))
+  }
+
+  /** Changes after a revision, oldest first. */
+  async changesSince(id: string, revision: number): Promise<LoggedChange[]> {
+    const rows = await ChangeRow.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'ASC']] })
+    return rows.map(logged)
+  }
+
+  /** The latest changes, newest first. */
+  async latestChanges(id: string, limit: number): Promise<LoggedChange[]> {
+    const rows = await ChangeRow.findAll({ where: { planId: id }, order: [['revision', 'DESC']], limit })
+    return rows.map(logged)
+  }
+
+  /**
+   * Applies one change in one transaction: the rows it touches, the log entry and the new revision, or nothing.
+   * A change made on an older revision is applied all the same where nobody wrote the same facts since.
+   * @throws NotFoundError, ConflictError, PlanError
+   */
+  async change(id: string, sent: SentChange): Promise<LoggedChange> {
+    const result = await this.sequelize.transaction(async (transaction) => {
+      const row = await PlanRow.findOne({ where: { id, removedAt: null }, lock: transaction.LOCK.UPDATE, transaction })
+      if (!row) throw new NotFoundError(`there is no plan "${id}"`)
+      const known = await ChangeRow.findOne({ where: { planId: id, uid: sent.uid }, transaction })
+      if (known) return { entry: logged(known), loaded: null }
+
+      const current = await this.current(id, transaction, row.revision)
+      const change = await this.changeToApply(id, sent, transaction)
+      if (!sent.undoes) await this.refuseConflicts(id, sent, change, transaction)
+      const { plan, inverse } = applyChange(current.plan, change)
+      const revision = current.revision + 1
+      const places = await writeChangedRows(id, change, plan, current.places, transaction)
+      const at = new Date()
+      await PlanRow.update({ ...headColumns(plan), revision, changedAt: at }, { where: { id }, transaction })
+      await ChangeRow.create(
+        {
+          planId: id,
+          revision,
+          uid: sent.uid,
+          client: sent.client,
+          author: sent.author,
+          undoes: sent.undoes ?? null,
+          body: JSON.stringify(change),
+          inverse: JSON.stringify(inverse),
+          at,
+        },
+        { transaction },
+      )
+      const entry: LoggedChange = {
+        revision,
+        uid: sent.uid,
+        client: sent.client,
+        author: sent.author,
+        undoes: sent.undoes ?? null,
+        change,
+        inverse,
+        at: at.toISOString(),
+      }
+      return { entry, loaded: { plan, revision, places } }
+    })
+    // Only now is it committed and durable.
+    if (result.loaded) this.remember(id, result.loaded)
+    return result.entry
+  }
+
+  private async changeToApply(id: string, sent: SentChange, transaction: Transaction): Promise<Change> {
+    if (!sent.undoes) return sent.change!
+    const row = await ChangeRow.findOne({ where: { planId: id, uid: sent.undoes }, transaction })
+    if (!row) throw new NotFoundError(`there is no change "${sent.undoes}" to take back`)
+    const undone = logged(row)
+    const later = (await ChangeRow.findAll({ where: { planId: id, revision: { [Op.gt]: undone.revision } }, transaction })).map(logged)
+    // A change and what took it back cancel out; what is left must not rest on the facts that undoing restores.
+    const takenBack = new Set(later.flatMap((entry) => (entry.undoes === null ? [] : [entry.undoes, entry.uid])))
+    if (later.some((entry) => entry.undoes === undone.uid))
+      throw new ConflictError('this change has been taken back already', [], [])
+    const resting = later.filter((entry) => !takenBack.has(entry.uid) && sharedFacts(undone.inverse, entry.change).length > 0)
+    if (resting.length > 0)
+      throw new ConflictError(
+        `later changes rest on this one (by ${[...new Set(resting.map((entry) => entry.author))].join(', ')}); take those back first`,
+        resting.flatMap((entry) => sharedFacts(undone.inverse, entry.change)),
+        resting,
+      )
+    return undone.inverse
+  }
+
+  private async refuseConflicts(id: string, sent: SentChange, change: Change, transaction: Transaction): Promise<void> {
+    const rows = await ChangeRow.findAll({
+      where: { planId: id, revision: { [Op.gt]: sent.base }, client: { [Op.ne]: sent.client } },
+      order: [['revision', 'ASC']],
+      transaction,
+    })
+    const clashes = rows.map(logged).filter((entry) => sharedFacts(change, entry.change).length > 0)
+    if (clashes.length === 0) return
+    throw new ConflictError(
+      `${clashes.at(-1)!.author} changed the same thing meanwhile`,
+      [...new Set(clashes.flatMap((entry) => sharedFacts(change, entry.change)))],
+      clashes,
+    )
+  }
+
+  private async current(id: string, transaction: Transaction, revision?: number): Promise<LoadedPlan> {
+    const lately = this.lately.get(id)
+    const now = revision ?? (await PlanRow.findOne({ where: { id, removedAt: null }, attributes: ['revision'], transaction }))?.revision
+    if (now === undefined) throw new NotFoundError(`there is no plan "${id}"`)
+    if (lately && lately.revision === now) return lately
+    const loaded = await loadPlan(this.sequelize, id, transaction)
+    if (!loaded) throw new NotFoundError(`there is no plan "${id}"`)
+    this.remember(id, loaded)
+    return loaded
+  }
+
+  private remember(id: string, loaded: LoadedPlan): void {
+    this.lately.delete(id)
+    this.lately.set(id, loaded)
+    for (const oldest of this.lately.keys()) {
+      if (this.lately.size <= this.keep) break
+      this.lately.delete(oldest)
+    }
+  }
+}

@@ -1,0 +1,76 @@
+import { join } from 'node:path'
+import compression from 'compression'
+import express, { type Express, type RequestHandler } from 'express'
+import { rateLimit } from 'express-rate-limit'
+import helmet from 'helmet'
+import type { Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
+import type { JobRepository } from '../db/jobRepository.ts'
+import type { PlanRepository } from '../db/planRepository.ts'
+import type { JobRunner } from '../jobs/jobRunner.ts'
+import { errorHandler } from './errorHandler.ts'
+import type { PlanEvents } from './planEvents.ts'
+import { planRoutes } from './planRoutes.ts'
+import { runRoutes } from './runRoutes.ts'
+
+export interface AppParts {
+  readonly plans: PlanRepository
+  readonly jobs: JobRepository
+  readonly runner: JobRunner
+  readonly events: PlanEvents
+  readonly log: Logger
+  readonly webRoot: string | null
+}
+
+const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null)
+
+/** Writes are taken from our own pages only: a foreign page's request carries its own origin. */
+const sameOrigin: RequestHandler = (request, response, next) => {
+  const { origin } = request.headers
+  const isWrite = !['GET', 'HEAD', 'OPTIONS'].includes(request.method)
+  if (isWrite && origin !== undefined && hostOf(origin) !== request.headers.host)
+    return void response.status(403).json({ error: 'origin', message: 'this request comes from another site' })
+  next()
+}
+
+export const createApp = ({ plans, jobs, runner, events, log, webRoot }: AppParts): Express => {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(pinoHttp({ logger: log, quietReqLogger: true, autoLogging: log.isLevelEnabled('debug') }))
+  app.use(
+    helmet({
+      strictTransportSecurity: false,
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'worker-src': ["'self'", 'blob:'],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'font-src': ["'self'", 'data:'],
+          'connect-src': ["'self'"],
+          'object-src': ["'none'"],
+          'base-uri': ["'none'"],
+          'frame-ancestors': ["'none'"],
+        },
+      },
+    }),
+  )
+  app.use(compression())
+  const api = express.Router()
+  api.use(sameOrigin)
+  api.use(rateLimit({ windowMs: 60_000, limit: 6000, standardHeaders: true, legacyHeaders: false }))
+  api.get('/health', (_request, response) => void response.json({ ok: true }))
+  api.use('/plans', planRoutes(plans, events))
+  api.use(runRoutes(plans, jobs, runner))
+  api.use((_request, response) => void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }))
+  app.use('/api', api)
+  if (webRoot !== null) {
+    app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+    app.use(express.static(webRoot, { index: false }))
+    app.get('/{*path}', (_request, response) => response.sendFile(join(webRoot, 'index.html')))
+  }
+  app.use(errorHandler(log))
+  return app
+}

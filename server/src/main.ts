@@ -1,0 +1,22 @@
+import { configFrom } from './config.ts'
+import { startServer } from './server.ts'
+
+try {
+  const server = await startServer(configFrom(process.env))
+  process.send?.({ address: server.address })
+  process.stdout.write(`Geodrome serves on ${server.address}\n`)
+  let stopping = false
+  const stop = (): void => {
+    if (stopping) return
+    stopping = true
+    server.stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    )
+  }
+  process.on('SIGINT', stop)
+  process.on('SIGTERM', stop)
+} catch (error) {
+  process.stderr.write(`Geodrome cannot start: ${(error as Error).message}\n`)
+  process.exitCode = 1
+}

@@ -1,0 +1,60 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { pino, type Logger } from 'pino'
+import type { Config } from './config.ts'
+import { connect } from './db/connection.ts'
+import { JobRepository } from './db/jobRepository.ts'
+import { migrator } from './db/migrate.ts'
+import { defineModels } from './db/models.ts'
+import { PlanRepository } from './db/planRepository.ts'
+import { loadDemo } from './demo.ts'
+import { createApp } from './http/app.ts'
+import { PlanEvents } from './http/planEvents.ts'
+import { JobRunner } from './jobs/jobRunner.ts'
+
+export interface RunningServer {
+  readonly address: string
+  readonly plans: PlanRepository
+  stop(): Promise<void>
+}
+
+/** Connects, migrates, loads the demo data into an empty database, and serves. @throws with a clear message if it cannot */
+export const startServer = async (config: Config): Promise<RunningServer> => {
+  const log: Logger = pino({ level: config.logLevel })
+  const sequelize = connect(config.database)
+  await sequelize.authenticate()
+  defineModels(sequelize)
+  await migrator(sequelize).up()
+  const plans = new PlanRepository(sequelize)
+  if (config.demoRoot !== null) await loadDemo(plans, config.demoRoot)
+  const jobs = new JobRepository(sequelize)
+  const events = new PlanEvents(plans, log)
+  const runner = new JobRunner(jobs, plans, log, (progress) => events.tellJob(progress))
+  const app = createApp({ plans, jobs, runner, events, log, webRoot: config.webRoot })
+  const server = createServer(app)
+  await listen(server, config)
+  const { port } = server.address() as AddressInfo
+  return {
+    address: `http://${config.host}:${port}`,
+    plans,
+    async stop() {
+      events.stop()
+      server.close()
+      server.closeAllConnections()
+      await runner.stop()
+      await sequelize.close()
+    },
+  }
+}
+
+const listen = (server: Server, { host, port }: Config): Promise<void> =>
+  new Promise((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Error(`port ${port} is already in use; stop what uses it, or set GEODROME_PORT to another`, { cause: error })
+          : error,
+      ),
+    )
+    server.listen(port, host, resolve)
+  })
