@@ -2,6 +2,7 @@
 export { dateWords, instantWords, MONTH, shortDay } from './dates.ts'
 export { durationWords, readDuration, type TypedDuration } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
+export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'

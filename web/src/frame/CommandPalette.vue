@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { STAGES } from '../router.ts'
+import { api } from '../api/client.ts'
+import { authorName } from '../stores/identity.ts'
+import { usePlanStore } from '../stores/planStore.ts'
+import { useUiStore } from '../stores/uiStore.ts'
+
+interface Entry {
+  readonly label: string
+  readonly hint: string
+  readonly run: () => void
+}
+
+const ui = useUiStore()
+const plans = usePlanStore()
+const router = useRouter()
+const route = useRoute()
+const text = ref('')
+const at = ref(0)
+const input = ref<HTMLInputElement | null>(null)
+
+const go = (name: string): void => void router.push({ name, params: route.params })
+const showActivity = (id: string): void => {
+  go('network')
+  ui.filter = null
+  void nextTick(() => ui.select(id, { show: true }))
+}
+const deeds = computed((): Entry[] => [
+  ...(plans.stacks.undo.length > 0 ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: plans.undo }] : []),
+  ...(plans.stacks.redo.length > 0 ? [{ label: 'Do it again', hint: 'Ctrl Shift Z', run: plans.redo }] : []),
+  ...STAGES.map((stage, k) => ({ label: `Go to ${stage.label}`, hint: `Alt ${k + 1}`, run: () => go(stage.name) })),
+  ...[{ id: null, name: 'the plan' }, ...(plans.base?.scenarios ?? [])]
+    .filter((s) => s.id !== plans.scenarioId)
+    .map((s) => ({ label: `View ${s.id === null ? s.name : `scenario ${s.name}`}`, hint: 'changes are made in what is in view', run: () => plans.viewScenario(s.id) })),
+  { label: 'Show the longest path alone', hint: 'in the list and on the Ground', run: showLongestPath },
+  { label: ui.theme === 'dusk' ? 'Daylight theme' : 'Dusk theme', hint: '', run: () => (ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk') },
+  { label: 'Show times in all dates', hint: 'T', run: () => (ui.allTimes = !ui.allTimes) },
+  { label: 'Keys', hint: '?', run: () => (ui.shortcutsOpen = true) },
+  { label: 'Export the plan file', hint: 'JSON, for a colleague or another program', run: () => window.open(api.fileUrl(plans.planId!), '_self') },
+  { label: 'All plans', hint: '', run: () => void router.push('/') },
+])
+function showLongestPath(): void {
+  const { view, viewPlan } = plans
+  if (!view || !viewPlan) return
+  ui.filter = { ids: new Set(viewPlan.activities.filter((_, i) => view.onLongestPath[i] === 1).map((a) => a.id)), reason: 'on the longest path' }
+  go('network')
+}
+const entries = computed((): Entry[] => {
+  const words = text.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
+  const fits = (label: string): boolean => words.every((word) => label.toLowerCase().includes(word))
+  const named = /^i am (.+)$/i.exec(text.value.trim())
+  if (named) return [{ label: `Sign changes as “${named[1]}”`, hint: `now “${authorName.value}”`, run: () => (authorName.value = named[1]!.slice(0, 100)) }]
+  const found = words.length === 0 ? [] : (plans.viewPlan?.activities ?? []).filter((a) => fits(`${a.code} ${a.name}`)).slice(0, 12)
+  return [...found.map((a) => ({ label: `${a.code}  ${a.name}`, hint: 'activity', run: () => showActivity(a.id) })), ...deeds.value.filter((d) => fits(d.label))].slice(0, 16)
+})
+watch(text, () => (at.value = 0))
+watch(
+  () => ui.paletteOpen,
+  async (open) => {
+    if (!open) return
+    text.value = ''
+    at.value = 0
+    await nextTick()
+    input.value?.focus()
+  },
+)
+const close = (): void => void (ui.paletteOpen = false)
+const run = (entry: Entry | undefined): void => {
+  close()
+  entry?.run()
+}
+const move = (by: number): void => void (at.value = (at.value + by + entries.value.length) % Math.max(1, entries.value.length))
+</script>
+
+<template>
+  <div v-if="ui.paletteOpen" class="veil" @click.self="close">
+    <div class="palette" role="dialog" aria-label="Find or do" aria-modal="true">
+      <input
+        ref="input"
+        v-model="text"
+        aria-label="An activity, a stage, or what you want done"
+        placeholder="An activity, a stage, or what you want done; “I am …” signs your changes"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="palette-list"
+        :aria-activedescendant="`palette-${at}`"
+        @keydown.down.prevent="move(1)"
+        @keydown.up.prevent="move(-1)"
+        @keydown.enter.prevent="run(entries[at])"
+        @keydown.esc.prevent="close"
+        @keydown.tab.prevent
+      />
+      <ul id="palette-list" role="listbox" aria-label="Matches">
+        <li v-for="(entry, k) in entries" :id="`palette-${k}`" :key="entry.label" role="option" :aria-selected="k === at" @mousemove="at = k" @click="run(entry)">
+          <span>{{ entry.label }}</span><small class="soft">{{ entry.hint }}</small>
+        </li>
+        <li v-if="entries.length === 0" class="soft none" role="option" aria-selected="false">Nothing by that name. Try a code, a word of a name, or a stage.</li>
+      </ul>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.veil { position: fixed; inset: 0; z-index: 30; background: color-mix(in srgb, var(--ink) 18%, transparent); display: flex; justify-content: center; align-items: start; padding-top: 12vh; }
+.palette { width: 560px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 12px; overflow: hidden; }
+input { width: 100%; border: 0; outline: 0; padding: 14px 18px; font: inherit; font-size: 15px; background: transparent; color: var(--ink); border-bottom: 1px solid var(--hairline); }
+input::placeholder { color: var(--soft-ink); opacity: 1; }
+ul { list-style: none; margin: 0; padding: 6px; max-height: 50vh; overflow: auto; }
+li { display: flex; justify-content: space-between; gap: 12px; padding: 6px 12px; border-radius: 6px; cursor: pointer; white-space: pre; }
+li[aria-selected='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
+.none { cursor: default; }
+</style>

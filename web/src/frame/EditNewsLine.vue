@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { durationWords } from '@geodrome/core'
+import { useCalendars } from '../composables/useCalendars.ts'
+import { usePlanStore } from '../stores/planStore.ts'
+import { useUiStore } from '../stores/uiStore.ts'
+
+const plans = usePlanStore()
+const ui = useUiStore()
+const router = useRouter()
+const route = useRoute()
+const calendars = useCalendars(() => plans.plan)
+
+const finish = computed(() => {
+  const { news } = plans
+  if (!news || news.finishBefore === null || news.finishAfter === null || !calendars.value) return ''
+  const calendar = calendars.value.project
+  const minutes = calendar.countBefore(news.finishAfter) - calendar.countBefore(news.finishBefore)
+  if (minutes === 0) return news.finishAfter === news.finishBefore ? 'finish unchanged' : 'finish moves within non-working time'
+  return `finish ${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'later' : 'earlier'}`
+})
+const consequences = computed(() => {
+  const difference = plans.news?.difference
+  if (!difference) return []
+  const path = difference.joinedLongestPath.length + difference.leftLongestPath.length
+  const words = [path === 0 ? 'longest path unchanged' : `longest path: ${difference.joinedLongestPath.length} joined, ${difference.leftLongestPath.length} left`]
+  if (difference.moved.length > 0) words.push(`${difference.moved.length} moved`)
+  if (difference.lostFloat.length > 0) words.push(`${difference.lostFloat.length} lost float`)
+  if (difference.gainedFloat.length > 0) words.push(`${difference.gainedFloat.length} gained float`)
+  return words
+})
+const touched = computed(() => {
+  const d = plans.news?.difference
+  return d ? new Set([...d.changed, ...d.moved, ...d.added, ...d.lostFloat, ...d.gainedFloat]) : new Set<string>()
+})
+const showThem = async (): Promise<void> => {
+  ui.filter = { ids: touched.value, reason: 'touched by the last edit' }
+  await router.push({ name: 'network', params: route.params })
+}
+const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.length + plans.stacks.redo.length > 0)
+</script>
+
+<template>
+  <div v-if="plans.news" class="news" role="status" data-test="news">
+    <strong>{{ plans.news.author ? `${plans.news.author}: ` : '' }}{{ plans.news.label }}</strong>
+    <span data-test="news-effect">{{ [finish, ...consequences].filter(Boolean).join(' · ') }}</span>
+    <button v-if="touched.size > 0" class="plain act" @click="showThem">Show them</button>
+    <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">Undo</button>
+    <button v-if="plans.stacks.redo.length > 0" class="plain act" @click="plans.redo()">Do again</button>
+    <button class="plain act close" aria-label="Put this line away" @click="plans.news = null">×</button>
+  </div>
+</template>
+
+<style scoped>
+.news { display: flex; align-items: center; gap: 4px 16px; min-height: 30px; padding: 3px 18px; background: var(--wash); border-bottom: 1px solid var(--hairline); flex: none; }
+strong { max-width: 46%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.act { border-bottom: 1.5px dotted var(--ink); min-height: 22px; white-space: nowrap; }
+.close { margin-left: auto; border: 0; padding: 0 8px; font-size: 16px; }
+</style>

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { computed, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { usePlanStore } from '../stores/planStore.ts'
+import CommandPalette from './CommandPalette.vue'
+import ConflictPanel from './ConflictPanel.vue'
+import CourseRail from './CourseRail.vue'
+import EditNewsLine from './EditNewsLine.vue'
+import HeadLine from './HeadLine.vue'
+import ShortcutSheet from './ShortcutSheet.vue'
+import { useGlobalKeys } from './useGlobalKeys.ts'
+
+const route = useRoute()
+const plans = usePlanStore()
+const id = computed(() => String(route.params.id))
+watch(id, (next) => void plans.open(next), { immediate: true })
+useGlobalKeys()
+</script>
+
+<template>
+  <div class="frame">
+    <CourseRail />
+    <div class="body">
+      <HeadLine />
+      <EditNewsLine />
+      <ConflictPanel v-if="plans.setAside.length > 0" />
+      <p v-if="plans.refusal" class="refusal" role="alert">This plan cannot be scheduled: {{ plans.refusal }}</p>
+      <main v-if="plans.status === 'open' && plans.view" class="stage"><RouterView /></main>
+      <main v-else class="stage waiting" aria-live="polite">
+        <template v-if="plans.status === 'failed'">
+          <h1>This plan could not be opened</h1>
+          <p class="soft">{{ plans.failure }}. <RouterLink class="noun" to="/">Back to the plans</RouterLink></p>
+        </template>
+        <p v-else class="soft">Opening the plan …</p>
+      </main>
+    </div>
+    <CommandPalette />
+    <ShortcutSheet />
+  </div>
+</template>
+
+<style scoped>
+.frame { display: grid; grid-template-columns: 112px minmax(0, 1fr); height: 100%; }
+.body { display: flex; flex-direction: column; min-width: 0; min-height: 0; border-left: 1px solid var(--hairline); }
+.stage { flex: 1; min-height: 0; display: flex; flex-direction: column; }
+.waiting { padding: 40px; gap: 8px; }
+.refusal { padding: 8px 18px; background: var(--wash); color: var(--brick); font-weight: 600; }
+</style>

@@ -1,0 +1,58 @@
+import { computed, type ComputedRef } from 'vue'
+import type { StageName } from '../router.ts'
+import { useForecastStore } from '../stores/forecastStore.ts'
+import { usePlanStore } from '../stores/planStore.ts'
+import { useReviewStore } from '../stores/reviewStore.ts'
+
+export interface StageState {
+  readonly done: boolean
+  /** Number of open questions. */
+  readonly open: number
+  /** When the stage counts as done, and what skipping it costs. */
+  readonly rule: string
+}
+
+/** The state of every stage, computed from the plan: no stage is ticked off by hand. */
+export const useStageStates = (): ComputedRef<Readonly<Record<StageName, StageState>>> => {
+  const plans = usePlanStore()
+  const review = useReviewStore()
+  const forecast = useForecastStore()
+  return computed(() => {
+    const plan = plans.plan
+    const activities = plan?.activities ?? []
+    const unconfirmed = activities.filter((a) => a.kind === 'work' && !a.confirmed).length
+    const linked = new Set((plan?.links ?? []).flatMap((link) => [link.from, link.to]))
+    const unlinked = activities.filter((a) => a.kind !== 'hammock' && !linked.has(a.id)).length
+    const hasEnds = (plan?.project.opens.length ?? 0) > 0 && (plan?.project.closes.length ?? 0) > 0
+    const findings = review.open
+    return {
+      setup: {
+        done: plan?.project.requiredFinish != null && hasEnds,
+        open: 0,
+        rule: 'Done when there is a required finish and the starts and finishes of the network are declared. Without them float is measured against the plan itself.',
+      },
+      calendars: {
+        done: plans.view !== null && (plan?.calendars.length ?? 0) > 0,
+        open: 0,
+        rule: 'Done when every calendar in use has working time. A calendar chosen after the durations changes what they mean.',
+      },
+      network: {
+        done: activities.length > 0 && unconfirmed + unlinked === 0,
+        open: unconfirmed + unlinked,
+        rule: 'Done when every activity is confirmed and linked. Unlinked work moves nothing, and nothing moves it.',
+      },
+      review: {
+        done: review.isRead && findings === 0,
+        open: findings,
+        rule: 'Done when nothing is found. A forecast on a network with open ends is too good.',
+      },
+      forecast: {
+        done: forecast.latest !== null && !forecast.isStale(forecast.latest),
+        open: 0,
+        rule: 'Done when the plan as it stands has been simulated. Without it there is a date, and no confidence.',
+      },
+      scenarios: { done: (plan?.scenarios.length ?? 0) > 0, open: 0, rule: 'Done when an alternative has been compared.' },
+      handover: { done: false, open: 0, rule: 'Export the plan when the answer stands.' },
+    }
+  })
+}

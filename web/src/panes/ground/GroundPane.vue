@@ -1,0 +1,279 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { instantWords, NONE, type Link } from '@geodrome/core'
+import type { RowModel } from '../../composables/useRows.ts'
+import { DAY, type TimeScale } from '../../composables/useTimeScale.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+import { ROW_HEIGHT } from '../../theme/tokens.ts'
+import type { CellContext } from '../rows/columns.ts'
+import { inkOf, type Ink } from './ink.ts'
+import { linkPath, type LinkEnd } from './linkPath.ts'
+import type { Pin } from './pins.ts'
+
+const props = defineProps<{
+  model: RowModel
+  window: readonly { index: number; start: number }[]
+  context: CellContext
+  scale: TimeScale
+  pins: readonly Pin[]
+  height: number
+  nameOnBars: boolean
+}>()
+const ui = useUiStore()
+
+const BAR = 15
+const TOP = (ROW_HEIGHT - BAR) / 2
+
+const first = computed(() => props.window[0]?.index ?? 0)
+const last = computed(() => props.window.at(-1)?.index ?? -1)
+const offset = computed(() => first.value * ROW_HEIGHT)
+const y = (row: number): number => row * ROW_HEIGHT - offset.value
+const x = (at: number): number => Math.round(props.scale.x(at) * 10) / 10
+
+interface Shape {
+  readonly id: string
+  readonly row: number
+  readonly label: string
+  readonly kind: 'work' | 'pennant' | 'ring' | 'hexagon' | 'hammock' | 'group'
+  readonly x1: number
+  readonly x2: number
+  readonly y: number
+  readonly ink: Ink
+  readonly pocket: number | null
+  readonly freePocket: number | null
+  readonly progress: number
+  readonly atStart: boolean
+  readonly limit: number | null
+}
+
+const isSelected = (id: string): boolean => ui.selection.includes(id)
+
+const shapes = computed((): Shape[] => {
+  const { plan, view, calendars } = props.context
+  return props.window.flatMap(({ index: r }): Shape[] => {
+    const row = props.model.rows[r]
+    if (!row) return []
+    if (row.kind === 'group') {
+      if (row.members.length === 0) return []
+      const from = Math.min(...row.members.map((i) => view.start[i]!))
+      const to = Math.max(...row.members.map((i) => view.finish[i]!))
+      return [{ id: row.id, row: r, label: plan.groups.find((g) => g.id === row.id)?.name ?? '', kind: 'group', x1: x(from), x2: x(to), y: y(r), ink: 'outline', pocket: null, freePocket: null, progress: 0, atStart: true, limit: null }]
+    }
+    const i = row.index
+    const activity = plan.activities[i]!
+    const float = view.totalFloat[i]!
+    const calendar = calendars.of(activity)
+    const kind = activity.kind === 'hammock' ? 'hammock' : activity.kind === 'work' ? 'work' : activity.payment ? 'ring' : activity.decision ? 'hexagon' : 'pennant'
+    const free = view.freeFloat[i]!
+    let freeUntil: number | null = null
+    if (free !== NONE && free > 0 && float > 0) {
+      try {
+        freeUntil = calendar.minuteAt(calendar.countBefore(view.finish[i]!) + Math.min(free, float) - 1) + 1
+      } catch {
+        freeUntil = null
+      }
+    }
+    const limit = activity.constraints.find((c) => c.edge === 'start')
+    return [
+      {
+        id: activity.id,
+        row: r,
+        label: `${activity.code} ${activity.name}: ${instantWords(view.start[i]!, 'start')} to ${instantWords(view.finish[i]!, 'finish')}`,
+        kind,
+        x1: x(view.start[i]!),
+        x2: x(view.finish[i]!),
+        y: y(r),
+        ink: inkOf(float, view.state[i]!, plan.project),
+        pocket: float !== NONE && float > 0 ? x(view.lateFinish[i]!) : null,
+        freePocket: freeUntil === null ? null : x(freeUntil),
+        progress: activity.progress.percent / 100,
+        atStart: activity.edge !== 'finish',
+        limit: limit ? x(view.start[i]!) : null,
+      },
+    ]
+  })
+})
+
+/** Activities upstream and downstream of the selected one, to be lit while the rest fades. */
+const lit = computed(() => {
+  if (ui.focus === null) return null
+  const { plan } = props.context
+  const before = new Map<string, string[]>()
+  const after = new Map<string, string[]>()
+  for (const { from, to } of plan.links) {
+    after.set(from, [...(after.get(from) ?? []), to])
+    before.set(to, [...(before.get(to) ?? []), from])
+  }
+  const reach = (map: Map<string, string[]>): Set<string> => {
+    const found = new Set([ui.focus!])
+    const stack = [ui.focus!]
+    while (stack.length > 0) for (const next of map.get(stack.pop()!) ?? []) if (!found.has(next)) found.add(next) && stack.push(next)
+    return found
+  }
+  return { up: reach(before), down: reach(after) }
+})
+const isLit = (link: Link): boolean =>
+  lit.value !== null && ((lit.value.up.has(link.to) && lit.value.up.has(link.from)) || (lit.value.down.has(link.from) && lit.value.down.has(link.to)))
+
+/** Links by the rows of their ends, for those that touch the window. */
+const located = computed(() =>
+  props.context.plan.links.flatMap((link) => {
+    const a = props.model.position.get(link.from)
+    const b = props.model.position.get(link.to)
+    return a === undefined || b === undefined ? [] : [{ link, a, b }]
+  }),
+)
+const MAX_DRAWN = 600
+const links = computed(() => {
+  const { view } = props.context
+  const endX = (row: number, atStart: boolean): number => {
+    const shape = props.model.rows[row] as { index: number }
+    return x(atStart ? view.start[shape.index]! : view.finish[shape.index]!)
+  }
+  const within = props.scale.width.value
+  return located.value
+    .filter(({ a, b }) => Math.min(a, b) <= last.value && Math.max(a, b) >= first.value)
+    .slice(0, MAX_DRAWN)
+    .flatMap(({ link, a, b }) => {
+      const from: LinkEnd = { x: endX(a, link.type === 'SS' || link.type === 'SF'), y: y(a) + ROW_HEIGHT / 2, atStart: link.type === 'SS' || link.type === 'SF' }
+      const to: LinkEnd = { x: endX(b, link.type === 'FS' || link.type === 'SS'), y: y(b) + ROW_HEIGHT / 2, atStart: link.type === 'FS' || link.type === 'SS' }
+      if (Math.max(from.x, to.x) < -40 || Math.min(from.x, to.x) > within + 40) return []
+      const drives = view.driving.has(link.id)
+      const bothOnPath = view.onLongestPath[(props.model.rows[a] as { index: number }).index] === 1 && view.onLongestPath[(props.model.rows[b] as { index: number }).index] === 1
+      return [{ id: link.id, d: linkPath(from, to, ROW_HEIGHT), drives, onPath: drives && bothOnPath, lit: isLit(link), dot: to }]
+    })
+    .sort((p, q) => Number(p.lit) - Number(q.lit) || Number(p.drives) - Number(q.drives))
+})
+
+/** Days without work on the selected activity's calendar (else the project's), as bands; hours too where there is room. */
+const bands = computed(() => {
+  const { plan, calendars } = props.context
+  const focused = plan.activities.find((a) => a.id === ui.focus)
+  const calendar = focused ? calendars.of(focused) : calendars.project
+  const from = Math.floor(props.scale.at(0) / DAY)
+  const to = Math.ceil(props.scale.at(props.scale.width.value) / DAY)
+  const found: { x: number; width: number }[] = []
+  if (to - from > 800) return found
+  const push = (start: number, end: number): void => {
+    const x1 = props.scale.x(start)
+    const x2 = props.scale.x(end)
+    const before = found.at(-1)
+    if (before && Math.abs(before.x + before.width - x1) < 0.5) before.width = x2 - before.x
+    else found.push({ x: x1, width: x2 - x1 })
+  }
+  try {
+    for (let day = from; day < to; day++) {
+      const worked = calendar.countBefore((day + 1) * DAY) - calendar.countBefore(day * DAY)
+      if (worked === 0) push(day * DAY, (day + 1) * DAY)
+      else if (props.scale.perDay.value > 70 && worked < DAY) {
+        for (let t = day * DAY; t < (day + 1) * DAY; ) {
+          const isOff = calendar.countBefore(t + 1) === calendar.countBefore(t)
+          let end = t + 1
+          while (end < (day + 1) * DAY && (calendar.countBefore(end + 1) === calendar.countBefore(end)) === isOff) end++
+          if (isOff) push(t, end)
+          t = end
+        }
+      }
+    }
+  } catch {
+    return found // a calendar that ends is not shaded beyond its end
+  }
+  return found
+})
+
+const hexagon = (cx: number, cy: number): string =>
+  [0, 60, 120, 180, 240, 300].map((a) => `${cx + 8 * Math.cos((a * Math.PI) / 180)},${cy + 8 * Math.sin((a * Math.PI) / 180)}`).join(' ')
+const capsule = (s: Shape): { x: number; width: number } => ({ x: s.x1, width: Math.max(4, s.x2 - s.x1) })
+const name = (s: Shape): string => {
+  const row = props.model.rows[s.row]
+  return row?.kind === 'activity' ? props.context.plan.activities[row.index]!.name : ''
+}
+const pick = (id: string, event: MouseEvent): void => ui.select(id, { add: event.ctrlKey || event.metaKey || event.shiftKey })
+</script>
+
+<template>
+  <svg class="ground" :style="{ top: `${offset}px` }" :width="scale.width.value" :height="Math.max(height, (last - first + 1) * ROW_HEIGHT)" role="img" aria-label="Time drawing of the activities; the list beside it says the same">
+    <defs>
+      <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <rect width="5" height="5" class="hatch-paper" />
+        <rect width="2.6" height="5" class="hatch-ink" />
+      </pattern>
+    </defs>
+    <rect v-for="(band, k) in bands" :key="`b${k}`" class="band" :x="band.x" y="0" :width="band.width" height="100%" />
+    <line v-for="pin in pins" :key="pin.id" :class="['pin', pin.tone]" :x1="x(pin.at)" :x2="x(pin.at)" y1="0" y2="100%" />
+    <g class="links" :class="{ fading: lit !== null }">
+      <g v-for="link in links" :key="link.id" :class="['link', { drives: link.drives, path: link.onPath, lit: link.lit }]">
+        <path :d="link.d" />
+        <circle v-if="link.drives" :cx="link.dot.x" :cy="link.dot.y" r="2.6" />
+      </g>
+    </g>
+    <g v-for="s in shapes" :key="s.id" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
+      <title>{{ s.label }}</title>
+      <template v-if="s.kind === 'group'">
+        <path class="span" :d="`M${s.x1},${s.y + 12.5}H${s.x2}M${s.x1},${s.y + 16.5}H${s.x2}`" />
+      </template>
+      <template v-else>
+        <rect class="hit" :x="s.x1 - 6" :y="s.y + 2" :width="Math.max(24, s.x2 - s.x1 + 12)" :height="ROW_HEIGHT - 4" />
+        <path v-if="s.pocket !== null && s.kind !== 'hammock'" class="pocket" :d="`M${s.x2},${s.y + TOP + BAR - 5}H${s.pocket}V${s.y + TOP + BAR - 0.5}H${s.x2}`" />
+        <path v-if="s.freePocket !== null" class="pocket" :d="`M${s.x2},${s.y + TOP + 2}H${s.freePocket}V${s.y + TOP + BAR - 0.5}`" />
+        <template v-if="s.kind === 'work'">
+          <rect v-if="isSelected(s.id)" class="halo" :x="s.x1 - 3.5" :y="s.y + TOP - 3.5" :width="capsule(s).width + 7" :height="BAR + 7" :rx="BAR / 2 + 3" />
+          <rect class="body" :x="s.x1" :y="s.y + TOP" :width="capsule(s).width" :height="BAR" :rx="Math.min(BAR / 2, capsule(s).width / 2)" />
+          <path v-if="s.ink === 'short'" class="notch" :d="`M${s.x1 - 1},${s.y + TOP + 0.5}h6l5,${BAR / 2 - 0.5}l-5,${BAR / 2 - 0.5}h-6l4,${-BAR / 2 + 0.5}z`" />
+          <rect v-if="s.progress > 0" class="groove" :x="s.x1 + 4" :y="s.y + TOP + BAR / 2 - 1.5" :width="Math.max(0, (capsule(s).width - 8) * s.progress)" height="3" rx="1.5" />
+        </template>
+        <path v-else-if="s.kind === 'hammock'" class="rope" :d="`M${s.x1},${s.y + 5}v16M${s.x2},${s.y + 5}v16M${s.x1},${s.y + 8}C${s.x1 + (s.x2 - s.x1) * 0.3},${s.y + 26} ${s.x1 + (s.x2 - s.x1) * 0.7},${s.y + 26} ${s.x2},${s.y + 8}`" />
+        <template v-else-if="s.kind === 'pennant'">
+          <path class="pole" :d="`M${s.x1},${s.y + 4}v22`" />
+          <path class="flag" :d="s.atStart ? `M${s.x1},${s.y + 5}h13l-4,4.5l4,4.5h-13z` : `M${s.x1},${s.y + 5}h-13l4,4.5l-4,4.5h13z`" />
+        </template>
+        <circle v-else-if="s.kind === 'ring'" class="mark" :cx="s.x1" :cy="s.y + ROW_HEIGHT / 2" r="7" />
+        <polygon v-else class="mark" :points="hexagon(s.x1, s.y + ROW_HEIGHT / 2)" />
+        <circle v-if="isSelected(s.id) && s.kind !== 'work' && s.kind !== 'hammock'" class="halo" :cx="s.x1" :cy="s.y + ROW_HEIGHT / 2" r="14" />
+        <path v-if="s.limit !== null" class="limit" :d="`M${s.limit - 3},${s.y + 3}v${ROW_HEIGHT - 6}M${s.limit - 3},${s.y + 3}h-4M${s.limit - 3},${s.y + ROW_HEIGHT - 3}h-4`"><title>A limit holds this start; see the Lens</title></path>
+        <text v-if="nameOnBars" class="name" :x="Math.max(s.x2, s.pocket ?? 0) + 8" :y="s.y + 19">{{ name(s) }}</text>
+      </template>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.ground { position: absolute; left: 0; display: block; overflow: visible; }
+.band { fill: var(--shade); opacity: 0.75; }
+.hatch-paper { fill: var(--raised); }
+.hatch-ink { fill: var(--ink); }
+.pin { stroke-width: 1.5; }
+.pin.ink { stroke: var(--ink); }
+.pin.brick { stroke: var(--brick); stroke-dasharray: 2 3; }
+.pin.fjord { stroke: var(--fjord); stroke-dasharray: 6 3; }
+.pin.soft { stroke: var(--soft-ink); }
+.link path { fill: none; stroke: var(--line); stroke-width: 1; }
+.link.drives path { stroke: var(--ink); stroke-width: 1.1; }
+.link.path path { stroke-width: 1.9; }
+.link circle { fill: var(--ink); }
+.fading .link { opacity: 0.35; }
+.fading .link.lit { opacity: 1; }
+.fading .link.lit path { stroke: var(--fjord); }
+.fading .link.lit.drives path { stroke: var(--ink); }
+.hit { fill: transparent; cursor: pointer; }
+.body { stroke: var(--ink); stroke-width: 1.5; cursor: pointer; pointer-events: none; }
+.solid .body, .short .body { fill: var(--ink); }
+.hatch .body { fill: url(#hatch); }
+.outline .body { fill: var(--raised); }
+.stone .body { fill: var(--stone); stroke: var(--line); }
+.notch { fill: var(--signal); stroke: var(--paper); stroke-width: 0.8; pointer-events: none; }
+.halo { fill: none; stroke: var(--signal); stroke-width: 2.5; }
+.groove { fill: var(--raised); pointer-events: none; }
+.outline .groove, .hatch .groove { fill: var(--ink); }
+.pocket { fill: none; stroke: var(--line); stroke-width: 1; stroke-dasharray: 2 2; }
+.span { stroke: var(--ink); stroke-width: 1.2; fill: none; }
+.rope { fill: none; stroke: var(--soft-ink); stroke-width: 1.6; pointer-events: none; }
+.pole { stroke: var(--ink); stroke-width: 1.6; }
+.flag { fill: var(--ink); pointer-events: none; }
+.outline .flag { fill: var(--raised); stroke: var(--ink); stroke-width: 1.4; }
+.hatch .flag { fill: url(#hatch); stroke: var(--ink); stroke-width: 1.2; }
+.short .flag { fill: var(--signal); stroke: var(--ink); stroke-width: 1.2; }
+.mark { fill: var(--raised); stroke: var(--plum); stroke-width: 2; pointer-events: none; }
+.limit { fill: none; stroke: var(--plum); stroke-width: 1.8; }
+.name { font-size: 12px; fill: var(--soft-ink); paint-order: stroke; stroke: var(--paper); stroke-width: 3px; pointer-events: none; }
+</style>

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed, ref, shallowRef, watch } from 'vue'
+import { durationWords, explanationWords, instantWords, NONE, PlanError, type Explanation, type ExplanationWords } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import { useForecastStore } from '../../stores/forecastStore.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { useReviewStore } from '../../stores/reviewStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+import LadderBlock from './LadderBlock.vue'
+import LimitEditor from './LimitEditor.vue'
+import LinkEditor from './LinkEditor.vue'
+
+const plans = usePlanStore()
+const ui = useUiStore()
+const forecast = useForecastStore()
+const review = useReviewStore()
+const calendars = useCalendars(() => plans.viewPlan)
+
+const activity = computed(() => (ui.focus === null ? undefined : plans.activity(ui.focus)))
+const index = computed(() => (ui.focus === null ? -1 : (plans.byId.get(ui.focus) ?? -1)))
+const explanation = shallowRef<Explanation | null>(null)
+const words = shallowRef<ExplanationWords | null>(null)
+
+watch(
+  () => [ui.focus, plans.view] as const,
+  async ([focus]) => {
+    if (focus === null) {
+      words.value = null
+      return
+    }
+    const asked = plans.viewPlan
+    const found = await plans.explain(focus)
+    if (ui.focus !== focus || plans.viewPlan !== asked || !asked) return
+    explanation.value = found
+    words.value = found ? explanationWords(asked, found) : null
+  },
+  { immediate: true },
+)
+
+const groupName = computed(() => plans.viewPlan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group')
+const dates = computed(() => {
+  const { view } = plans
+  if (!view || index.value < 0) return ''
+  return `${instantWords(view.start[index.value]!, 'start')} → ${instantWords(view.finish[index.value]!, 'finish')}`
+})
+const length = computed(() => {
+  const a = activity.value
+  if (!a || !calendars.value) return ''
+  if (a.kind === 'milestone') return a.edge === 'finish' ? 'milestone at a finish' : 'milestone at a start'
+  if (a.kind === 'hammock') return 'hammock'
+  return durationWords(a.duration, calendars.value.lengthsOf(a))
+})
+const sharers = computed(() => explanation.value?.float.sharedWith ?? [])
+const freeFloat = computed(() => {
+  const free = plans.view?.freeFloat[index.value]
+  const a = activity.value
+  return free === undefined || free === NONE || !a || !calendars.value ? '' : durationWords(free, calendars.value.lengthsOf(a))
+})
+const estimate = computed(() => {
+  const a = activity.value
+  if (!a?.estimate || !calendars.value) return null
+  const lengths = calendars.value.lengthsOf(a)
+  const { low, likely, high, shape } = a.estimate
+  return `${durationWords(low, lengths)} · ${durationWords(likely, lengths)} · ${durationWords(high, lengths)}, ${shape}`
+})
+const odds = computed(() => (ui.focus === null ? undefined : forecast.latest?.result?.activities[ui.focus]))
+const findings = computed(() => (review.review?.findings ?? []).filter((f) => ui.focus !== null && f.activities.includes(ui.focus)))
+const calendarProblem = ref('')
+const setCalendar = (event: Event): void => {
+  const value = (event.target as HTMLSelectElement).value
+  try {
+    plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { calendar: value === '' ? null : value } })
+    calendarProblem.value = ''
+  } catch (error) {
+    if (!(error instanceof PlanError)) throw error
+    calendarProblem.value = error.issues[0]!.message
+  }
+}
+const showSharers = (): void => {
+  ui.filter = { ids: new Set([ui.focus!, ...sharers.value]), reason: `sharing the float of ${activity.value!.code}` }
+}
+</script>
+
+<template>
+  <aside class="lens scroll" aria-label="Lens: what is selected, and why" tabindex="0">
+    <template v-if="activity && words">
+      <p class="where"><span class="code">{{ activity.code }}</span> · {{ groupName }} · {{ calendars?.name(calendars.idOf(activity)) }}</p>
+      <h2 class="title">{{ activity.name }}</h2>
+      <p class="soft">{{ length }} · {{ dates }}</p>
+      <LadderBlock :words="words.start" name="start" />
+      <LadderBlock :words="words.finish" name="finish" />
+      <LadderBlock :words="words.float" name="float" />
+      <p v-if="sharers.length > 0" class="shares">
+        Spending float here takes it from
+        <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="ui.select(id, { show: true })">{{ plans.activity(id)?.code }}</button></template>
+        <template v-if="sharers.length > 4"> and {{ sharers.length - 4 }} more</template>.
+        <button class="noun" @click="showSharers">Show them</button>
+      </p>
+      <p v-if="freeFloat" class="fact"><span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong></p>
+      <LinkEditor :activity="activity.id" side="in" />
+      <LinkEditor :activity="activity.id" side="out" />
+      <LimitEditor v-if="activity.kind !== 'hammock'" :activity="activity" />
+      <section class="facts">
+        <p class="fact">
+          <label for="lens-calendar">Calendar</label>
+          <select id="lens-calendar" :value="activity.calendar ?? ''" @change="setCalendar">
+            <option value="">the project’s ({{ calendars?.name(plans.viewPlan!.project.calendar) }})</option>
+            <option v-for="c in plans.viewPlan!.calendars" :key="c.id" :value="c.id">{{ c.name || c.id }}</option>
+            <option value="clock">Round the clock</option>
+          </select>
+        </p>
+        <p v-if="calendarProblem" class="brick" role="alert">{{ calendarProblem }}</p>
+        <p v-if="estimate" class="fact"><span>Low · likely · high</span><span>{{ estimate }}</span></p>
+        <p v-if="odds" class="fact"><span>On the longest path in</span><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong></p>
+        <p v-if="!activity.confirmed" class="signal">Nobody has confirmed this duration yet.</p>
+        <p v-for="finding in findings" :key="finding.fingerprint" class="signal">Review: {{ finding.message }}.</p>
+      </section>
+    </template>
+    <template v-else>
+      <h2 class="title">Why does it finish then?</h2>
+      <p>Select an activity in the list or on the Ground. The Lens says why it starts and finishes when it does, what its float comes from, and who shares it, with the arithmetic to the minute.</p>
+      <p class="soft">Start with one that carries solid ink: it has no float.</p>
+    </template>
+  </aside>
+</template>
+
+<style scoped>
+.lens { height: 100%; padding: 14px 16px 24px; background: var(--raised); }
+.where { font-size: 12.5px; color: var(--soft-ink); }
+.title { margin: 6px 0 2px; }
+.shares { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
+.fact { display: flex; justify-content: space-between; gap: 10px; padding: 4px 0; align-items: baseline; }
+.facts { padding-top: 8px; }
+select { max-width: 190px; border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 3px 6px; height: 28px; }
+</style>

@@ -1,0 +1,36 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import HomePage from './stages/home/HomePage.vue'
+
+/** The stages in working order; the rail shows them so. */
+export const STAGES = [
+  { name: 'setup', label: 'Set-up' },
+  { name: 'calendars', label: 'Calendars' },
+  { name: 'network', label: 'Network' },
+  { name: 'review', label: 'Review' },
+  { name: 'forecast', label: 'Forecast' },
+  { name: 'scenarios', label: 'Scenarios' },
+  { name: 'handover', label: 'Handover' },
+] as const
+export type StageName = (typeof STAGES)[number]['name']
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'home', component: HomePage },
+    {
+      path: '/plan/:id',
+      component: () => import('./frame/PlanFrame.vue'),
+      children: [
+        { path: '', redirect: (to) => ({ name: 'network', params: to.params }) },
+        { path: 'setup', name: 'setup', component: () => import('./stages/setup/SetupStage.vue') },
+        { path: 'calendars', name: 'calendars', component: () => import('./stages/calendars/CalendarsStage.vue') },
+        { path: 'network', name: 'network', component: () => import('./stages/network/NetworkStage.vue') },
+        { path: 'review', name: 'review', component: () => import('./stages/review/ReviewStage.vue') },
+        { path: 'forecast', name: 'forecast', component: () => import('./stages/forecast/ForecastStage.vue') },
+        { path: 'scenarios', name: 'scenarios', component: () => import('./stages/scenarios/ScenariosStage.vue') },
+        { path: 'handover', name: 'handover', component: () => import('./stages/handover/HandoverStage.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})

@@ -1,0 +1,216 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { durationWords } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import { useRows } from '../../composables/useRows.ts'
+import { useTimeScale } from '../../composables/useTimeScale.ts'
+import FootLine from '../../frame/FootLine.vue'
+import PaneSplitter from '../../frame/PaneSplitter.vue'
+import { isTyping } from '../../frame/useGlobalKeys.ts'
+import GroundPane from '../../panes/ground/GroundPane.vue'
+import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import { pinsOf } from '../../panes/ground/pins.ts'
+import ActivityLens from '../../panes/lens/ActivityLens.vue'
+import RowsPane from '../../panes/rows/RowsPane.vue'
+import { COLUMNS, type CellContext } from '../../panes/rows/columns.ts'
+import { useForecastStore } from '../../stores/forecastStore.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+import { ROW_HEIGHT } from '../../theme/tokens.ts'
+
+const plans = usePlanStore()
+const forecast = useForecastStore()
+const ui = useUiStore()
+const calendars = useCalendars(() => plans.viewPlan)
+
+const rowsWidth = useLocalStorage('geodrome-rows-width', 470)
+const lensWidth = useLocalStorage('geodrome-lens-width', 300)
+const rowsFolded = useLocalStorage('geodrome-rows-folded', false)
+const listWidth = computed(() => (rowsFolded.value ? 0 : rowsWidth.value))
+
+const keeps = computed(() => {
+  const { filter } = ui
+  const words = ui.search.trim().toLowerCase().split(/\s+/).filter(Boolean)
+  if (!filter && words.length === 0) return null
+  const activities = plans.viewPlan?.activities ?? []
+  return (index: number): boolean => {
+    const activity = activities[index]!
+    const text = `${activity.code} ${activity.name}`.toLowerCase()
+    return (!filter || filter.ids.has(activity.id)) && words.every((word) => text.includes(word))
+  }
+})
+const model = useRows(
+  () => plans.viewPlan,
+  () => ui.collapsed,
+  () => keeps.value,
+)
+const context = computed((): CellContext => ({ plan: plans.viewPlan!, view: plans.view!, calendars: calendars.value!, allTimes: ui.allTimes }))
+
+const scroller = ref<HTMLElement | null>(null)
+const groundColumn = ref<HTMLElement | null>(null)
+const { width: groundWidth } = useElementSize(groundColumn)
+const { height: scrollerHeight } = useElementSize(scroller)
+const virtualizer = useVirtualizer(
+  computed(() => ({
+    count: model.value.rows.length,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+  })),
+)
+const window_ = computed(() => virtualizer.value.getVirtualItems().map(({ index, start }) => ({ index, start })))
+const totalHeight = computed(() => virtualizer.value.getTotalSize())
+
+const scale = useTimeScale(() => (plans.view ? [plans.view.projectStart, plans.view.projectFinish] : null))
+watch(groundWidth, (width) => (scale.width.value = Math.max(60, width)), { immediate: true })
+const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latest?.result ?? null))
+const fitAll = (): void => {
+  const latest = Math.max(plans.view!.projectFinish, ...pins.value.map((p) => p.at))
+  scale.fit(plans.view!.projectStart, latest)
+}
+
+const scrollTo = (row: number): void => virtualizer.value.scrollToIndex(row, { align: 'auto' })
+/** Brings the selected activity into view, rows and time. */
+watch(
+  () => [ui.reveal, plans.view !== null] as const,
+  async () => {
+    if (ui.focus === null || ui.reveal === 0) return
+    const activity = plans.activity(ui.focus)
+    if (activity?.group && ui.collapsed.has(activity.group)) ui.toggleGroup(activity.group)
+    await nextTick()
+    const row = model.value.position.get(ui.focus)
+    const i = plans.byId.get(ui.focus)
+    if (row !== undefined) virtualizer.value.scrollToIndex(row, { align: 'auto' })
+    if (i !== undefined && plans.view) scale.reveal(plans.view.start[i]!, plans.view.finish[i]!)
+  },
+  { immediate: true },
+)
+
+const onWheel = (event: WheelEvent): void => {
+  if (event.ctrlKey || event.metaKey) {
+    event.preventDefault()
+    scale.zoom(Math.exp(-event.deltaY / 300), event.offsetX)
+  } else if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
+    event.preventDefault()
+    scale.pan(event.deltaX || event.deltaY)
+  }
+}
+const dragGround = (event: PointerEvent): void => {
+  if (event.button !== 0 || (event.target as Element).closest('.hit')) return
+  const target = event.currentTarget as HTMLElement
+  let x = event.clientX
+  let y = event.clientY
+  target.setPointerCapture(event.pointerId)
+  const move = (e: PointerEvent): void => {
+    scale.pan(x - e.clientX)
+    if (scroller.value) scroller.value.scrollTop += y - e.clientY
+    x = e.clientX
+    y = e.clientY
+  }
+  target.addEventListener('pointermove', move)
+  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
+}
+const findBox = ref<HTMLInputElement | null>(null)
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+  if (event.shiftKey && event.key === 'ArrowLeft') scale.pan(-120)
+  else if (event.shiftKey && event.key === 'ArrowRight') scale.pan(120)
+  else if (event.key === '+' || event.key === '=') scale.zoom(1.4)
+  else if (event.key === '-' || event.key === '−') scale.zoom(1 / 1.4)
+  else if (event.key === '0') fitAll()
+  else if (event.key.toLowerCase() === 'f') {
+    event.preventDefault()
+    findBox.value?.focus()
+  }
+})
+
+const selected = computed(() => {
+  const { viewPlan } = plans
+  if (!viewPlan || ui.selection.length === 0 || !calendars.value) return ''
+  const minutes = ui.selection.reduce((sum, id) => sum + (plans.activity(id)?.duration ?? 0), 0)
+  return `${ui.selection.length} selected · ${durationWords(minutes, calendars.value.projectLengths)} of work`
+})
+const unconfirmed = computed(() => plans.viewPlan!.activities.filter((a) => a.kind === 'work' && !a.confirmed).length)
+const clearFilter = (): void => {
+  ui.filter = null
+  ui.search = ''
+}
+</script>
+
+<template>
+  <div v-if="plans.viewPlan && plans.view && calendars" class="network">
+    <div class="heads">
+      <div class="list-head" :style="{ width: `${listWidth}px` }">
+        <template v-if="!rowsFolded">
+          <div class="tools">
+            <input ref="findBox" v-model="ui.search" class="find" type="search" aria-label="Find in the list" placeholder="Find" @keydown.esc="clearFilter" />
+            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }} shown<template v-if="ui.filter">, {{ ui.filter.reason }}</template></span>
+            <button v-if="ui.filter || ui.search" class="noun" @click="clearFilter">Show all</button>
+          </div>
+          <div class="columns" :style="{ gridTemplateColumns: COLUMNS.map((c) => (c.width === null ? 'minmax(90px, 1fr)' : `${c.width}px`)).join(' ') }">
+            <span v-for="column in COLUMNS" :key="column.id" :class="column.align" :title="column.explains">{{ column.title }}</span>
+          </div>
+        </template>
+      </div>
+      <div class="ruler-box"><TimeRuler :scale="scale" :pins="pins" :context="context" /></div>
+      <div class="lens-gap" :style="{ width: `${lensWidth}px` }" />
+    </div>
+    <div class="panes">
+      <div ref="scroller" class="scroller scroll" :style="{ right: `${lensWidth}px` }" tabindex="-1">
+        <div class="sheet" :style="{ height: `${totalHeight}px` }">
+          <div v-show="!rowsFolded" class="list" :style="{ width: `${listWidth}px` }">
+            <RowsPane v-if="!rowsFolded" :model="model" :window="window_" :context="context" @scroll-to="scrollTo" />
+          </div>
+          <div ref="groundColumn" class="ground-column" @wheel="onWheel" @pointerdown="dragGround">
+            <GroundPane :model="model" :window="window_" :context="context" :scale="scale" :pins="pins" :height="Math.max(0, scrollerHeight)" :name-on-bars="rowsFolded" />
+          </div>
+        </div>
+        <p v-if="model.rows.length === 0" class="empty">
+          <template v-if="keeps">Nothing of this plan is shown: {{ ui.filter?.reason ?? `no activity fits “${ui.search}”` }}. <button class="noun" @click="clearFilter">Show all</button></template>
+          <template v-else>This plan has no activities yet. Import a plan file from <RouterLink class="noun" to="/">the plans</RouterLink>.</template>
+        </p>
+      </div>
+      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="300" :max="760" :style="{ left: `${listWidth}px` }" />
+      <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
+      <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
+    </div>
+    <FootLine>
+      <span>{{ plans.viewPlan.activities.length }} activities · {{ plans.viewPlan.links.length }} links</span>
+      <span>Rescheduled in {{ plans.view.computeMs.toFixed(1) }} ms</span>
+      <span v-if="unconfirmed > 0" class="signal">{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span>
+      <span>{{ selected }}</span>
+      <span class="zoom">
+        <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">{{ rowsFolded ? 'Unfold the list' : 'Fold the list away' }}</button>
+        <button class="plain" aria-label="Zoom out" @click="scale.zoom(1 / 1.4)">⊖</button>
+        <button class="plain" @click="fitAll">Fit</button>
+        <button class="plain" aria-label="Zoom in" @click="scale.zoom(1.4)">⊕</button>
+      </span>
+    </FootLine>
+  </div>
+</template>
+
+<style scoped>
+.network { display: flex; flex-direction: column; flex: 1; min-height: 0; position: relative; }
+.heads { display: flex; height: 84px; border-bottom: 1px solid var(--hairline); flex: none; }
+.list-head { display: flex; flex-direction: column; flex: none; background: var(--paper); overflow: hidden; }
+.tools { display: flex; align-items: center; gap: 12px; padding: 10px 10px 8px; flex: 1; white-space: nowrap; }
+.shown { overflow: hidden; text-overflow: ellipsis; }
+.find { width: 150px; height: 30px; border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; }
+.find::placeholder { color: var(--soft-ink); opacity: 1; }
+.columns { display: grid; height: 30px; color: var(--soft-ink); font-size: 12px; line-height: 30px; }
+.columns span { padding: 0 6px; overflow: hidden; text-overflow: ellipsis; }
+.columns span:first-child { padding-left: 10px; }
+.ruler-box { flex: 1; min-width: 0; overflow: hidden; border-left: 1px solid var(--hairline); }
+.lens-gap { flex: none; background: var(--raised); border-left: 1px solid var(--hairline); }
+.panes { position: relative; flex: 1; min-height: 0; }
+.scroller { position: absolute; inset: 0; overflow-x: hidden; outline: none; overflow-anchor: none; }
+.sheet { display: flex; min-height: 100%; }
+.list { flex: none; position: relative; background: var(--raised); }
+.ground-column { flex: 1; min-width: 0; position: relative; overflow: hidden; border-left: 1px solid var(--hairline); touch-action: pan-y; }
+.lens-box { position: absolute; right: 0; top: -84px; bottom: 0; border-left: 1px solid var(--hairline); z-index: 3; }
+.empty { position: absolute; top: 30px; left: 24px; }
+.zoom { margin-left: auto; display: flex; gap: 12px; align-items: center; }
+.zoom button { min-width: 24px; min-height: 24px; text-align: center; line-height: 24px; }
+</style>

@@ -1,0 +1,15 @@
+import { durationWords, type DayLengths, type Finding } from '@geodrome/core'
+
+/** What a finding does to the finish, in words; days of the project calendar. */
+export const effectWords = ({ effect }: Finding, lengths: DayLengths): string => {
+  switch (effect.kind) {
+    case 'unknown':
+      return 'not known'
+    case 'none':
+      return 'none'
+    case 'short':
+      return `${durationWords(effect.minutes, lengths)} short`
+    case 'finish':
+      return effect.minutes > 0 ? `adds ${durationWords(effect.minutes, lengths)}` : `hides ${durationWords(-effect.minutes, lengths)}`
+  }
+}

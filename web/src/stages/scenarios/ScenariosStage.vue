@@ -1,0 +1,210 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { describeChange, durationWords, freshId, instantOf, instantWords, PlanError, scenarioPlan, type Change } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import FootLine from '../../frame/FootLine.vue'
+import { authorName } from '../../stores/identity.ts'
+import { useForecastStore } from '../../stores/forecastStore.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import type { Comparison } from '../../workers/scheduleProtocol.ts'
+import { pairRuns } from './pairing.ts'
+
+const plans = usePlanStore()
+const forecast = useForecastStore()
+const router = useRouter()
+const route = useRoute()
+const calendars = useCalendars(() => plans.base)
+
+const ITERATIONS = 5000
+const SEED = 2027
+const chosenId = ref<string | null>(plans.scenarioId ?? plans.base?.scenarios[0]?.id ?? null)
+const chosen = computed(() => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0])
+const comparison = shallowRef<Comparison | null>(null)
+const seen = computed(() => (chosen.value && plans.base ? scenarioPlan(plans.base, chosen.value.id) : null))
+const problem = ref('')
+
+// Side by side stands the plan itself: the stage looks at the plan, not at a scenario.
+watch(() => plans.scenarioId, (id) => id !== null && plans.viewScenario(null), { immediate: true })
+watch(
+  () => [plans.view, seen.value] as const,
+  async ([view, scenario]) => {
+    comparison.value = view && scenario ? await plans.compare(scenario.plan) : null
+  },
+  { immediate: true },
+)
+
+const tryEdit = (change: Change): boolean => {
+  try {
+    plans.editPlan(change)
+    problem.value = ''
+    return true
+  } catch (error) {
+    if (!(error instanceof PlanError)) throw error
+    problem.value = error.issues[0]!.message
+    return false
+  }
+}
+const nameBox = ref<HTMLInputElement | null>(null)
+const branch = async (): Promise<void> => {
+  const id = freshId(plans.base!.scenarios, 's', Math.random)
+  const count = plans.base!.scenarios.length + 1
+  const item = { id, name: `Alternative ${count}`, by: authorName.value, why: '', holdsIf: '', changes: [] }
+  if (!tryEdit({ kind: 'add', list: 'scenarios', item, before: null })) return
+  chosenId.value = id
+  await nextTick()
+  nameBox.value?.focus()
+  nameBox.value?.select()
+}
+const setField = (field: 'name' | 'why' | 'holdsIf', event: Event): void => {
+  const value = (event.target as HTMLInputElement).value.trim()
+  if (chosen.value && value !== chosen.value[field]) tryEdit({ kind: 'set', list: 'scenarios', key: chosen.value.id, set: { [field]: value } })
+}
+const discard = (): void => void (chosen.value && tryEdit({ kind: 'remove', list: 'scenarios', key: chosen.value.id }))
+const promote = (): void => {
+  const s = chosen.value
+  if (!s || !seen.value || seen.value.unfit.length > 0) return
+  tryEdit({ kind: 'all', changes: [...(s.changes as Change[]), { kind: 'remove', list: 'scenarios', key: s.id }] })
+}
+const removeChange = (index: number): void => {
+  const s = chosen.value!
+  tryEdit({ kind: 'set', list: 'scenarios', key: s.id, set: { changes: s.changes.filter((_, k) => k !== index) } })
+}
+const workIn = async (): Promise<void> => {
+  plans.viewScenario(chosen.value!.id)
+  await router.push({ name: 'network', params: route.params })
+}
+
+/** The scenario's changes in words, each described on the plan as the changes before it left it. */
+const deeds = computed(() => {
+  const s = chosen.value
+  if (!s || !plans.base) return []
+  return s.changes.map((change, index) => {
+    const reason = seen.value?.unfit.find((u) => u.index === index)?.reason ?? null
+    return { text: describeChange(plans.base!, change as Change), reason }
+  })
+})
+const day = (at: number): string => instantWords(at, 'finish')
+const dateDay = (date: string | undefined): string => (date ? instantWords(instantOf(date, 'start'), 'finish', { time: false }) : 'not run')
+const gained = computed(() => {
+  if (!comparison.value || !plans.view || !calendars.value) return ''
+  const calendar = calendars.value.project
+  const minutes = calendar.countBefore(plans.view.projectFinish) - calendar.countBefore(comparison.value.view.projectFinish)
+  return minutes === 0 ? 'the same' : `${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'earlier' : 'later'}`
+})
+const codes = (ids: readonly string[]): string => ids.map((id) => plans.activity(id)?.code ?? id).join(', ') || 'nothing'
+const planPath = computed(() => (plans.viewPlan?.activities ?? []).filter((_, i) => plans.view!.onLongestPath[i] === 1).length)
+
+const planRun = computed(() => forecast.latestOf(null))
+const scenarioRun = computed(() => (chosen.value ? forecast.latestOf(chosen.value.id) : null))
+const isPaired = computed(() => {
+  const [a, b] = [planRun.value, scenarioRun.value]
+  return a !== null && b !== null && a.input.seed === b.input.seed && a.input.iterations === b.input.iterations && a.input.risks === b.input.risks
+})
+const pairing = computed(() => (isPaired.value ? pairRuns(planRun.value!.result!.finishes, scenarioRun.value!.result!.finishes) : null))
+const stale = computed(() => (planRun.value && forecast.isStale(planRun.value)) || (scenarioRun.value && forecast.isStale(scenarioRun.value)))
+const runBoth = async (): Promise<void> => {
+  const input = { iterations: ITERATIONS, seed: SEED, risks: true }
+  if (await forecast.start({ ...input, scenario: null })) await forecast.start({ ...input, scenario: chosen.value!.id })
+}
+</script>
+
+<template>
+  <div class="scenarios">
+    <nav class="list scroll" aria-label="Scenarios">
+      <button v-for="s in plans.base!.scenarios" :key="s.id" class="item" :aria-current="s.id === chosen?.id" @click="chosenId = s.id">
+        <strong>{{ s.name || 'No name' }}</strong>
+        <small class="soft">{{ s.changes.length }} change{{ s.changes.length === 1 ? '' : 's' }}{{ s.by ? `, ${s.by}` : '' }}</small>
+      </button>
+      <p class="make"><button class="chip" data-test="branch" @click="branch">Branch an alternative</button></p>
+    </nav>
+    <section v-if="chosen" class="sheet scroll">
+      <input ref="nameBox" class="name" aria-label="Name of the scenario" :value="chosen.name" @change="setField('name', $event)" />
+      <p class="soft">A list of changes on top of the plan: nothing in the plan changes until it is promoted.</p>
+      <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+      <div class="grid">
+        <label>Why<input :value="chosen.why" placeholder="what it is for" @change="setField('why', $event)" /></label>
+        <label>Holds if<input :value="chosen.holdsIf" placeholder="what must be true" @change="setField('holdsIf', $event)" /></label>
+      </div>
+      <table class="compare">
+        <thead>
+          <tr><th /><th>The plan</th><th>{{ chosen.name }}</th><th>Difference</th></tr>
+        </thead>
+        <tbody v-if="plans.view && comparison">
+          <tr>
+            <th>Finish</th>
+            <td>{{ day(plans.view.projectFinish) }}</td>
+            <td data-test="scenario-finish"><strong>{{ day(comparison.view.projectFinish) }}</strong></td>
+            <td data-test="scenario-gain"><strong>{{ gained }}</strong></td>
+          </tr>
+          <tr>
+            <th>Longest path</th>
+            <td>{{ planPath }} activities</td>
+            <td>{{ comparison.longestPath.length }} activities</td>
+            <td>{{ codes(comparison.difference.joinedLongestPath) }} joined; {{ codes(comparison.difference.leftLongestPath) }} left</td>
+          </tr>
+          <tr>
+            <th>Activities</th>
+            <td colspan="2">{{ comparison.difference.changed.length }} changed, {{ comparison.difference.moved.length }} only moved</td>
+            <td>{{ comparison.difference.gainedFloat.length }} gained float, {{ comparison.difference.lostFloat.length }} lost some</td>
+          </tr>
+          <tr v-for="p in ['50', '80']" :key="p">
+            <th>P{{ p }}</th>
+            <td>{{ dateDay(planRun?.result?.percentiles[p]) }}</td>
+            <td :data-test="`scenario-p${p}`"><strong>{{ dateDay(scenarioRun?.result?.percentiles[p]) }}</strong></td>
+            <td v-if="p === '50'" rowspan="2" class="paired" data-test="paired">
+              <template v-if="pairing"><strong>Earlier in {{ Math.round((pairing.earlier / pairing.pairs) * 100) }} of 100</strong> paired iterations, the same in {{ Math.round((pairing.equal / pairing.pairs) * 100) }}.</template>
+              <template v-else>Run both on the same draws to compare them pair by pair.</template>
+              <span v-if="stale" class="signal"> The plan has changed since.</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="actions">
+        <NButton type="primary" :disabled="forecast.running !== null || plans.pending.length > 0" data-test="run-both" @click="runBoth">{{ forecast.running ? `${forecast.running.done.toLocaleString('en')} of ${forecast.running.total.toLocaleString('en')} …` : 'Forecast both on the same draws' }}</NButton>
+        <NButton data-test="work-in" @click="workIn">Make changes in it</NButton>
+        <NButton :disabled="deeds.length === 0 || (seen?.unfit.length ?? 0) > 0" @click="promote">Promote to the plan</NButton>
+        <NButton @click="discard">Discard</NButton>
+      </div>
+      <h2>Its changes</h2>
+      <ol v-if="deeds.length > 0" class="deeds">
+        <li v-for="(deed, k) in deeds" :key="k">
+          <span>{{ deed.text }}<span v-if="deed.reason" class="brick"> — does not fit the plan any more: {{ deed.reason }}</span></span>
+          <button class="plain soft" :aria-label="`Take this change out: ${deed.text}`" @click="removeChange(k)">take out</button>
+        </li>
+      </ol>
+      <p v-else class="soft">None yet. <button class="noun" @click="workIn">Make changes in it</button>: what you edit there stays in the scenario.</p>
+    </section>
+    <section v-else class="sheet">
+      <h1>What would each alternative buy?</h1>
+      <p class="soft">Branch one, change what would differ, and see finish, longest path and percentiles beside the plan, on the same draws.</p>
+    </section>
+  </div>
+  <FootLine><span>{{ plans.base!.scenarios.length }} scenario{{ plans.base!.scenarios.length === 1 ? '' : 's' }}</span></FootLine>
+</template>
+
+<style scoped>
+.scenarios { flex: 1; min-height: 0; display: grid; grid-template-columns: 230px minmax(0, 1fr); }
+.list { background: var(--raised); border-right: 1px solid var(--hairline); }
+.item { all: unset; box-sizing: border-box; display: flex; flex-direction: column; width: 100%; padding: 10px 14px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
+.item[aria-current='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--plum); }
+.item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
+.make { padding: 14px; }
+.sheet { padding: 18px 24px; display: flex; flex-direction: column; gap: 12px; }
+.name { font: 650 22px 'Bricolage Grotesque Variable', sans-serif; border: 0; border-bottom: 1.5px dotted var(--line); background: transparent; color: var(--ink); padding: 2px 0; max-width: 520px; }
+.grid { display: grid; grid-template-columns: 1fr 1fr; gap: 14px; max-width: 820px; }
+label { display: flex; flex-direction: column; font-weight: 600; gap: 2px; }
+label input { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; font-weight: 400; padding: 5px 9px; }
+label input::placeholder { color: var(--soft-ink); opacity: 1; }
+.compare { border-collapse: collapse; max-width: 900px; }
+.compare th { text-align: left; font-weight: 400; color: var(--soft-ink); padding: 6px 12px 6px 0; border-bottom: 1px solid var(--hairline); }
+.compare thead th { border-bottom: 1.5px solid var(--ink); }
+.compare thead th:nth-child(3) { color: var(--plum); font-weight: 650; }
+.compare td { padding: 6px 12px 6px 0; border-bottom: 1px solid var(--hairline); vertical-align: top; }
+.paired { max-width: 300px; }
+.actions { display: flex; gap: 8px; flex-wrap: wrap; }
+.deeds { margin: 0; padding-left: 20px; max-width: 900px; }
+.deeds li { padding: 3px 0; }
+.deeds button { margin-left: 14px; border-bottom: 1px dotted var(--line); min-height: 24px; }
+</style>

@@ -1,0 +1,339 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import {
+  applyChange,
+  applyUnchecked,
+  describeChange,
+  editInScenario,
+  PlanError,
+  scenarioPlan,
+  type Activity,
+  type Change,
+  type Plan,
+  type ScheduleDifference,
+} from '@geodrome/core'
+import { api, ApiError, OfflineError, type JobProgress, type LoggedChange } from '../api/client.ts'
+import { ScheduleClient } from '../workers/scheduleClient.ts'
+import type { ScheduleView } from '../workers/scheduleProtocol.ts'
+import { authorName, clientId } from './identity.ts'
+import { readOutbox, writeOutbox, type PendingChange, type SetAside } from './outbox.ts'
+import { undoStacks } from './undoStacks.ts'
+
+/** What the last edit did, for the line under the Headline. */
+export interface EditNews {
+  readonly label: string
+  readonly uid: string | null
+  readonly author: string | null
+  readonly finishBefore: number | null
+  readonly finishAfter: number | null
+  readonly difference: ScheduleDifference | null
+}
+
+const RETRY_MS = [500, 1000, 2000, 4000, 8000]
+
+/**
+ * The open plan: what the server has confirmed, the changes waiting on top of it, the plan in view (with a scenario's changes
+ * where one is open), its schedule, and the sending of changes. Every edit goes through {@link edit}.
+ */
+export const usePlanStore = defineStore('plan', () => {
+  const planId = ref<string | null>(null)
+  const status = ref<'closed' | 'opening' | 'open' | 'failed'>('closed')
+  const failure = ref('')
+  const confirmed = shallowRef<Plan | null>(null)
+  const revision = ref(0)
+  const log = shallowRef<readonly LoggedChange[]>([])
+  const pending = shallowRef<readonly PendingChange[]>([])
+  const setAside = shallowRef<readonly SetAside[]>([])
+  const base = shallowRef<Plan | null>(null)
+  const scenarioId = ref<string | null>(null)
+  const plan = shallowRef<Plan | null>(null)
+  const unfit = shallowRef<readonly { index: number; reason: string }[]>([])
+  const view = shallowRef<ScheduleView | null>(null)
+  /** The plan that `view` belongs to: the two change together. */
+  const viewPlan = shallowRef<Plan | null>(null)
+  const refusal = ref('')
+  const news = shallowRef<EditNews | null>(null)
+  const storedAt = ref<Date | null>(null)
+  const connection = ref<'online' | 'offline'>('online')
+  const jobListeners = new Set<(progress: JobProgress) => void>()
+
+  let worker: ScheduleClient | null = null
+  let events: EventSource | null = null
+  let sending = false
+  let retry = 0
+  let retryTimer: ReturnType<typeof setTimeout> | undefined
+  /** News that waits for the schedule it belongs to. */
+  let awaited: { label: string; uid: string | null; author: string | null } | null = null
+
+  const byId = computed(() => new Map<string, number>((viewPlan.value?.activities ?? []).map((a, i) => [a.id, i])))
+  const stacks = computed(() => {
+    const lines = [...log.value].map(({ uid, author, undoes }) => ({ uid, author, undoes }))
+    return undoStacks([...lines, ...pending.value], authorName.value)
+  })
+  const activity = (id: string): Activity | undefined => viewPlan.value?.activities[byId.value.get(id) ?? -1]
+
+  const open = async (id: string): Promise<void> => {
+    if (planId.value === id && status.value === 'open') return
+    close()
+    planId.value = id
+    status.value = 'opening'
+    try {
+      const [opened, outbox] = await Promise.all([api.open(id), readOutbox(id)])
+      if (planId.value !== id) return
+      confirmed.value = opened.plan
+      revision.value = opened.revision
+      log.value = [...opened.changes].reverse()
+      const storedUids = new Set(opened.changes.map((c) => c.uid))
+      pending.value = outbox.pending.filter((p) => !storedUids.has(p.uid))
+      setAside.value = outbox.setAside
+      worker = new ScheduleClient({
+        scheduled: (reply) => {
+          const before = view.value?.projectFinish ?? null
+          view.value = reply.view
+          viewPlan.value = plan.value
+          refusal.value = ''
+          if (awaited) {
+            news.value = { ...awaited, finishBefore: before, finishAfter: reply.view.projectFinish, difference: reply.difference }
+            awaited = null
+          }
+        },
+        refused: (message) => (refusal.value = message),
+      })
+      rebuild()
+      listen(id)
+      status.value = 'open'
+      void flush()
+    } catch (error) {
+      status.value = 'failed'
+      failure.value = (error as Error).message
+    }
+  }
+
+  const close = (): void => {
+    events?.close()
+    worker?.stop()
+    clearTimeout(retryTimer)
+    events = worker = null
+    planId.value = null
+    status.value = 'closed'
+    confirmed.value = base.value = plan.value = viewPlan.value = view.value = null
+    pending.value = setAside.value = log.value = []
+    news.value = storedAt.value = null
+    scenarioId.value = null
+  }
+
+  /** Puts the waiting changes on the confirmed plan; those that no longer fit are set aside, not lost. */
+  const rebuild = (): void => {
+    let at = confirmed.value!
+    const kept: PendingChange[] = []
+    for (const item of pending.value) {
+      try {
+        at = applyChange(at, item.change).plan
+        kept.push(item)
+      } catch (error) {
+        if (!(error instanceof PlanError)) throw error
+        putAside(item, error.issues[0]!.message, [])
+      }
+    }
+    if (kept.length < pending.value.length) pending.value = kept
+    base.value = at
+    show(null)
+  }
+
+  /** Brings the plan in view up to date; a known change spares the worker the whole plan. */
+  const show = (change: Change | null): void => {
+    const id = scenarioId.value
+    if (id !== null && !base.value!.scenarios.some((s) => s.id === id)) scenarioId.value = null
+    if (scenarioId.value === null) {
+      plan.value = base.value
+      unfit.value = []
+    } else {
+      const seen = scenarioPlan(base.value!, scenarioId.value)
+      plan.value = seen.plan
+      unfit.value = seen.unfit
+    }
+    if (change && scenarioId.value === null) worker?.change(change)
+    else worker?.load(plan.value!)
+  }
+
+  const viewScenario = (id: string | null): void => {
+    if (scenarioId.value === id) return
+    scenarioId.value = id
+    news.value = null
+    show(null)
+  }
+
+  /** Applies a change that was made here and sends it. @throws PlanError if it breaks a rule; nothing is then changed */
+  const commit = (change: Change, label: string, undoes: string | null): void => {
+    const applied = applyChange(base.value!, change)
+    const item: PendingChange = {
+      uid: crypto.randomUUID(),
+      client: clientId,
+      author: authorName.value,
+      base: revision.value,
+      change,
+      undoes,
+      label,
+    }
+    base.value = applied.plan
+    pending.value = [...pending.value, item]
+    awaited = { label, uid: item.uid, author: null }
+    show(change)
+    void keep().then(flush)
+  }
+
+  /**
+   * The one way in which the interface edits: the plan, or the scenario in view.
+   * @throws PlanError with what is wrong and how to mend it
+   */
+  const edit = (change: Change): void => {
+    const label = describeChange(plan.value!, change)
+    if (scenarioId.value === null) return commit(change, label, null)
+    applyChange(plan.value!, change)
+    commit(editInScenario(base.value!, scenarioId.value, change), label, null)
+  }
+
+  /** Edits the plan itself whatever scenario is in view: scenarios, project facts. */
+  const editPlan = (change: Change): void => commit(change, describeChange(base.value!, change), null)
+
+  const takeBack = (uid: string | undefined, word: 'Undone' | 'Done again'): void => {
+    if (uid === undefined) return
+    const logged = log.value.find((entry) => entry.uid === uid)
+    const inverse = logged?.inverse ?? inverseOfPending(uid)
+    if (!inverse) return
+    try {
+      commit(inverse, `${word}: ${describeChange(base.value!, inverse)}`, uid)
+    } catch (error) {
+      if (!(error instanceof PlanError)) throw error
+      refusal.value = `it cannot be taken back: ${error.issues[0]!.message}`
+    }
+  }
+  const inverseOfPending = (uid: string): Change | null => {
+    let at = confirmed.value!
+    for (const item of pending.value) {
+      const applied = applyUnchecked(at, item.change)
+      if (item.uid === uid) return applied.inverse
+      at = applied.plan
+    }
+    return null
+  }
+  const undo = (): void => takeBack(stacks.value.undo.at(-1), 'Undone')
+  const redo = (): void => takeBack(stacks.value.redo.at(-1), 'Done again')
+
+  const keep = (): Promise<void> => writeOutbox(planId.value!, { pending: pending.value, setAside: setAside.value })
+
+  /** Sends waiting changes in order, one at a time; each counts as stored when the server says that it is committed. */
+  const flush = async (): Promise<void> => {
+    if (sending || status.value !== 'open') return
+    sending = true
+    const id = planId.value!
+    try {
+      while (pending.value.length > 0 && planId.value === id) {
+        const item = pending.value[0]!
+        const { uid, client, author, base: madeOn, change, undoes } = item
+        try {
+          const entry = await api.send(id, { uid, client, author, base: madeOn, ...(undoes === null ? { change } : { undoes }) })
+          if (planId.value !== id) return
+          connection.value = 'online'
+          retry = 0
+          storedAt.value = new Date(entry.at)
+          await receive([entry])
+        } catch (error) {
+          if (error instanceof OfflineError || (error instanceof ApiError && error.status >= 500)) {
+            connection.value = 'offline'
+            clearTimeout(retryTimer)
+            retryTimer = setTimeout(() => void flush(), RETRY_MS[Math.min(retry++, RETRY_MS.length - 1)])
+            return
+          }
+          if (!(error instanceof ApiError)) throw error
+          pending.value = pending.value.filter((p) => p.uid !== uid)
+          await catchUp()
+          putAside(item, error.message, error.theirs)
+          rebuild()
+          await keep()
+        }
+      }
+    } finally {
+      sending = false
+    }
+  }
+
+  const putAside = (item: PendingChange, reason: string, theirs: readonly LoggedChange[]): void => {
+    setAside.value = [
+      ...setAside.value,
+      { ...item, reason, theirs: theirs.map((t) => ({ author: t.author, label: describeChange(confirmed.value!, t.change) })) },
+    ]
+  }
+
+  /** Decides about a change that was refused: put on top of theirs, or dropped. */
+  const resolveSetAside = (uid: string, how: 'mine' | 'theirs'): void => {
+    const item = setAside.value.find((s) => s.uid === uid)
+    if (!item) return
+    setAside.value = setAside.value.filter((s) => s.uid !== uid)
+    if (how === 'mine') {
+      try {
+        return commit(item.change, item.label, null)
+      } catch (error) {
+        if (!(error instanceof PlanError)) throw error
+        setAside.value = [...setAside.value, { ...item, reason: error.issues[0]!.message }]
+      }
+    }
+    void keep()
+  }
+
+  const catchUp = async (): Promise<void> => receive(await api.changesSince(planId.value!, revision.value))
+
+  /** Takes stored changes in, in the order of their revisions; own ones leave the waiting list. */
+  const receive = async (entries: readonly LoggedChange[]): Promise<void> => {
+    let foreign: LoggedChange | null = null
+    for (const entry of entries) {
+      if (entry.revision <= revision.value) continue
+      if (entry.revision > revision.value + 1) return catchUp()
+      const wasFirst = pending.value[0]?.uid === entry.uid
+      confirmed.value = applyUnchecked(confirmed.value!, entry.change).plan
+      revision.value = entry.revision
+      log.value = [...log.value, entry]
+      if (pending.value.some((p) => p.uid === entry.uid)) pending.value = pending.value.filter((p) => p.uid !== entry.uid)
+      if (!wasFirst) foreign = entry
+    }
+    if (foreign) {
+      awaited = { label: describeChange(base.value!, foreign.change), uid: null, author: foreign.author }
+      if (pending.value.length === 0) base.value = confirmed.value
+      rebuild()
+    }
+    await keep()
+  }
+
+  const listen = (id: string): void => {
+    events = api.events(id, revision.value)
+    let queue = Promise.resolve()
+    events.addEventListener('change', ({ data }: MessageEvent<string>) => {
+      queue = queue.then(() => (planId.value === id ? receive([JSON.parse(data) as LoggedChange]) : undefined)).catch(() => undefined)
+    })
+    events.addEventListener('job', ({ data }: MessageEvent<string>) => {
+      const progress = JSON.parse(data) as JobProgress
+      jobListeners.forEach((listener) => listener(progress))
+    })
+    events.onopen = () => {
+      const wasOffline = connection.value === 'offline'
+      connection.value = 'online'
+      if (!wasOffline) return
+      void catchUp().catch(() => undefined)
+      void flush()
+    }
+    events.onerror = () => (connection.value = 'offline')
+  }
+
+  const onJob = (listener: (progress: JobProgress) => void): (() => void) => {
+    jobListeners.add(listener)
+    return () => jobListeners.delete(listener)
+  }
+
+  return {
+    planId, status, failure, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
+    activity, open, close, viewScenario, edit, editPlan, undo, redo, resolveSetAside, onJob,
+    explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
+    review: () => worker?.review() ?? Promise.resolve(null),
+    compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
+  }
+})

@@ -1,0 +1,33 @@
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import { DAYLIGHT, DUSK } from '../theme/tokens.ts'
+
+/** What is selected and how things are shown; nothing of the plan. */
+export const useUiStore = defineStore('ui', () => {
+  const theme = useLocalStorage<'daylight' | 'dusk'>('geodrome-theme', 'daylight')
+  const tokens = computed(() => (theme.value === 'dusk' ? DUSK : DAYLIGHT))
+  /** Ids of selected activities, the one that the Lens is about last. */
+  const selection = ref<readonly string[]>([])
+  const focus = computed(() => selection.value.at(-1) ?? null)
+  /** Activities to show alone, with the reason that is said; null for all. */
+  const filter = ref<{ readonly ids: ReadonlySet<string>; readonly reason: string } | null>(null)
+  const search = ref('')
+  const allTimes = ref(false)
+  const paletteOpen = ref(false)
+  const shortcutsOpen = ref(false)
+  const collapsed = ref<ReadonlySet<string>>(new Set())
+  /** Counts up when the selected activity should be brought into view. */
+  const reveal = ref(0)
+
+  const select = (id: string, { add = false, show = false } = {}): void => {
+    selection.value = add ? [...selection.value.filter((other) => other !== id), id] : [id]
+    if (show) reveal.value++
+  }
+  const toggleGroup = (id: string): void => {
+    const next = new Set(collapsed.value)
+    if (!next.delete(id)) next.add(id)
+    collapsed.value = next
+  }
+  return { theme, tokens, selection, focus, filter, search, allTimes, paletteOpen, shortcutsOpen, collapsed, reveal, select, toggleGroup }
+})

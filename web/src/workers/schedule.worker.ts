@@ -1,0 +1,80 @@
+import {
+  applyUnchecked,
+  CalendarError,
+  explain,
+  inOrderOfStart,
+  review,
+  schedule,
+  scheduleDifference,
+  type Plan,
+  type Schedule,
+  type ScheduleDifference,
+} from '@geodrome/core'
+import type { ScheduleReply, ScheduleRequest, ScheduleView } from './scheduleProtocol.ts'
+
+let plan: Plan | null = null
+let current: Schedule | null = null
+let version = 0
+
+const say = (reply: ScheduleReply): void => self.postMessage(reply)
+
+const viewOf = (s: Schedule, computeMs: number): ScheduleView => ({
+  start: s.start,
+  finish: s.finish,
+  lateFinish: s.lateFinishShown,
+  totalFloat: s.float.total,
+  freeFloat: s.float.free,
+  critical: s.critical,
+  onLongestPath: s.onLongestPath,
+  state: s.network.state,
+  driving: new Set(s.network.links.filter((_, k) => s.drives[k] === 1).map((link) => link.id)),
+  projectStart: s.projectStart,
+  projectFinish: s.projectFinish,
+  warnings: s.warnings,
+  computeMs,
+})
+
+const reschedule = (next: Plan, nextVersion: number, compare: boolean): void => {
+  version = nextVersion
+  plan = next
+  const began = performance.now()
+  let made: Schedule
+  try {
+    made = schedule(next)
+  } catch (error) {
+    if (!(error instanceof CalendarError)) throw error
+    current = null
+    return say({ kind: 'refused', version, message: error.message })
+  }
+  const computeMs = performance.now() - began
+  const difference: ScheduleDifference | null = compare && current ? scheduleDifference(current, made) : null
+  current = made
+  say({ kind: 'scheduled', version, view: viewOf(made, computeMs), difference })
+}
+
+self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
+  switch (data.kind) {
+    case 'load':
+      return reschedule(data.plan, data.version, current !== null)
+    case 'change':
+      if (plan) reschedule(applyUnchecked(plan, data.change).plan, data.version, true)
+      return
+    case 'explain': {
+      const known = current?.network.indexOf.has(data.activity) ?? false
+      return say({ kind: 'explained', requestId: data.requestId, explanation: known ? explain(current!, data.activity) : null })
+    }
+    case 'review':
+      return say({ kind: 'reviewed', requestId: data.requestId, version, review: plan && current ? review(plan, current) : null })
+    case 'compare': {
+      if (!current) return say({ kind: 'compared', requestId: data.requestId, comparison: null })
+      const began = performance.now()
+      const other = schedule(data.plan)
+      const comparison = {
+        view: viewOf(other, performance.now() - began),
+        difference: scheduleDifference(current, other),
+        longestPath: inOrderOfStart(other, other.onLongestPath),
+      }
+      return say({ kind: 'compared', requestId: data.requestId, comparison })
+    }
+  }
+}

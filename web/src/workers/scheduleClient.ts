@@ -1,0 +1,64 @@
+import { toRaw } from 'vue'
+import type { Change, Explanation, Plan, Review } from '@geodrome/core'
+import type { Comparison, ScheduledReply, ScheduleReply, ScheduleRequest } from './scheduleProtocol.ts'
+import ScheduleWorker from './schedule.worker.ts?worker'
+
+export interface ScheduleListener {
+  scheduled(reply: ScheduledReply): void
+  refused(message: string): void
+}
+type Request = ScheduleRequest extends infer R ? (R extends { requestId: number } ? Omit<R, 'requestId'> : never) : never
+
+/** The page's end of the schedule worker: answers to an older plan than the one last given are dropped. */
+export class ScheduleClient {
+  private readonly worker = new ScheduleWorker()
+  private readonly waiting = new Map<number, (reply: ScheduleReply) => void>()
+  private version = 0
+  private nextRequest = 1
+
+  constructor(listener: ScheduleListener) {
+    this.worker.onmessage = ({ data }: MessageEvent<ScheduleReply>) => {
+      if (data.kind === 'scheduled' || data.kind === 'refused') {
+        if (data.version !== this.version) return
+        if (data.kind === 'scheduled') listener.scheduled(data)
+        else listener.refused(data.message)
+        return
+      }
+      this.waiting.get(data.requestId)?.(data)
+      this.waiting.delete(data.requestId)
+    }
+  }
+
+  load(plan: Plan): void {
+    this.post({ kind: 'load', version: ++this.version, plan: toRaw(plan) })
+  }
+  change(change: Change): void {
+    this.post({ kind: 'change', version: ++this.version, change: toRaw(change) })
+  }
+  async explain(activity: string): Promise<Explanation | null> {
+    const reply = await this.ask({ kind: 'explain', activity } as Request)
+    return reply.kind === 'explained' ? reply.explanation : null
+  }
+  async review(): Promise<Review | null> {
+    const reply = await this.ask({ kind: 'review' } as Request)
+    return reply.kind === 'reviewed' ? reply.review : null
+  }
+  async compare(plan: Plan): Promise<Comparison | null> {
+    const reply = await this.ask({ kind: 'compare', plan: toRaw(plan) } as Request)
+    return reply.kind === 'compared' ? reply.comparison : null
+  }
+  stop(): void {
+    this.worker.terminate()
+  }
+
+  private ask(request: Request): Promise<ScheduleReply> {
+    const requestId = this.nextRequest++
+    return new Promise((resolve) => {
+      this.waiting.set(requestId, resolve)
+      this.post({ ...request, requestId } as ScheduleRequest)
+    })
+  }
+  private post(request: ScheduleRequest): void {
+    this.worker.postMessage(request)
+  }
+}

@@ -1,0 +1,49 @@
+import type { Change, Explanation, Plan, Review, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
+
+/** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
+
+/** A schedule as the page shows it; NONE (from core) where there is no value. */
+export interface ScheduleView {
+  readonly start: Int32Array
+  readonly finish: Int32Array
+  readonly lateFinish: Int32Array
+  readonly totalFloat: Int32Array
+  readonly freeFloat: Int32Array
+  readonly critical: Uint8Array
+  readonly onLongestPath: Uint8Array
+  /** 0 not started, 1 started, 2 finished. */
+  readonly state: Uint8Array
+  /** Ids of the links that drive. */
+  readonly driving: ReadonlySet<string>
+  readonly projectStart: number
+  readonly projectFinish: number
+  readonly warnings: readonly ScheduleWarning[]
+  readonly computeMs: number
+}
+
+export type ScheduleRequest =
+  | { readonly kind: 'load'; readonly version: number; readonly plan: Plan }
+  | { readonly kind: 'change'; readonly version: number; readonly change: Change }
+  | { readonly kind: 'explain'; readonly requestId: number; readonly activity: string }
+  | { readonly kind: 'review'; readonly requestId: number }
+  | { readonly kind: 'compare'; readonly requestId: number; readonly plan: Plan }
+
+export interface ScheduledReply {
+  readonly kind: 'scheduled'
+  readonly version: number
+  readonly view: ScheduleView
+  /** Against the schedule before the change; null after a load. */
+  readonly difference: ScheduleDifference | null
+}
+export interface Comparison {
+  readonly view: ScheduleView
+  /** From the plan in view to the compared one. */
+  readonly difference: ScheduleDifference
+  readonly longestPath: readonly string[]
+}
+export type ScheduleReply =
+  | ScheduledReply
+  | { readonly kind: 'refused'; readonly version: number; readonly message: string }
+  | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explanation | null }
+  | { readonly kind: 'reviewed'; readonly requestId: number; readonly review: Review | null; readonly version: number }
+  | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }
