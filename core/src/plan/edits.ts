@@ -1,5 +1,5 @@
 import type { Change, Item } from './change.ts'
-import type { Plan } from './schema.ts'
+import type { Activity, Plan } from './schema.ts'
 
 /** Changes that take more than one step, made in one place so that every caller makes them alike. */
 
@@ -24,6 +24,21 @@ export const removeActivity = (plan: Plan, id: string): Change => {
   if (Object.keys(ends).length > 0) changes.push({ kind: 'project', set: ends })
   changes.push({ kind: 'remove', list: 'activities', key: id })
   return { kind: 'all', changes }
+}
+
+/**
+ * Sets a duration. An estimate is of the same work, so it is scaled alike: otherwise the plan would change and its forecast would not.
+ * @param minutes - working minutes of the activity's calendar, ≥ 0
+ */
+export const setDuration = (activity: Activity, minutes: number): Change => {
+  const set: Item = { duration: minutes }
+  if (!activity.confirmed) set.confirmed = true
+  const { estimate } = activity
+  if (estimate && activity.duration > 0 && minutes !== activity.duration) {
+    const scaled = (value: number): number => Math.round((value * minutes) / activity.duration)
+    set.estimate = { ...estimate, low: scaled(estimate.low), likely: scaled(estimate.likely), high: scaled(estimate.high) }
+  }
+  return { kind: 'set', list: 'activities', key: activity.id, set }
 }
 
 /** An id that no item of the list has, made from a prefix and random text supplied by the caller. */

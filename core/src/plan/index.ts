@@ -9,7 +9,7 @@ export { findLoop } from './findLoop.ts'
 export { changeSchema, keyOf, LIST_NAMES, type Change, type Item, type ListName } from './change.ts'
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
-export { freshId, removeActivity } from './edits.ts'
+export { freshId, removeActivity, setDuration } from './edits.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'

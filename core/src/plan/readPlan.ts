@@ -4,7 +4,7 @@ import { expandGroupLinks } from './groupLinks.ts'
 import { hostileNames } from './hostile.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
 import { calendarOf, lagCalendarOf } from './lagCalendar.ts'
-import { planFileSchema, type Activity, type Link, type Plan, type PlanCalendar, type PlanFile } from './schema.ts'
+import { MAX_ACTIVITIES, planFileSchema, planSchema, type Activity, type Link, type Plan, type PlanCalendar, type PlanFile } from './schema.ts'
 import { unknownFields } from './unknownFields.ts'
 import { validatePlan } from './validatePlan.ts'
 
@@ -31,8 +31,9 @@ export const parseJson = (text: string): unknown => {
  * @throws PlanError with all issues found, each with its JSON pointer
  */
 export const readPlan = (json: unknown): PlanRead => {
-  const hostile = hostileNames(json)
-  if (hostile.length > 0) throw new PlanError(hostile)
+  const refused = overlongLists(json)
+  if (refused.length === 0) refused.push(...hostileNames(json))
+  if (refused.length > 0) throw new PlanError(refused)
   const parsed = planFileSchema.safeParse(json)
   if (!parsed.success) {
     throw new PlanError(
@@ -48,6 +49,13 @@ export const readPlan = (json: unknown): PlanRead => {
   const issues = validatePlan(plan)
   if (issues.length > 0) throw new PlanError(issues)
   return { plan, notes }
+}
+
+/** Lists beyond any plan are refused before their items are looked at. */
+const overlongLists = (json: unknown): PlanIssue[] => {
+  const activities = (json as { activities?: unknown } | null)?.activities
+  if (!Array.isArray(activities) || activities.length <= MAX_ACTIVITIES) return []
+  return [{ pointer: '/activities', code: 'too-large', message: `more than ${MAX_ACTIVITIES} activities; split the plan` }]
 }
 
 const describe = (message: string, json: unknown, path: readonly PropertyKey[]): string => {
@@ -77,7 +85,8 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
       return { ...impact, delay: minutesOfEstimate(impact.delay, lengths) }
     }),
   }))
-  return { ...file, project, activities, links, risks } as Plan
+  // Once through the schema of held plans: fields then stand in one order, whether they were read or set by a change.
+  return planSchema.parse({ ...file, project, activities, links, risks }) as Plan
 }
 
 type Lengths = Parameters<typeof durationMinutes>[1]

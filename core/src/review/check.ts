@@ -9,7 +9,10 @@ export type Severity = 'moves-answer' | 'caution'
 /** What a finding does to the finish, found by scheduling without it; minutes of the project calendar. */
 export type Effect =
   | { readonly kind: 'finish'; readonly minutes: number }
+  /** A date is missed by this much. */
   | { readonly kind: 'short'; readonly minutes: number }
+  /** So much float is lost. */
+  | { readonly kind: 'float'; readonly minutes: number }
   | { readonly kind: 'none' }
   | { readonly kind: 'unknown' }
 

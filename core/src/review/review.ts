@@ -42,6 +42,6 @@ export const review = (plan: Plan, schedule: Schedule): Review => {
 /** Order of the sheet: what moves the answer, then by known effect; an unknown effect stands above none. */
 const weight = (finding: Finding): number => {
   const { effect } = finding
-  const size = effect.kind === 'finish' || effect.kind === 'short' ? 2 + Math.abs(effect.minutes) : effect.kind === 'unknown' ? 1 : 0
+  const size = effect.kind === 'finish' || effect.kind === 'short' || effect.kind === 'float' ? 2 + Math.abs(effect.minutes) : effect.kind === 'unknown' ? 1 : 0
   return (finding.severity === 'moves-answer' ? 1e9 : 0) + size
 }

@@ -68,8 +68,10 @@ const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): stri
   if (list !== 'activities') return `${nameOf(item)}, ${Object.keys(set).join(', ')} changed`
   const activity = item as unknown as Activity
   const lengths = lengthsOf(plan, calendarOf(plan.project, activity))
-  const parts = Object.keys(set).map((field): string => {
+  const isWithDuration = (field: string): boolean => 'duration' in set && field === 'confirmed'
+  const parts = Object.keys(set).filter((field) => !isWithDuration(field)).map((field): string => {
     const value = set[field]
+    if (field === 'estimate' && 'duration' in set) return 'estimate scaled with it'
     if (field === 'duration') return `${durationWords(activity.duration, lengths)} → ${durationWords(value as number, lengths)}`
     if (field === 'constraints') {
       const now = value as readonly Constraint[]

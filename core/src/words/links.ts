@@ -39,9 +39,10 @@ export const readLink = (text: string, lengths: DayLengths): TypedLink => {
     if (!match) return refused
     return withLag(match[1]!.replace(/,$/, ''), sentence[1], match[2], match[3]?.toLowerCase() === 'earlier' ? -1 : 1, lengths)
   }
-  const match = /^(\S+?)(?:\s+(FS|SS|FF|SF))?(?:\s*([+-].*|\d.*))?$/i.exec(trimmed)
-  if (!match) return refused
-  return withLag(match[1]!, (match[2]?.toUpperCase() ?? 'FS') as LinkType, match[3], 1, lengths)
+  const [code, ...rest] = trimmed.split(/\s+/)
+  const match = /^(FS|SS|FF|SF)?\s*([+-]?\s*\d.*)?$/i.exec(rest.join(' '))
+  if (!code || !match) return refused
+  return withLag(code, (match[1]?.toUpperCase() ?? 'FS') as LinkType, match[2], 1, lengths)
 }
 
 const withLag = (code: string, type: LinkType, lag: string | undefined, sign: number, lengths: DayLengths): TypedLink => {

@@ -1,6 +1,6 @@
 import { Op, type Sequelize } from 'sequelize'
 import { NotFoundError } from '../errors.ts'
-import { JobRow } from './models.ts'
+import type { JobRow, Models } from './models.ts'
 import { newId } from './planRows.ts'
 
 export interface Job {
@@ -34,13 +34,15 @@ const LEASE_MS = 15_000
 /** Long work in MariaDB. A job is claimed with a lease that its runner renews; when a server dies, another takes it up. */
 export class JobRepository {
   private readonly sequelize: Sequelize
+  private readonly models: Models
 
-  constructor(sequelize: Sequelize) {
+  constructor(sequelize: Sequelize, models: Models) {
     this.sequelize = sequelize
+    this.models = models
   }
 
   async create(planId: string, kind: string, input: unknown, total: number): Promise<Job> {
-    const row = await JobRow.create({
+    const row = await this.models.jobs.create({
       id: newId(),
       planId,
       kind,
@@ -58,21 +60,21 @@ export class JobRepository {
 
   /** @throws NotFoundError */
   async get(id: string): Promise<Job> {
-    const row = await JobRow.findByPk(id)
+    const row = await this.models.jobs.findByPk(id)
     if (!row) throw new NotFoundError(`there is no run "${id}"`)
     return job(row)
   }
 
   /** The latest jobs of a plan, newest first. */
   async ofPlan(planId: string, limit: number): Promise<Job[]> {
-    const rows = await JobRow.findAll({ where: { planId }, order: [['createdAt', 'DESC']], limit })
+    const rows = await this.models.jobs.findAll({ where: { planId }, order: [['createdAt', 'DESC']], limit })
     return rows.map(job)
   }
 
   /** Takes the oldest job that waits, or whose lease has run out. @returns null if there is none */
   claim(): Promise<Job | null> {
     return this.sequelize.transaction(async (transaction) => {
-      const row = await JobRow.findOne({
+      const row = await this.models.jobs.findOne({
         where: { [Op.or]: [{ state: 'queued' }, { state: 'running', leaseUntil: { [Op.lt]: new Date() } }] },
         order: [['createdAt', 'ASC']],
         lock: transaction.LOCK.UPDATE,
@@ -87,21 +89,21 @@ export class JobRepository {
 
   /** Renews the lease. @returns false if the job is no longer to be run: cancelled, or taken by another */
   async progress(id: string, done: number): Promise<boolean> {
-    await JobRow.update({ done, leaseUntil: new Date(Date.now() + LEASE_MS) }, { where: { id, state: 'running' } })
-    return (await JobRow.findByPk(id, { attributes: ['state'] }))?.state === 'running'
+    await this.models.jobs.update({ done, leaseUntil: new Date(Date.now() + LEASE_MS) }, { where: { id, state: 'running' } })
+    return (await this.models.jobs.findByPk(id, { attributes: ['state'] }))?.state === 'running'
   }
 
   async finish(id: string, result: unknown, total: number): Promise<void> {
-    await JobRow.update({ state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null }, { where: { id, state: 'running' } })
+    await this.models.jobs.update({ state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null }, { where: { id, state: 'running' } })
   }
 
   async fail(id: string, message: string): Promise<void> {
-    await JobRow.update({ state: 'failed', error: message, leaseUntil: null }, { where: { id, state: 'running' } })
+    await this.models.jobs.update({ state: 'failed', error: message, leaseUntil: null }, { where: { id, state: 'running' } })
   }
 
   /** @throws NotFoundError */
   async cancel(id: string): Promise<void> {
-    await JobRow.update({ state: 'cancelled', leaseUntil: null }, { where: { id, state: ['queued', 'running'] } })
+    await this.models.jobs.update({ state: 'cancelled', leaseUntil: null }, { where: { id, state: ['queued', 'running'] } })
     await this.get(id)
   }
 }

@@ -1,61 +1,70 @@
-import { DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize'
+import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type ModelStatic, type Sequelize } from 'sequelize'
 
 /** A plan's head: everything that is not a list of items, and the revision that changes are checked against. */
-export class PlanRow extends Model<InferAttributes<PlanRow>, InferCreationAttributes<PlanRow>> {
-  declare id: string
-  declare code: string
-  declare name: string
-  declare revision: number
-  declare head: string
-  declare createdAt: Date
-  declare changedAt: Date
-  declare removedAt: Date | null
+export interface PlanRow extends Model<InferAttributes<PlanRow>, InferCreationAttributes<PlanRow>> {
+  id: string
+  code: string
+  name: string
+  revision: number
+  head: string
+  createdAt: Date
+  changedAt: Date
+  removedAt: Date | null
 }
 
 /** One item of one list of a plan: an activity, a link, a calendar … */
-export class ItemRow extends Model<InferAttributes<ItemRow>, InferCreationAttributes<ItemRow>> {
-  declare planId: string
-  declare list: string
-  declare itemKey: string
+export interface ItemRow extends Model<InferAttributes<ItemRow>, InferCreationAttributes<ItemRow>> {
+  planId: string
+  list: string
+  itemKey: string
   /** Order in the list. */
-  declare place: number
-  declare body: string
+  place: number
+  body: string
 }
 
 /** One change of a plan with its inverse: the log from which undo is made. */
-export class ChangeRow extends Model<InferAttributes<ChangeRow>, InferCreationAttributes<ChangeRow>> {
-  declare planId: string
-  declare revision: number
+export interface ChangeRow extends Model<InferAttributes<ChangeRow>, InferCreationAttributes<ChangeRow>> {
+  planId: string
+  revision: number
   /** Given by the sender: a change that is sent twice is applied once. */
-  declare uid: string
-  declare client: string
-  declare author: string
+  uid: string
+  client: string
+  author: string
   /** The uid of the change that this one takes back. */
-  declare undoes: string | null
-  declare body: string
-  declare inverse: string
-  declare at: Date
+  undoes: string | null
+  body: string
+  inverse: string
+  at: Date
 }
 
 /** Long work: stored, claimed with a lease, re-runnable with the same answer. */
-export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
-  declare id: string
-  declare planId: string
-  declare kind: string
-  declare input: string
-  declare state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled'
-  declare done: number
-  declare total: number
-  declare result: string | null
-  declare error: string | null
-  declare leaseUntil: Date | null
-  declare createdAt: Date
+export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
+  id: string
+  planId: string
+  kind: string
+  input: string
+  state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled'
+  done: number
+  total: number
+  result: string | null
+  error: string | null
+  leaseUntil: Date | null
+  createdAt: Date
 }
 
 const text = DataTypes.TEXT('long')
 
-export const defineModels = (sequelize: Sequelize): void => {
-  PlanRow.init(
+/** The models on one connection; several servers in one process each have their own. */
+export interface Models {
+  readonly plans: ModelStatic<PlanRow>
+  readonly items: ModelStatic<ItemRow>
+  readonly changes: ModelStatic<ChangeRow>
+  readonly jobs: ModelStatic<JobRow>
+}
+
+export const defineModels = (sequelize: Sequelize): Models => ({
+  plans: sequelize.define<PlanRow>(
+    'plans',
     {
       id: { type: DataTypes.STRING(24), primaryKey: true },
       code: DataTypes.STRING(200),
@@ -66,9 +75,10 @@ export const defineModels = (sequelize: Sequelize): void => {
       changedAt: DataTypes.DATE(3),
       removedAt: DataTypes.DATE(3),
     },
-    { sequelize, tableName: 'plans' },
-  )
-  ItemRow.init(
+    { tableName: 'plans' },
+  ),
+  items: sequelize.define<ItemRow>(
+    'plan_items',
     {
       planId: { type: DataTypes.STRING(24), primaryKey: true },
       list: { type: DataTypes.STRING(20), primaryKey: true },
@@ -76,9 +86,10 @@ export const defineModels = (sequelize: Sequelize): void => {
       place: DataTypes.DOUBLE,
       body: text,
     },
-    { sequelize, tableName: 'plan_items' },
-  )
-  ChangeRow.init(
+    { tableName: 'plan_items' },
+  ),
+  changes: sequelize.define<ChangeRow>(
+    'changes',
     {
       planId: { type: DataTypes.STRING(24), primaryKey: true },
       revision: { type: DataTypes.INTEGER.UNSIGNED, primaryKey: true },
@@ -90,9 +101,10 @@ export const defineModels = (sequelize: Sequelize): void => {
       inverse: text,
       at: DataTypes.DATE(3),
     },
-    { sequelize, tableName: 'changes' },
-  )
-  JobRow.init(
+    { tableName: 'changes' },
+  ),
+  jobs: sequelize.define<JobRow>(
+    'jobs',
     {
       id: { type: DataTypes.STRING(24), primaryKey: true },
       planId: DataTypes.STRING(24),
@@ -106,6 +118,6 @@ export const defineModels = (sequelize: Sequelize): void => {
       leaseUntil: DataTypes.DATE(3),
       createdAt: DataTypes.DATE(3),
     },
-    { sequelize, tableName: 'jobs' },
-  )
-}
+    { tableName: 'jobs' },
+  ),
+})

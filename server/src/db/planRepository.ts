@@ -1,7 +1,7 @@
 import { Op, type Sequelize, type Transaction } from 'sequelize'
 import { applyChange, changeSchema, sharedFacts, type Change, type Plan } from '@geodrome/core'
 import { ConflictError, NotFoundError } from '../errors.ts'
-import { ChangeRow, PlanRow } from './models.ts'
+import type { ChangeRow, Models } from './models.ts'
 import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
 
 export interface PlanSummary {
@@ -52,16 +52,18 @@ const logged = (row: ChangeRow): LoggedChange => ({
  */
 export class PlanRepository {
   private readonly sequelize: Sequelize
+  private readonly models: Models
   private readonly lately = new Map<string, LoadedPlan>()
   private readonly keep: number
 
-  constructor(sequelize: Sequelize, { keep = 8 } = {}) {
+  constructor(sequelize: Sequelize, models: Models, { keep = 8 } = {}) {
     this.sequelize = sequelize
+    this.models = models
     this.keep = keep
   }
 
   async list(): Promise<PlanSummary[]> {
-    const rows = await PlanRow.findAll({
+    const rows = await this.models.plans.findAll({
       where: { removedAt: null },
       attributes: ['id', 'code', 'name', 'revision', 'changedAt'],
       order: [['changedAt', 'DESC']],
@@ -70,12 +72,17 @@ export class PlanRepository {
   }
 
   create(plan: Plan): Promise<string> {
-    return insertPlan(this.sequelize, plan)
+    return insertPlan(this.sequelize, this.models, plan)
+  }
+
+  /** Whether the database never held a plan, removed ones counted. */
+  async isNew(): Promise<boolean> {
+    return (await this.models.plans.count()) === 0
   }
 
   /** Hides a plan, or brings it back: nothing stored is lost. */
   async setRemoved(id: string, removed: boolean): Promise<void> {
-    const row = await PlanRow.findByPk(id)
+    const row = await this.models.plans.findByPk(id)
     if (!row) throw new NotFoundError(`there is no plan "${id}"`)
     await row.update({ removedAt: removed ? new Date() : null })
   }
@@ -87,13 +94,13 @@ export class PlanRepository {
 
   /** Changes after a revision, oldest first. */
   async changesSince(id: string, revision: number): Promise<LoggedChange[]> {
-    const rows = await ChangeRow.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'ASC']] })
+    const rows = await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'ASC']] })
     return rows.map(logged)
   }
 
   /** The latest changes, newest first. */
   async latestChanges(id: string, limit: number): Promise<LoggedChange[]> {
-    const rows = await ChangeRow.findAll({ where: { planId: id }, order: [['revision', 'DESC']], limit })
+    const rows = await this.models.changes.findAll({ where: { planId: id }, order: [['revision', 'DESC']], limit })
     return rows.map(logged)
   }
 
@@ -104,9 +111,9 @@ export class PlanRepository {
    */
   async change(id: string, sent: SentChange): Promise<LoggedChange> {
     const result = await this.sequelize.transaction(async (transaction) => {
-      const row = await PlanRow.findOne({ where: { id, removedAt: null }, lock: transaction.LOCK.UPDATE, transaction })
+      const row = await this.models.plans.findOne({ where: { id, removedAt: null }, lock: transaction.LOCK.UPDATE, transaction })
       if (!row) throw new NotFoundError(`there is no plan "${id}"`)
-      const known = await ChangeRow.findOne({ where: { planId: id, uid: sent.uid }, transaction })
+      const known = await this.models.changes.findOne({ where: { planId: id, uid: sent.uid }, transaction })
       if (known) return { entry: logged(known), loaded: null }
 
       const current = await this.current(id, transaction, row.revision)
@@ -114,10 +121,10 @@ export class PlanRepository {
       if (!sent.undoes) await this.refuseConflicts(id, sent, change, transaction)
       const { plan, inverse } = applyChange(current.plan, change)
       const revision = current.revision + 1
-      const places = await writeChangedRows(id, change, plan, current.places, transaction)
+      const places = await writeChangedRows(this.models, id, change, plan, current.places, transaction)
       const at = new Date()
-      await PlanRow.update({ ...headColumns(plan), revision, changedAt: at }, { where: { id }, transaction })
-      await ChangeRow.create(
+      await this.models.plans.update({ ...headColumns(plan), revision, changedAt: at }, { where: { id }, transaction })
+      await this.models.changes.create(
         {
           planId: id,
           revision,
@@ -150,10 +157,10 @@ export class PlanRepository {
 
   private async changeToApply(id: string, sent: SentChange, transaction: Transaction): Promise<Change> {
     if (!sent.undoes) return sent.change!
-    const row = await ChangeRow.findOne({ where: { planId: id, uid: sent.undoes }, transaction })
+    const row = await this.models.changes.findOne({ where: { planId: id, uid: sent.undoes }, transaction })
     if (!row) throw new NotFoundError(`there is no change "${sent.undoes}" to take back`)
     const undone = logged(row)
-    const later = (await ChangeRow.findAll({ where: { planId: id, revision: { [Op.gt]: undone.revision } }, transaction })).map(logged)
+    const later = (await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: undone.revision } }, transaction })).map(logged)
     // A change and what took it back cancel out; what is left must not rest on the facts that undoing restores.
     const takenBack = new Set(later.flatMap((entry) => (entry.undoes === null ? [] : [entry.undoes, entry.uid])))
     if (later.some((entry) => entry.undoes === undone.uid))
@@ -169,7 +176,7 @@ export class PlanRepository {
   }
 
   private async refuseConflicts(id: string, sent: SentChange, change: Change, transaction: Transaction): Promise<void> {
-    const rows = await ChangeRow.findAll({
+    const rows = await this.models.changes.findAll({
       where: { planId: id, revision: { [Op.gt]: sent.base }, client: { [Op.ne]: sent.client } },
       order: [['revision', 'ASC']],
       transaction,
@@ -185,10 +192,10 @@ export class PlanRepository {
 
   private async current(id: string, transaction: Transaction, revision?: number): Promise<LoadedPlan> {
     const lately = this.lately.get(id)
-    const now = revision ?? (await PlanRow.findOne({ where: { id, removedAt: null }, attributes: ['revision'], transaction }))?.revision
+    const now = revision ?? (await this.models.plans.findOne({ where: { id, removedAt: null }, attributes: ['revision'], transaction }))?.revision
     if (now === undefined) throw new NotFoundError(`there is no plan "${id}"`)
     if (lately && lately.revision === now) return lately
-    const loaded = await loadPlan(this.sequelize, id, transaction)
+    const loaded = await loadPlan(this.sequelize, this.models, id, transaction)
     if (!loaded) throw new NotFoundError(`there is no plan "${id}"`)
     this.remember(id, loaded)
     return loaded

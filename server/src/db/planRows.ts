@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import { keyOf, LIST_NAMES, type Change, type Item, type ListName, type Plan } from '@geodrome/core'
-import { ItemRow, PlanRow } from './models.ts'
+import type { Models } from './models.ts'
 
 /** Maps a plan document to rows and back, and a change to the rows that it touches. */
 
@@ -35,11 +35,11 @@ export const headColumns = (plan: Plan): { code: string; name: string; head: str
   head: JSON.stringify(headOf(plan)),
 })
 
-export const insertPlan = async (sequelize: Sequelize, plan: Plan): Promise<string> => {
+export const insertPlan = async (sequelize: Sequelize, models: Models, plan: Plan): Promise<string> => {
   const id = newId()
   const now = new Date()
   await sequelize.transaction(async (transaction) => {
-    await PlanRow.create(
+    await models.plans.create(
       { id, revision: 1, ...headColumns(plan), createdAt: now, changedAt: now, removedAt: null },
       { transaction },
     )
@@ -52,15 +52,15 @@ export const insertPlan = async (sequelize: Sequelize, plan: Plan): Promise<stri
         body: JSON.stringify(item),
       }))
       for (let from = 0; from < rows.length; from += CHUNK)
-        await ItemRow.bulkCreate(rows.slice(from, from + CHUNK), { transaction, validate: false })
+        await models.items.bulkCreate(rows.slice(from, from + CHUNK), { transaction, validate: false })
     }
   })
   return id
 }
 
 /** @returns null if there is no such plan */
-export const loadPlan = async (sequelize: Sequelize, id: string, transaction: Transaction): Promise<LoadedPlan | null> => {
-  const row = await PlanRow.findOne({ where: { id, removedAt: null }, transaction })
+export const loadPlan = async (sequelize: Sequelize, models: Models, id: string, transaction: Transaction): Promise<LoadedPlan | null> => {
+  const row = await models.plans.findOne({ where: { id, removedAt: null }, transaction })
   if (!row) return null
   const rows = await sequelize.query<{ list: ListName; item_key: string; place: number; body: string }>(
     'SELECT list, item_key, place, body FROM plan_items WHERE plan_id = :id ORDER BY list, place',
@@ -112,6 +112,7 @@ const touchedBy = (change: Change, touched: Touched): Touched => {
 
 /** Writes the rows that a change touches; `after` is the plan with the change applied. @returns the places afterwards */
 export const writeChangedRows = async (
+  models: Models,
   id: string,
   change: Change,
   after: Plan,
@@ -140,12 +141,12 @@ export const writeChangedRows = async (
     for (const [key, place] of placed)
       if (!keys.has(key) && places.get(list)!.get(key) !== place)
         rows.push({ planId: id, list, itemKey: key, place, body: JSON.stringify(byKey.get(key)) })
-    if (removed.length > 0) await ItemRow.destroy({ where: { planId: id, list, itemKey: removed }, transaction })
+    if (removed.length > 0) await models.items.destroy({ where: { planId: id, list, itemKey: removed }, transaction })
     for (let from = 0; from < rows.length; from += CHUNK)
-      await ItemRow.bulkCreate(rows.slice(from, from + CHUNK), { transaction, updateOnDuplicate: ['place', 'body'], validate: false })
+      await models.items.bulkCreate(rows.slice(from, from + CHUNK), { transaction, updateOnDuplicate: ['place', 'body'], validate: false })
     next.set(list, placed)
   }
-  if (touched.head) await PlanRow.update(headColumns(after), { where: { id }, transaction })
+  if (touched.head) await models.plans.update(headColumns(after), { where: { id }, transaction })
   return next
 }
 

@@ -7,7 +7,7 @@ export type UnitQuantile = (u: number) => number
 
 /**
  * Quantile function of the beta distribution, from a table of its integral at 1,025 points that crowd towards both ends.
- * Absolute error below 1e-6 (tested against closed forms).
+ * Absolute error below 2e-6 (tested against closed forms).
  * @param alpha, beta - each ≥ 1
  */
 export const betaQuantile = (alpha: number, beta: number): UnitQuantile => {

@@ -1,6 +1,7 @@
 import type { Change } from '../../plan/change.ts'
-import { formatInstant, instantOf, MINUTES_PER_DAY } from '../../time/instant.ts'
-import { effectOf, type Check, type Finding } from '../check.ts'
+import { instantOf, MINUTES_PER_DAY } from '../../time/instant.ts'
+import { dateWords } from '../../words/dates.ts'
+import type { Check, Finding } from '../check.ts'
 
 const isMidnight = (date: string): boolean => date.endsWith('T00:00')
 /** The day that was probably meant, without a time: its end, for a finish. */
@@ -13,30 +14,30 @@ export const midnightLimit: Check = {
   title: 'Due at midnight, before the day meant',
   clean: 'no finish is due at midnight',
   why: 'A finish at 00:00 falls at the beginning of that day, so the whole day cannot be worked. Whoever writes a date without a time means its end.',
-  find({ plan, finishMovesBy, schedule }) {
+  find({ plan, schedule }) {
     const found: Finding[] = []
-    const add = (activities: string[], what: string, date: string, change: Change, effect: Finding['effect']): void => {
+    const calendar = schedule.network.calendars.get(plan.project.calendar)
+    const add = (activities: string[], what: string, date: string, change: Change): void => {
+      const at = instantOf(date, 'finish')
+      const lost = calendar.countBefore(at + MINUTES_PER_DAY) - calendar.countBefore(at)
       found.push({
         check: this.id,
         topic: this.topic,
         severity: 'moves-answer',
         activities,
         links: [],
-        message: `${what} at 00:00 on ${dayMeant(date)}, so that day cannot be worked`,
+        message: `${what} at 00:00 on ${dateWords(dayMeant(date))}, so that day cannot be worked`,
         value: 1,
         threshold: 0,
-        effect,
+        effect: lost === 0 ? { kind: 'none' } : { kind: 'float', minutes: lost },
         fingerprint: `${this.id} ${what} ${date}`,
-        repairs: [{ label: `Mean the whole of ${dayMeant(date)}`, change }],
+        repairs: [{ label: `Mean the whole of ${dateWords(dayMeant(date))}`, change }],
       })
     }
     const { project } = plan
     if (project.requiredFinish !== null && isMidnight(project.requiredFinish)) {
-      const calendar = schedule.network.calendars.get(project.calendar)
-      const at = instantOf(project.requiredFinish, 'finish')
-      const lost = calendar.countBefore(at + MINUTES_PER_DAY) - calendar.countBefore(at)
-      const change: Change = { kind: 'project', set: { requiredFinish: dayMeant(formatInstant(at)) } }
-      add([], 'the project must finish', project.requiredFinish, change, lost === 0 ? { kind: 'none' } : { kind: 'short', minutes: lost })
+      const change: Change = { kind: 'project', set: { requiredFinish: dayMeant(project.requiredFinish) } }
+      add([], 'The project must finish', project.requiredFinish, change)
     }
     for (const activity of plan.activities)
       activity.constraints.forEach((constraint, c) => {
@@ -47,7 +48,7 @@ export const midnightLimit: Check = {
           key: activity.id,
           set: { constraints: activity.constraints.with(c, { ...constraint, date: dayMeant(constraint.date) }) },
         }
-        add([activity.id], `${activity.code} must finish ${constraint.rule.replace('-', ' ')} a limit`, constraint.date, change, effectOf(finishMovesBy(change)))
+        add([activity.id], `${activity.code} must finish ${constraint.rule === 'not-after' ? 'by' : constraint.rule.replace('-', ' ')} a limit`, constraint.date, change)
       })
     return found
   },

@@ -1,6 +1,31 @@
-import { NONE } from '../../network/network.ts'
+import { limitsFinish, NONE } from '../../network/network.ts'
+import { linkLimit } from '../../schedule/forwardPass.ts'
 import { floatCause } from '../../schedule/floatCause.ts'
+import { instantOf } from '../../time/instant.ts'
+import { dateWords } from '../../words/dates.ts'
+import type { Schedule } from '../../schedule/schedule.ts'
+import type { FloatCause } from '../../schedule/floatCause.ts'
 import type { Check, Finding } from '../check.ts'
+
+/** Working minutes of the project calendar by which the causing date is missed. */
+const missedBy = (schedule: Schedule, cause: FloatCause): number => {
+  const { network } = schedule
+  const calendar = network.calendars.get(network.plan.project.calendar)
+  const i = network.indexOf.get(cause.activity)!
+  const isRequired = cause.kind === 'required-finish'
+  const limit = isRequired ? schedule.target : instantOf(cause.constraint.date, cause.constraint.edge)
+  const reached = isRequired ? schedule.projectFinish : cause.constraint.edge === 'start' ? logicStart(schedule, i) : schedule.early.finish[i]!
+  return Math.max(0, calendar.countBefore(reached) - calendar.countBefore(limit))
+}
+
+/** Where its links alone would start an activity that a date holds. */
+const logicStart = (schedule: Schedule, i: number): number => {
+  const { network, early } = schedule
+  let latest = early.start[i]!
+  for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
+    if (!limitsFinish(network.linkCode[k]!)) latest = Math.max(latest, linkLimit(network, early, k))
+  return latest
+}
 
 /** Negative float, grouped by the one date that causes it: the symptom may stand on forty activities, the cause is one. */
 export const negativeFloat: Check = {
@@ -33,11 +58,11 @@ export const negativeFloat: Check = {
         links: [],
         message:
           cause.kind === 'constraint'
-            ? `the date on ${code} (${cause.constraint.edge} ${cause.constraint.rule.replace('-', ' ')} ${cause.constraint.date.replace('T', ' ')}) cannot be kept`
-            : `the required finish ${plan.project.requiredFinish?.replace('T', ' ') ?? ''} cannot be kept`,
+            ? `${code} cannot keep its date: ${cause.constraint.edge} ${cause.constraint.rule.replace('-', ' ')} ${dateWords(cause.constraint.date, cause.constraint.edge)}`
+            : `The required finish ${plan.project.requiredFinish === null ? '' : dateWords(plan.project.requiredFinish, 'finish')} cannot be kept`,
         value: worst,
         threshold: 0,
-        effect: { kind: 'short', minutes: -worst },
+        effect: { kind: 'short', minutes: missedBy(schedule, cause) },
         fingerprint: `${this.id} ${key} ${worst}`,
         repairs: [],
       }

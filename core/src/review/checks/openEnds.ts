@@ -18,7 +18,7 @@ export const openEnds: Check = {
       severity: 'moves-answer',
       activities: [id],
       links: [],
-      message: end === 'start' ? `${code} waits for nothing` : `nothing waits for ${code}`,
+      message: end === 'start' ? `${code} waits for nothing` : `Nothing waits for ${code}`,
       value: 1,
       threshold: 0,
       effect: { kind: 'unknown' },

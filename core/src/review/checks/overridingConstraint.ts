@@ -1,4 +1,5 @@
 import type { Change } from '../../plan/change.ts'
+import { dateWords } from '../../words/dates.ts'
 import { effectOf, type Check } from '../check.ts'
 
 const RULE_WORDS = { 'not-before': 'not before', 'not-after': 'not after', exactly: 'exactly on' } as const
@@ -28,7 +29,7 @@ export const overridingConstraint: Check = {
             severity: 'moves-answer' as const,
             activities: [activity.id],
             links: [],
-            message: `${activity.code} is held: ${constraint.edge} ${RULE_WORDS[constraint.rule]} ${constraint.date.replace('T', ' ')}, whatever comes before`,
+            message: `${activity.code} is held: ${constraint.edge} ${RULE_WORDS[constraint.rule]} ${dateWords(constraint.date, constraint.edge)}, whatever comes before`,
             value: 1,
             threshold: 0,
             effect: effectOf(finishMovesBy(yielding)),

@@ -249,7 +249,7 @@ const pick = (id: string, event: MouseEvent): void => ui.select(id, { add: event
 .pin.soft { stroke: var(--soft-ink); }
 .link path { fill: none; stroke: var(--line); stroke-width: 1; }
 .link.drives path { stroke: var(--ink); stroke-width: 1.1; }
-.link.path path { stroke-width: 1.9; }
+.link.path path { stroke-width: 1.6; }
 .link circle { fill: var(--ink); }
 .fading .link { opacity: 0.35; }
 .fading .link.lit { opacity: 1; }

@@ -25,13 +25,13 @@ const ticks = computed(() => {
     [utcMonth.every(3), 91],
     [utcYear, 365],
   ]
-  const [interval] = choices.find(([, days]) => days * perDay > 56) ?? choices.at(-1)!
+  const [interval] = choices.find(([, days]) => days * perDay > 46) ?? choices.at(-1)!
   const range = interval!.range(dateOf(props.scale.at(-60)), dateOf(props.scale.at(props.scale.width.value + 10)))
   let year = 0
   return range.map((date) => {
     const isYear = date.getUTCFullYear() !== year && (date.getUTCMonth() === 0 || perDay < 1)
     year = date.getUTCFullYear()
-    const label = perDay * 30 < 56 && date.getUTCMonth() === 0 ? String(year) : perDay * 7 < 56 && perDay * 14 < 56 ? `${MONTH[date.getUTCMonth()]}${isYear ? ` ${year}` : ''}` : `${date.getUTCDate()} ${MONTH[date.getUTCMonth()]}`
+    const label = perDay * 30 < 46 && date.getUTCMonth() === 0 ? String(year) : perDay * 14 <= 46 ? `${MONTH[date.getUTCMonth()]}${isYear ? ` ${year}` : ''}` : `${date.getUTCDate()} ${MONTH[date.getUTCMonth()]}`
     return { x: props.scale.x(instantOfDate(date)), label }
   })
 })

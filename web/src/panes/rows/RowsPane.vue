@@ -191,7 +191,7 @@ defineExpose({ focus: refocus, template })
 .row { position: absolute; left: 0; right: 0; display: grid; border-bottom: 1px solid var(--hairline); background: var(--raised); }
 .row.group { font-weight: 650; background: var(--paper); }
 .row.selected { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
-.cell { position: relative; padding: 0 6px; line-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; cursor: default; }
+.cell { position: relative; padding: 0 5px; font-size: 13px; line-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; cursor: default; }
 .cell:has(input) { overflow: visible; }
 .cell.code { padding-left: 10px; color: var(--soft-ink); }
 .right { text-align: right; }

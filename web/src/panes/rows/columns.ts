@@ -1,4 +1,4 @@
-import { durationWords, instantOf, NONE, readDate, readDuration, shortDay, instantWords, type Activity, type Change, type Constraint, type Plan } from '@geodrome/core'
+import { durationWords, instantOf, NONE, readDate, readDuration, setDuration, shortDay, instantWords, type Activity, type Change, type Constraint, type Plan } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
 
@@ -50,7 +50,7 @@ export const COLUMNS: readonly Column[] = [
     id: 'code',
     title: 'Code',
     explains: 'What people call the activity by; changing it changes nothing else.',
-    width: 52,
+    width: 46,
     align: 'left',
     text: ({ plan }, i) => plan.activities[i]!.code,
     draft: ({ plan }, i) => plan.activities[i]!.code,
@@ -81,7 +81,7 @@ export const COLUMNS: readonly Column[] = [
     id: 'duration',
     title: 'Duration',
     explains: 'Working time of the activity’s own calendar. A question mark: nobody has confirmed it yet.',
-    width: 70,
+    width: 60,
     align: 'right',
     text: ({ plan, calendars, view }, i) => {
       const activity = plan.activities[i]!
@@ -105,14 +105,14 @@ export const COLUMNS: readonly Column[] = [
       if (read.minutes < 0) return { ok: false, why: 'a duration cannot be negative' }
       const words = `${durationWords(read.minutes, lengths)}, ${calendars.name(calendars.idOf(activity))}`
       if (read.minutes === activity.duration && activity.confirmed) return { ok: true, words, change: null }
-      return { ok: true, words, change: setActivity(activity, activity.confirmed ? { duration: read.minutes } : { duration: read.minutes, confirmed: true }) }
+      return { ok: true, words, change: setDuration(activity, read.minutes) }
     },
   },
   {
     id: 'start',
     title: 'Start',
     explains: 'Scheduled start. Typing a date sets a limit, not before it, which shows on the bar and can be removed.',
-    width: 82,
+    width: 88,
     align: 'right',
     text: (context, i) => dateCell(context, i, context.view.start[i]!, 'start'),
     draft: (context, i) => instantWords(context.view.start[i]!, 'start').slice(4),
@@ -135,15 +135,18 @@ export const COLUMNS: readonly Column[] = [
     id: 'finish',
     title: 'Finish',
     explains: 'Scheduled finish.',
-    width: 82,
+    width: 88,
     align: 'right',
-    text: (context, i) => dateCell(context, i, context.view.finish[i]!, 'finish'),
+    text: (context, i) => {
+      const { kind, edge } = context.plan.activities[i]!
+      return dateCell(context, i, context.view.finish[i]!, kind === 'milestone' && edge === 'start' ? 'start' : 'finish')
+    },
   },
   {
     id: 'float',
     title: 'Float',
     explains: 'Total float: how much later it can finish before a date is missed, in days of its own calendar.',
-    width: 84,
+    width: 76,
     align: 'right',
     text: (context, i) => floatWords(context, i),
   },

@@ -121,7 +121,7 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
         <p v-else-if="!growing" class="soft invite">Fifty dots will stand here, each for two in a hundred iterations, over the dates on which they finish. <button class="noun" :disabled="!canRun" @click="run">Run {{ iterations.toLocaleString('en') }} iterations</button></p>
       </div>
       <template v-if="drivers.length > 0 && !growing">
-        <h3>What the finish follows most: rank correlation of the duration with it</h3>
+        <h3 class="follow">What the finish follows most: rank correlation of the duration with it</h3>
         <table class="drivers">
           <tbody>
             <tr v-for="d in drivers" :key="d.id">
@@ -168,6 +168,7 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
 .field.row { flex-direction: row; justify-content: space-between; align-items: center; margin-top: 4px; }
 .answer { padding: 16px 18px 24px; display: flex; flex-direction: column; }
 .figure-box { flex: 1 0 360px; min-height: 360px; margin-top: 8px; position: relative; }
+.follow { margin-top: 14px; }
 .invite { padding: 60px 20px; max-width: 420px; }
 .side { background: var(--raised); border-left: 1px solid var(--hairline); padding: 16px; display: flex; flex-direction: column; gap: 10px; }
 .side section { border-top: 1px solid var(--hairline); padding-top: 10px; display: flex; flex-direction: column; gap: 4px; }

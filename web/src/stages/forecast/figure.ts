@@ -81,7 +81,10 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
     },
   ]
   const all = [...main.dots, planned, ...(required ? [required] : []), ...(beside ? Object.values(beside.percentiles) : [])].map((d) => Date.parse(`${d}:00Z`))
-  const pad = Math.max(2 * DAY_MS, (Math.max(...all) - Math.min(...all)) * 0.04)
+  const span = Math.max(DAY_MS * 5, Math.max(...all) - Math.min(...all))
+  // Room for the label that stands left of the first pin.
+  const pad = span * 0.04
+  const leftPad = required !== null || planned <= (main.dots[0] ?? planned) ? span * 0.22 : pad
   const vertical = (x: string, color: string, dash: 'solid' | 'dot') => ({ type: 'line' as const, xref: 'x' as const, yref: 'paper' as const, x0: x, x1: x, y0: 0, y1: 1, line: { color, width: 1.5, dash } })
   const font = { family: 'Instrument Sans Variable, sans-serif', color: t.ink, size: 12 }
   const label = (x: string, text: string, color: string, anchor: 'left' | 'right', y: number) => ({ x, y, xref: 'x' as const, yref: 'paper' as const, text, showarrow: false, xanchor: anchor, xshift: anchor === 'left' ? 5 : -5, font: { ...font, color, weight: 650 } })
@@ -97,7 +100,7 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
     dragmode: false,
     font,
     hoverlabel: { bgcolor: t.ink, bordercolor: t.ink, font: { ...font, color: t.paper } },
-    xaxis: { type: 'date', range: [iso(Math.min(...all) - pad), iso(Math.max(...all) + pad)], anchor: 'y2', showgrid: false, linecolor: t.ink, tickcolor: t.ink, ticks: 'outside', tickformat: '%-d %b', nticks: 9, fixedrange: true, color: t.softInk, showline: true },
+    xaxis: { type: 'date', range: [iso(Math.min(...all) - leftPad), iso(Math.max(...all) + pad)], anchor: 'y2', showgrid: false, linecolor: t.ink, tickcolor: t.ink, ticks: 'outside', tickformat: '%-d %b', nticks: 9, fixedrange: true, color: t.softInk, showline: true },
     yaxis: { domain: [0.5, 1], range: [0.2, tallest + 1.6], visible: false, fixedrange: true },
     yaxis2: { domain: [0, 0.44], range: [4, 96], tickvals: RUNGS, gridcolor: t.hairline, zeroline: false, fixedrange: true, color: t.softInk },
     shapes: [
@@ -106,7 +109,7 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
       { type: 'line', xref: 'paper', yref: 'paper', x0: 0, x1: 1, y0: 0.5, y1: 0.5, line: { color: t.ink, width: 1 } },
       ...pinned.flatMap((r) => {
         const x = main.percentiles[String(r)]
-        return x ? [{ type: 'line' as const, xref: 'x' as const, yref: 'y2' as const, x0: iso(Math.min(...all) - pad), x1: x, y0: r, y1: r, line: { color: t.ink, width: 1.5 } }] : []
+        return x ? [{ type: 'line' as const, xref: 'x' as const, yref: 'y2' as const, x0: iso(Math.min(...all) - leftPad), x1: x, y0: r, y1: r, line: { color: t.ink, width: 1.5 } }] : []
       }),
     ],
     annotations: [

@@ -25,8 +25,8 @@ const forecast = useForecastStore()
 const ui = useUiStore()
 const calendars = useCalendars(() => plans.viewPlan)
 
-const rowsWidth = useLocalStorage('geodrome-rows-width', 470)
-const lensWidth = useLocalStorage('geodrome-lens-width', 300)
+const rowsWidth = useLocalStorage('geodrome-rows-width', 500)
+const lensWidth = useLocalStorage('geodrome-lens-width', 290)
 const rowsFolded = useLocalStorage('geodrome-rows-folded', false)
 const listWidth = computed(() => (rowsFolded.value ? 0 : rowsWidth.value))
 
@@ -172,7 +172,7 @@ const clearFilter = (): void => {
           <template v-else>This plan has no activities yet. Import a plan file from <RouterLink class="noun" to="/">the plans</RouterLink>.</template>
         </p>
       </div>
-      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="300" :max="760" :style="{ left: `${listWidth}px` }" />
+      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="340" :max="760" :style="{ left: `${listWidth}px` }" />
       <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>

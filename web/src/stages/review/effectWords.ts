@@ -9,6 +9,8 @@ export const effectWords = ({ effect }: Finding, lengths: DayLengths): string =>
       return 'none'
     case 'short':
       return `${durationWords(effect.minutes, lengths)} short`
+    case 'float':
+      return `costs ${durationWords(effect.minutes, lengths)} of float`
     case 'finish':
       return effect.minutes > 0 ? `adds ${durationWords(effect.minutes, lengths)}` : `hides ${durationWords(-effect.minutes, lengths)}`
   }

@@ -1,0 +1,64 @@
+import { execFile } from 'node:child_process'
+import { readFile } from 'node:fs/promises'
+import { fileURLToPath } from 'node:url'
+import { Readable } from 'node:stream'
+import { expect, it } from 'vitest'
+import { readPlan, parseJson } from '@geodrome/core'
+import { run } from './run.ts'
+
+const kiln = fileURLToPath(new URL('../../demo/kiln.geodrome.json', import.meta.url))
+const none = Readable.from([])
+const json = async (...args: string[]) => {
+  const { stdout, stderr, exitCode } = await run(args, none)
+  expect([stderr, exitCode]).toEqual(['', 0])
+  return JSON.parse(stdout) as never as Record<string, never>
+}
+
+it('schedules the Kiln rebuild to the figures worked by hand in docs/kiln-by-hand.md', async () => {
+  const report = await json('schedule', kiln)
+  expect(report).toMatchObject({ start: '2027-03-01T07:00', finish: '2027-03-18T16:00', criticalPath: [], longestPath: ['k1', 'k2', 'k3', 'k4', 'k8', 'k9'] })
+  expect(report.activities['k7' as never]).toEqual({
+    code: 'B30', start: '2027-03-09T07:00', finish: '2027-03-10T16:00', lateStart: '2027-03-22T07:00', lateFinish: '2027-03-23T16:00',
+    totalFloat: 4320, freeFloat: 1440, startFloat: 4320, critical: false, onLongestPath: false, drivers: ['k6'],
+  })
+})
+
+it('explains, reviews, simulates and converts', async () => {
+  expect((await json('explain', kiln, '--activity', 'K50')).start).toMatchObject({ at: '2027-03-16T07:00' })
+  expect(await json('review', kiln)).toMatchObject({ findings: [], counts: { 'open-end': 0 } })
+  const simulation = await json('simulate', kiln, '--iterations', '500', '--seed', '3')
+  expect(simulation).toMatchObject({ planned: '2027-03-18T16:00' })
+  expect(simulation).toEqual(await json('simulate', kiln, '--seed', '3', '--iterations', '500'))
+  const { stdout } = await run(['convert', kiln, '--to', 'json'], none)
+  expect(readPlan(parseJson(stdout)).plan).toEqual(readPlan(parseJson(await readFile(kiln, 'utf8'))).plan)
+})
+
+it('reads standard input, and writes for people with --text', async () => {
+  const { stdout } = await run(['schedule', '-', '--text'], Readable.from([await readFile(kiln)]))
+  expect(stdout).toMatch(/^Finish Thu 18 Mar 2027 16:00/)
+})
+
+it('exits 1 for a plan with errors, with one line for each and nothing on standard output', async () => {
+  const bad = { format: 'geodrome-plan', version: 1, project: { start: 'soon' }, activities: [{ id: 'a', duration: 'x' }] }
+  const { stdout, stderr, exitCode } = await run(['schedule', '-'], Readable.from([JSON.stringify(bad)]))
+  expect([stdout, exitCode]).toEqual(['', 1])
+  expect(stderr.trim().split('\n').map((line) => line.split(':')[0])).toEqual(['/project/start', '/activities/0/duration'])
+})
+
+it.each([[[]], [['dance', kiln]], [['schedule']], [['schedule', '/no/such/file']], [['simulate', kiln, '--iterations', '0']], [['explain', kiln]], [['explain', kiln, '--activity', 'none']], [['schedule', kiln, '--wrong']]])('exits 2 for the wrong usage %j', async (args) => {
+  const { stdout, stderr, exitCode } = await run(args, none)
+  expect([stdout, exitCode]).toEqual(['', 2])
+  expect(stderr).toMatch(/usage: geodrome/)
+})
+
+it('exits 3 where review finds what it was told to fail on', async () => {
+  const kittiwake = kiln.replace('kiln', 'kittiwake')
+  expect((await run(['review', kittiwake, '--fail-on', 'moves-answer'], none)).exitCode).toBe(3)
+  expect((await run(['review', kiln, '--fail-on', 'any'], none)).exitCode).toBe(0)
+})
+
+it('runs as the installed command', async () => {
+  const bin = fileURLToPath(new URL('../bin/geodrome.mjs', import.meta.url))
+  const stdout = await new Promise<string>((resolve, reject) => execFile(process.execPath, [bin, 'schedule', kiln], (error, out) => (error ? reject(error) : resolve(out))))
+  expect(JSON.parse(stdout)).toMatchObject({ finish: '2027-03-18T16:00' })
+})

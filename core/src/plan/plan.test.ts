@@ -1,0 +1,129 @@
+import { readFileSync } from 'node:fs'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { schedule } from '../schedule/schedule.ts'
+import { randomPlan } from '../schedule/testing/randomPlans.ts'
+import { applyChange, factsOf, parseJson, PlanError, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Plan } from './index.ts'
+
+const demo = (name: string): string => readFileSync(new URL(`../../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
+const base = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'day' }, calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }] }
+const issuesOf = (json: unknown): string[] => {
+  try {
+    readPlan(json)
+  } catch (error) {
+    if (error instanceof PlanError) return error.issues.map((i) => `${i.pointer} ${i.message}`)
+    throw error
+  }
+  return []
+}
+
+describe('the plan file', () => {
+  it.each(['kittiwake', 'kiln'])('%s is read, written and read again without loss', (name) => {
+    const { plan, notes } = readPlan(parseJson(demo(name)))
+    expect(notes).toEqual([])
+    expect(readPlan(parseJson(writePlan(plan))).plan).toEqual(plan)
+  })
+
+  it('keeps fields that it does not know, and reports them', () => {
+    const { plan, notes } = readPlan({ ...base, activities: [{ id: 'a', duration: '1d', colour: 'red' }], extra: 1 })
+    expect(plan.activities[0]).toMatchObject({ colour: 'red', duration: 480, code: 'a' })
+    expect(notes.map((n) => n.pointer)).toEqual(['/extra', '/activities/0/colour'])
+  })
+
+  it('turns a link on a group into links between open ends', () => {
+    const { plan, notes } = readPlan({
+      ...base,
+      groups: [{ id: 'g' }],
+      activities: [{ id: 'a', group: 'g', duration: '1d' }, { id: 'b', group: 'g', duration: '1d' }, { id: 'c', duration: '1d' }],
+      links: [{ from: 'a', to: 'b' }, { from: 'g', to: 'c' }],
+    })
+    expect(plan.links.map((l) => `${l.from}${l.to}`)).toEqual(['ab', 'bc'])
+    expect(notes).toHaveLength(1)
+  })
+
+  const activity = (more: object): object => ({ ...base, activities: [{ id: 'a', duration: '1d', ...more }] })
+  const pair = (links: object[], more: object[] = []): object => ({ ...base, activities: [{ id: 'a', code: 'A1' }, { id: 'b', code: 'B1' }, ...more], links })
+  it.each<[string, unknown, RegExp]>([
+    ['another format', { format: 'x' }, /^\/format "x" is not a Geodrome plan file/],
+    ['not an object', [], /^ /],
+    ['a wrong type', activity({ duration: 'ten days' }), /^\/activities\/0\/duration "ten days" is not a duration; write minutes/],
+    ['a wrong date', activity({ aim: '2027-02-30' }), /^\/activities\/0\/aim "2027-02-30" is not a date/],
+    ['an unknown calendar', activity({ calendar: 'night' }), /^\/activities\/0\/calendar there is no calendar "night"/],
+    ['a loop', pair([{ id: '1', from: 'a', to: 'b' }, { id: '2', from: 'b', to: 'a' }]), /wait for each other: A1 → B1 → A1/],
+    ['a self link', pair([{ id: '1', from: 'a', to: 'a' }]), /^\/links\/0 link "1" ties "A1" to itself/],
+    ['a dangling link', pair([{ id: '1', from: 'a', to: 'z' }]), /^\/links\/0\/to there is no activity "z"/],
+    ['a duplicate id', pair([], [{ id: 'a' }]), /^\/activities\/2\/id id "a" is used twice/],
+    ['a calendar without hours in use', { ...base, calendars: [{ id: 'day' }] }, /^\/project\/calendar calendar "day" has no working time/],
+    ['overlapping shifts', { ...base, calendars: [{ id: 'day', week: { mon: ['08:00-12:00', '11:00-13:00'] } }] }, /^\/calendars\/0\/week\/mon shifts overlap at 11:00/],
+    ['a loop of parents', { ...base, calendars: [{ id: 'day', parent: 'b', week: {} }, { id: 'b', parent: 'day', week: {} }] }, /is its own ancestor/],
+    ['an overriding not-before', activity({ constraints: [{ edge: 'start', rule: 'not-before', date: '2027-03-01', overrides: true }] }), /"not-before" cannot override logic/],
+    ['progress without a status date', activity({ progress: { percent: 10 } }), /no status date; set project.statusDate/],
+    ['backward without a finish', { ...base, project: { ...base.project, direction: 'backward' } }, /^\/project\/finish a plan scheduled backward needs/],
+    ['a name that reaches the prototype', JSON.parse('{"__proto__": {}, "activities": [{"constructor": 1}]}'), /"__proto__" is not allowed/],
+    ['an inverted estimate', activity({ estimate: { low: '3d', likely: '2d', high: '4d' } }), /0 ≤ low ≤ likely ≤ high/],
+    ['a FS link to a hammock', pair([{ id: '1', from: 'a', to: 'h' }], [{ id: 'h', kind: 'hammock' }]), /hung from SS and FF links only/],
+  ])('refuses %s and says where and how to mend it', (_, json, expected) => expect(issuesOf(json).join('\n')).toMatch(expected))
+
+  it('refuses text that is not JSON, and a million activities, without a hang', () => {
+    expect(() => parseJson('{"a":')).toThrow(PlanError)
+    expect(() => parseJson('['.repeat(200_000))).toThrow(PlanError)
+    const one = { id: 'a' }
+    const many = { ...base, activities: Array.from({ length: 1_000_000 }, () => one) }
+    expect(issuesOf(many).join()).toMatch(/\/activities .*more than 200000 activities/)
+  })
+})
+
+/** Changes that fit a random plan. */
+const randomChange = (plan: Plan): fc.Arbitrary<Change> => {
+  const key = fc.constantFrom(...plan.activities.map((a) => a.id))
+  return fc.oneof(
+    key.chain((k) => fc.nat(2000).map((duration): Change => ({ kind: 'set', list: 'activities', key: k, set: { duration, owner: 'Yard', newField: 1 } }))),
+    key.map((k) => removeActivity(plan, k)),
+    fc.tuple(key, key).map(([k, before]): Change => ({ kind: 'move', list: 'activities', key: k, before: before === k ? null : before })),
+    fc.tuple(key, fc.nat(900)).map(([k, lag]): Change => ({ kind: 'all', changes: [
+      { kind: 'add', list: 'activities', before: k, item: { id: 'new', code: 'N', duration: 60, confirmed: true } },
+      { kind: 'add', list: 'links', before: null, item: { id: 'lnew', from: k, to: 'new', type: 'SS', lag } },
+    ] })),
+    fc.constantFrom<Change>({ kind: 'project', set: { requiredFinish: '2027-04-01', currency: 'EUR' } }),
+  )
+}
+
+describe('a change', () => {
+  it('is taken back by its inverse, byte for byte, and leaves the plan it was applied to alone', () => {
+    fc.assert(
+      fc.property(
+        randomPlan({ constraints: true, progress: true }).chain((plan) => fc.tuple(fc.constant(plan), randomChange(plan))),
+        ([plan, change]) => {
+          const before = JSON.stringify(plan)
+          const applied = applyChange(plan, change)
+          expect(JSON.stringify(plan)).toBe(before)
+          const over = JSON.parse(JSON.stringify(applied.inverse)) as Change
+          expect(writePlan(applyChange(applied.plan, over).plan)).toBe(writePlan(plan))
+          schedule(applied.plan)
+        },
+      ),
+      { numRuns: 500 },
+    )
+  })
+
+  const { plan } = readPlan(parseJson(demo('kiln')))
+  it('that would close a loop is refused with the whole loop', () => {
+    const loop: Change = { kind: 'add', list: 'links', before: null, item: { id: 'x', from: 'k8', to: 'k2', lag: 0 } }
+    expect(() => applyChange(plan, loop)).toThrow(/K20 → K30 → K40 → K50 → K20|K50 → K20 → .*K50/)
+  })
+  it('that leaves something dangling is refused', () => {
+    expect(() => applyChange(plan, { kind: 'remove', list: 'activities', key: 'k2' })).toThrow(/there is no activity "k2"/)
+  })
+  it('to the identity, or in the wrong shape, is refused', () => {
+    expect(() => applyChange(plan, { kind: 'set', list: 'activities', key: 'k2', set: { id: 'k99' } })).toThrow(/identity never changes/)
+    expect(() => applyChange(plan, { kind: 'set', list: 'activities', key: 'k2', set: { duration: '3d' } })).toThrow(/\/activities\/1\/duration/)
+  })
+  it('touches the facts that it writes, and clashes only with changes to those', () => {
+    const duration = (key: string): Change => ({ kind: 'set', list: 'activities', key, set: { duration: 1 } })
+    const name: Change = { kind: 'set', list: 'activities', key: 'k2', set: { name: 'x' } }
+    expect(factsOf({ kind: 'all', changes: [duration('k2'), name] })).toEqual(['activities/k2/duration', 'activities/k2/name'])
+    expect(sharedFacts(duration('k2'), duration('k3'))).toEqual([])
+    expect(sharedFacts(duration('k2'), name)).toEqual([])
+    expect(sharedFacts(duration('k2'), removeActivity(plan, 'k2'))).toEqual(['activities/k2/duration'])
+  })
+})

@@ -1,0 +1,64 @@
+import { readFileSync } from 'node:fs'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { parseJson, readPlan } from '../plan/index.ts'
+import { explain, schedule } from '../schedule/index.ts'
+import { instantOf } from '../time/index.ts'
+import { dateWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readDate, readDuration, readLink } from './index.ts'
+
+const day = { dayMinutes: 480, weekMinutes: 2400 }
+const at = (text: string): number => instantOf(text, 'start')
+
+describe('durations', () => {
+  it('are worded exactly: what is written is read back to the minute, on any day length', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 1_000_000 }), fc.constantFrom(200, 480, 570, 930, 1440), (minutes, dayMinutes) => {
+        const lengths = { dayMinutes, weekMinutes: 5 * dayMinutes }
+        expect(readDuration(durationWords(minutes, lengths), lengths)).toEqual({ ok: true, minutes })
+      }),
+    )
+  })
+  it.each([['11d', 5280], ['2 d 4 h', 1200], ['1.5w', 3600], ['3', 1440], ['-1d', -480], ['90 min', 90], ['1 h 15', 75]])('%s is understood', (text, minutes) =>
+    expect(readDuration(text, day)).toEqual({ ok: true, minutes }))
+  it('that are none say how to write one', () => expect(readDuration('soon', day)).toMatchObject({ ok: false, why: expect.stringContaining('10d, 6h') }))
+})
+
+describe('dates', () => {
+  it.each([['12 apr', '2027-04-12'], ['tue 14:00', '2027-03-02T14:00'], ['+3d', '2027-03-04'], ['2027-05-01 08:30', '2027-05-01T08:30'], ['3 jan', '2027-01-03'], ['Mon 5 Jul 15:45', '2027-07-05T15:45']])('%s is understood', (text, date) =>
+    expect(readDate(text, at('2027-03-01T07:00'))).toEqual({ ok: true, date }))
+  it.each(['31 feb', 'someday', '12', '+x'])('%s is refused with an example', (text) => expect(readDate(text, at('2027-03-01'))).toMatchObject({ ok: false, why: expect.stringContaining('12 apr') }))
+  it('at midnight are the end of a day for a finish', () => {
+    expect(instantWords(at('2027-03-02T00:00'), 'finish')).toBe('Mon 1 Mar 24:00')
+    expect(dateWords('2027-03-02', 'finish')).toBe('Tue 2 Mar')
+  })
+})
+
+describe('links', () => {
+  it('are read in the words they are shown in', () => {
+    fc.assert(
+      fc.property(fc.constantFrom('FS', 'SS', 'FF', 'SF'), fc.integer({ min: -3000, max: 3000 }), (type, lag) => {
+        expect(readLink(linkPhrase({ type, lag }, 'H10', day), day)).toEqual({ ok: true, code: 'H10', type, lag })
+      }),
+    )
+  })
+  it.each([['H10 SS 6h', 'SS', 360], ['H10', 'FS', 0], ['h10 ff +2d', 'FF', 960], ['H10 FS-1d', 'FS', -480]])('%s is understood', (text, type, lag) => {
+    expect(readLink(text, day)).toMatchObject({ ok: true, code: expect.stringMatching(/^h10$/i), type, lag })
+  })
+})
+
+const { plan } = readPlan(parseJson(readFileSync(new URL('../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')))
+
+it('an explanation reads as a sentence and a ladder', () => {
+  const words = explanationWords(plan, explain(schedule(plan), 'k8'))
+  expect(plainText(words.start.sentence)).toBe('It starts Tue 16 Mar 07:00 because K40 Lay new lining ends Fri 12 Mar 16:00.')
+  expect(words.start.ladder.map((r) => `${plainText(r.label)} | ${r.at}`)).toEqual(['K40 ends | Fri 12 Mar 16:00', '+ 1 d, Day shift | Mon 15 Mar 16:00', 'next work, Day shift | Tue 16 Mar 07:00', 'starts | Tue 16 Mar 07:00'])
+  expect(words.start.nextInLine.map((r) => `${plainText(r.label)} ${r.behind}`)).toEqual(['B30 ends 3 d earlier', 'the project starts 11 d earlier'])
+  expect(plainText(words.float.sentence)).toBe('It has 6 d of float, shared with 8 others: K60 must start by Fri 26 Mar 16:00.')
+})
+
+it('a change is described with the value before and after', () => {
+  expect(describeChange(plan, { kind: 'set', list: 'activities', key: 'k4', set: { duration: 3360 } })).toBe('K40 Lay new lining, 5 d → 7 d')
+  expect(describeChange(plan, { kind: 'set', list: 'links', key: '9', set: { lag: 960 } })).toBe('K50 after K40, 1 d later → after K40, 2 d later')
+  expect(describeChange(plan, { kind: 'remove', list: 'links', key: '3' })).toBe('K40 after K30, unlinked')
+  expect(describeChange(plan, { kind: 'project', set: { requiredFinish: '2027-04-02' } })).toBe('project required finish: Fri 26 Mar 2027 → Fri 2 Apr 2027')
+})

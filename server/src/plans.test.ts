@@ -1,0 +1,214 @@
+import { readFileSync } from 'node:fs'
+import { QueryTypes } from 'sequelize'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { applyChange, parseJson, readPlan, type Change, type Plan } from '@geodrome/core'
+import { migrator } from './db/migrate.ts'
+import type { LoggedChange } from './db/planRepository.ts'
+import { testServer, type TestServer } from './testing/testServer.ts'
+
+const file = readFileSync(new URL('../../demo/kiln.geodrome.json', import.meta.url), 'utf8')
+let server: TestServer
+let id: string
+
+const call = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
+  const response = await fetch(`${server.address}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json', ...headers },
+    body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
+  })
+  const text = await response.text()
+  return { status: response.status, body: (text === '' ? null : JSON.parse(text)) as never as Record<string, never> }
+}
+let count = 0
+const sent = (change: Change, base: number, client = 'one', uid = `uid-${process.pid}-${count++}`) => ({ uid, client, author: client, base, change })
+const send = (change: Change, base: number, client?: string, uid?: string) => call('POST', `/plans/${id}/changes`, sent(change, base, client, uid))
+const duration = (key: string, minutes: number): Change => ({ kind: 'set', list: 'activities', key, set: { duration: minutes } })
+const stored = async (): Promise<Plan> => (await call('GET', `/plans/${id}`)).body.plan as never
+
+beforeAll(async () => {
+  server = await testServer()
+})
+afterAll(() => server.stop())
+beforeEach(async () => {
+  const made = await call('POST', '/plans', file)
+  expect(made.status).toBe(201)
+  id = made.body.id as never
+})
+
+describe('a plan', () => {
+  it('comes back from the database as it was imported, and as a file', async () => {
+    const { plan } = readPlan(parseJson(file))
+    expect(await stored()).toEqual(plan)
+    const exported = await fetch(`${server.address}/api/plans/${id}/file`)
+    expect(exported.headers.get('content-disposition')).toContain('KILN.geodrome.json')
+    expect(readPlan(await exported.json()).plan).toEqual(plan)
+  })
+
+  it('holds what its log of changes makes of the imported one, item order included', async () => {
+    const changes: Change[] = [
+      duration('k4', 960),
+      { kind: 'move', list: 'activities', key: 'k8', before: 'k2' },
+      { kind: 'add', list: 'activities', before: 'k3', item: { id: 'new', code: 'N', duration: 60, confirmed: true } },
+      { kind: 'all', changes: [{ kind: 'add', list: 'links', before: null, item: { id: 'ln', from: 'k1', to: 'new', lag: 0 } }, { kind: 'remove', list: 'links', key: '4' }] },
+      { kind: 'project', set: { requiredFinish: '2027-04-01' } },
+    ]
+    let { plan } = readPlan(parseJson(file))
+    for (const [k, change] of changes.entries()) {
+      expect((await send(change, k + 1)).status).toBe(200)
+      plan = applyChange(plan, change).plan
+    }
+    // Another server has nothing in memory: it reads the rows.
+    const other = await server.another()
+    expect((await other.plans.get(id)).plan).toEqual(plan)
+    await other.stop()
+  })
+
+  it('keeps its order when one place is moved into again and again', async () => {
+    let { plan } = readPlan(parseJson(file))
+    for (let k = 0; k < 40; k++) {
+      const change: Change = { kind: 'move', list: 'activities', key: k % 2 ? 'k8' : 'k7', before: 'k2' }
+      await send(change, k + 1)
+      plan = applyChange(plan, change).plan
+    }
+    const other = await server.another()
+    expect((await other.plans.get(id)).plan.activities.map((a) => a.id)).toEqual(plan.activities.map((a) => a.id))
+    await other.stop()
+  })
+
+  it('is hidden when removed, and can be brought back', async () => {
+    expect((await call('DELETE', `/plans/${id}`)).status).toBe(204)
+    expect((await call('GET', `/plans/${id}`)).status).toBe(404)
+    expect((await send(duration('k4', 60), 1)).status).toBe(404)
+    await call('POST', `/plans/${id}/restore`)
+    expect((await call('GET', `/plans/${id}`)).status).toBe(200)
+  })
+})
+
+describe('two people', () => {
+  it('keep both their changes when they touch different facts', async () => {
+    expect((await send(duration('k4', 960), 1, 'one')).body).toMatchObject({ revision: 2 })
+    expect((await send(duration('k3', 480), 1, 'two')).body).toMatchObject({ revision: 3 })
+    const { activities } = await stored()
+    expect(activities.filter((a) => ['k3', 'k4'].includes(a.id)).map((a) => a.duration)).toEqual([480, 960])
+  })
+
+  it('are told of a clash on the same fact, with the other version, and nothing is lost or half done', async () => {
+    await send(duration('k4', 960), 1, 'one')
+    const refused = await send(duration('k4', 480), 1, 'two')
+    expect(refused.status).toBe(409)
+    expect(refused.body).toMatchObject({ error: 'conflict', facts: ['activities/k4/duration'], theirs: [{ author: 'one', change: duration('k4', 960) }] })
+    expect((await stored()).activities.find((a) => a.id === 'k4')!.duration).toBe(960)
+    // Made again in sight of the other's, it is taken.
+    expect((await send(duration('k4', 480), 2, 'two')).status).toBe(200)
+  })
+
+  it('cannot close a loop together', async () => {
+    const tie = (lid: string, from: string, to: string): Change => ({ kind: 'add', list: 'links', before: null, item: { id: lid, from, to, lag: 0 } })
+    expect((await send(tie('x', 'k5', 'k3'), 1, 'one')).status).toBe(200)
+    const refused = await send(tie('y', 'k3', 'k5'), 1, 'two')
+    expect(refused.status).toBe(400)
+    expect(refused.body.message).toMatch(/wait for each other: .*K30/)
+  })
+
+  it('sending at once, many times, lose nothing', async () => {
+    const keys = ['k2', 'k3', 'k4', 'k5', 'k6', 'k7', 'k8']
+    const answers = await Promise.all(keys.map((key, k) => send(duration(key, 100 + k), 1, `c${k}`)))
+    expect(answers.map((a) => a.status)).toEqual(keys.map(() => 200))
+    expect(answers.map((a) => a.body.revision as never as number).sort((a, b) => a - b)).toEqual([2, 3, 4, 5, 6, 7, 8])
+    const { activities } = await stored()
+    expect(keys.map((key) => activities.find((a) => a.id === key)!.duration)).toEqual(keys.map((_, k) => 100 + k))
+  })
+
+  it('each hear of the other’s changes in order, through any server, from where they left off', async () => {
+    const other = await server.another()
+    const heard: LoggedChange[] = []
+    const stop = new AbortController()
+    const stream = await fetch(`${other.address}/api/plans/${id}/events?since=1`, { signal: stop.signal })
+    const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader()
+    const read = async (n: number): Promise<void> => {
+      let text = ''
+      while (heard.length < n) {
+        text += (await reader.read()).value ?? ''
+        for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+          const data = /^event: change\ndata: (.*)$/m.exec(text.slice(0, end))
+          if (data) heard.push(JSON.parse(data[1]!) as LoggedChange)
+          text = text.slice(end + 2)
+        }
+      }
+    }
+    for (let k = 0; k < 3; k++) await send(duration('k4', 500 + k), k + 1)
+    await read(3)
+    expect(heard.map((c) => c.revision)).toEqual([2, 3, 4])
+    stop.abort()
+    await other.stop()
+  })
+})
+
+describe('a change that is', () => {
+  it('sent twice is applied once', async () => {
+    const first = await send(duration('k4', 960), 1, 'one', 'same-uid-1')
+    const again = await send(duration('k4', 960), 1, 'one', 'same-uid-1')
+    expect(again).toEqual(first)
+    expect((await call('GET', `/plans/${id}`)).body.revision).toBe(2)
+  })
+
+  it('taken back restores the rows byte for byte, and can be done again', async () => {
+    const rows = () => server.sequelize.query('SELECT list, item_key, place, body FROM plan_items WHERE plan_id = :id ORDER BY list, item_key', { replacements: { id }, type: QueryTypes.SELECT })
+    const before = await rows()
+    const made = await send({ kind: 'set', list: 'activities', key: 'k4', set: { duration: 1, owner: 'X', colour: 'red' } }, 1)
+    const undo = await call('POST', `/plans/${id}/changes`, { uid: 'undo-uid-1', client: 'one', author: 'one', base: 2, undoes: made.body.uid })
+    expect(undo.status).toBe(200)
+    expect(await rows()).toEqual(before)
+    await call('POST', `/plans/${id}/changes`, { uid: 'redo-uid-1', client: 'one', author: 'one', base: 3, undoes: 'undo-uid-1' })
+    expect((await stored()).activities.find((a) => a.id === 'k4')).toMatchObject({ duration: 1, colour: 'red' })
+  })
+
+  it('taken back after others rest on it is refused with who', async () => {
+    const made = await send(duration('k4', 960), 1, 'one')
+    await send(duration('k4', 480), 2, 'two')
+    const undo = await call('POST', `/plans/${id}/changes`, { uid: 'undo-uid-2', client: 'one', author: 'one', base: 3, undoes: made.body.uid })
+    expect(undo.status).toBe(409)
+    expect(undo.body.message).toMatch(/later changes rest on this one \(by two\)/)
+  })
+})
+
+describe('what is wrong is answered with what and where', () => {
+  it.each<[string, string, string, unknown, number, RegExp]>([
+    ['a file that is not JSON', 'POST', '/plans', '{"a":', 400, /not a JSON file/],
+    ['a plan with errors', 'POST', '/plans', { format: 'geodrome-plan', version: 1, project: { start: 'soon' } }, 400, /"soon" is not a date/],
+    ['a calendar that ends', 'POST', '/plans', { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 't' }, calendars: [{ id: 't', windows: [['2027-03-02T00:00', '2027-03-02T01:00']] }], activities: [{ id: 'a', duration: '2h' }] }, 400, /calendar "t" has no working time/],
+    ['an unknown plan', 'GET', '/plans/none', undefined, 404, /no plan "none"/],
+    ['an unknown address', 'GET', '/nowhere', undefined, 404, /nothing at this address/],
+    ['an unknown run', 'GET', '/runs/none', undefined, 404, /no run "none"/],
+  ])('%s', async (_, method, path, body, status, message) => {
+    const answer = await call(method, path, body)
+    expect(answer.status).toBe(status)
+    expect(answer.body.message).toMatch(message)
+    expect(JSON.stringify(answer.body)).not.toMatch(/\.ts:|node_modules|at \w+ \(/)
+  })
+
+  it('changes of the wrong shape or to what is not there', async () => {
+    expect((await call('POST', `/plans/${id}/changes`, { uid: 'short' })).status).toBe(400)
+    expect((await send({ kind: 'set', list: 'nothing' as never, key: 'x', set: {} }, 1)).status).toBe(400)
+    expect((await send(duration('gone', 1), 1)).body.message).toMatch(/no "gone" in activities/)
+    expect((await send({ kind: 'set', list: 'activities', key: 'k4', set: { duration: 'ten' } }, 1)).body).toMatchObject({ error: 'plan', issues: [{ pointer: '/activities/3/duration' }] })
+    expect((await call('GET', `/plans/${id}`)).body.revision).toBe(1)
+  })
+
+  it('a body beyond the limit, and a write from another site', async () => {
+    expect((await call('POST', '/plans', `"${'x'.repeat(65 * 1024 * 1024)}"`)).status).toBe(413)
+    expect((await call('POST', '/plans', file, { origin: 'http://elsewhere.example' })).status).toBe(403)
+  })
+})
+
+it('migrations go up, down and up again on a seeded database', async () => {
+  const own = await testServer(new URL('../../demo', import.meta.url).pathname)
+  const tables = async () => (await own.sequelize.query('SHOW TABLES', { type: QueryTypes.SELECT })).length
+  const before = await tables()
+  expect((await own.plans.list()).map((p) => p.code).sort()).toEqual(['KILN', 'KITE'])
+  await migrator(own.sequelize).down({ to: 0 })
+  expect(await tables()).toBe(1)
+  await migrator(own.sequelize).up()
+  expect(await tables()).toBe(before)
+  await own.stop()
+})

@@ -1,0 +1,69 @@
+import { readFileSync } from 'node:fs'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { joinRanges, parseJson, readPlan, runIterations, scenarioPlan, simulationModel, summarise } from '@geodrome/core'
+import type { Job } from './db/jobRepository.ts'
+import type { SimulationResult } from './jobs/simulationTask.ts'
+import { testServer, type TestServer } from './testing/testServer.ts'
+
+const file = readFileSync(new URL('../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')
+let server: TestServer
+let id: string
+const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
+  const response = await fetch(`${server.address}/api${path}`, { method, headers: { 'content-type': 'application/json' }, body: typeof body === 'string' ? body : JSON.stringify(body) })
+  return (await response.json()) as T
+}
+const until = async (run: string, wanted: (job: Job) => boolean): Promise<Job> => {
+  for (let k = 0; k < 300; k++) {
+    const job = await call<Job>('GET', `/runs/${run}`)
+    if (wanted(job)) return job
+    await new Promise((resolve) => setTimeout(resolve, 50))
+  }
+  throw new Error('the run did not get there')
+}
+const isOver = (job: Job): boolean => ['done', 'failed', 'cancelled'].includes(job.state)
+
+beforeAll(async () => {
+  server = await testServer()
+  id = (await call<{ id: string }>('POST', '/plans', file)).id
+})
+afterAll(() => server.stop())
+
+it('a run on the worker pool gives what the core gives, for the plan and for a scenario', async () => {
+  const { plan } = readPlan(parseJson(file))
+  for (const scenario of [null, 's1']) {
+    const started = await call<Job>('POST', `/plans/${id}/runs`, { iterations: 600, seed: 5, scenario })
+    const { result } = (await until(started.id, isOver)) as { result: SimulationResult }
+    const model = simulationModel(scenario === null ? plan : scenarioPlan(plan, scenario).plan, { iterations: 600, seed: 5, sampling: 'lhs', risks: true })
+    const all = runIterations(model, 0, 600)
+    expect(result).toMatchObject(JSON.parse(JSON.stringify(summarise(model, joinRanges([all])))) as object)
+    expect(result.dots).toHaveLength(50)
+    const bytes = Buffer.from(result.finishes, 'base64')
+    expect([...new Int32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)]).toEqual([...all.finish])
+  }
+})
+
+it('a run can be stopped, and stays stopped', async () => {
+  const started = await call<Job>('POST', `/plans/${id}/runs`, { iterations: 100_000, seed: 5 })
+  await until(started.id, (job) => job.state === 'running')
+  expect((await call<Job>('POST', `/runs/${started.id}/cancel`)).state).toBe('cancelled')
+  await new Promise((resolve) => setTimeout(resolve, 600))
+  expect(await call<Job>('GET', `/runs/${started.id}`)).toMatchObject({ state: 'cancelled', result: null })
+})
+
+it('a run whose server died is taken up again and gives the same answer', async () => {
+  const input = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null }
+  // Claimed by a server that is gone: running, with a lease that has run out.
+  await server.sequelize.query(
+    `INSERT INTO jobs (id, plan_id, kind, input, state, done, total, lease_until, created_at) VALUES ('orphan', :id, 'simulation', :input, 'running', 100, 300, '2026-01-01', '2026-01-01')`,
+    { replacements: { id, input: JSON.stringify(input) } },
+  )
+  const orphan = await until('orphan', isOver)
+  const fresh = await until((await call<Job>('POST', `/plans/${id}/runs`, input)).id, isOver)
+  expect(orphan.state).toBe('done')
+  expect(orphan.result).toEqual(fresh.result)
+})
+
+it('what cannot be run says why', async () => {
+  expect(await call('POST', `/plans/${id}/runs`, { iterations: 1, seed: 5 })).toMatchObject({ error: 'bad-request' })
+  expect(await call('POST', `/plans/${id}/runs`, { iterations: 500, seed: 5, scenario: 'gone' })).toMatchObject({ message: 'there is no scenario "gone"' })
+})
