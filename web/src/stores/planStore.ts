@@ -258,10 +258,20 @@ export const usePlanStore = defineStore('plan', () => {
     }
   }
 
+  /** A stored change in words, described on the plan as it was before. */
+  const describeLogged = (entry: LoggedChange): string => {
+    try {
+      return describeChange(applyUnchecked(confirmed.value!, entry.inverse).plan, entry.change)
+    } catch (error) {
+      if (!(error instanceof PlanError)) throw error
+      return describeChange(confirmed.value!, entry.change)
+    }
+  }
+
   const putAside = (item: PendingChange, reason: string, theirs: readonly LoggedChange[]): void => {
     setAside.value = [
       ...setAside.value,
-      { ...item, reason, theirs: theirs.map((t) => ({ author: t.author, label: describeChange(confirmed.value!, t.change) })) },
+      { ...item, reason, theirs: theirs.map((t) => ({ author: t.author, label: describeLogged(t) })) },
     ]
   }
 
@@ -330,7 +340,7 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   return {
-    planId, status, failure, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
+    planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
     activity, open, close, viewScenario, edit, editPlan, undo, redo, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     review: () => worker?.review() ?? Promise.resolve(null),

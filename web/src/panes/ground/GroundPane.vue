@@ -107,7 +107,12 @@ const lit = computed(() => {
   const reach = (map: Map<string, string[]>): Set<string> => {
     const found = new Set([ui.focus!])
     const stack = [ui.focus!]
-    while (stack.length > 0) for (const next of map.get(stack.pop()!) ?? []) if (!found.has(next)) found.add(next) && stack.push(next)
+    while (stack.length > 0)
+      for (const next of map.get(stack.pop()!) ?? []) {
+        if (found.has(next)) continue
+        found.add(next)
+        stack.push(next)
+      }
     return found
   }
   return { up: reach(before), down: reach(after) }

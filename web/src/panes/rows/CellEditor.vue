@@ -39,7 +39,7 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
       aria-describedby="understood"
       @keydown.enter.stop.prevent="keep('down')"
       @keydown.tab.exact.stop.prevent="keep('right')"
-      @keydown.shift.tab.stop.prevent="keep('left')"
+      @keydown.shift.tab.exact.stop.prevent="keep('left')"
       @keydown.esc.stop.prevent="cancel"
       @keydown.stop
       @blur="leave"

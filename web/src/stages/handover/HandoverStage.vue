@@ -1,15 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { applyUnchecked, describeChange } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 const plans = usePlanStore()
 const waiting = computed(() => plans.pending.length)
-const latest = computed(() => [...plans.log].reverse().slice(0, 60))
+/** The latest changes in words: walking back through the log by the inverses, each is described on the plan as it was before. */
+const latest = computed(() => {
+  let at = plans.confirmed!
+  return [...plans.log].reverse().slice(0, 60).map((entry) => {
+    at = applyUnchecked(at, entry.inverse).plan
+    return { ...entry, words: describeChange(at, entry.change) }
+  })
+})
 const when = (iso: string): string => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
-const count = (change: { kind: string; list?: string; set?: object }): string =>
-  change.kind === 'all' ? 'several facts at once' : `${change.kind} ${change.list ?? ''} ${change.set ? Object.keys(change.set).join(', ') : ''}`.trim()
 </script>
 
 <template>
@@ -25,7 +31,7 @@ const count = (change: { kind: string; list?: string; set?: object }): string =>
       <h2>Changes, latest first</h2>
       <table v-if="latest.length > 0">
         <tbody>
-          <tr v-for="entry in latest" :key="entry.uid"><td class="soft">{{ entry.revision }}</td><td>{{ entry.author }}</td><td>{{ entry.undoes ? 'took back: ' : '' }}{{ count(entry.change) }}</td><td class="soft right">{{ when(entry.at) }}</td></tr>
+          <tr v-for="entry in latest" :key="entry.uid"><td class="soft">{{ entry.revision }}</td><td>{{ entry.author }}</td><td>{{ entry.undoes ? 'took back: ' : '' }}{{ entry.words }}</td><td class="soft right">{{ when(entry.at) }}</td></tr>
         </tbody>
       </table>
       <p v-else class="soft">No change was made since the plan was imported.</p>

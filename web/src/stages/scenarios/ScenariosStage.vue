@@ -72,8 +72,10 @@ const removeChange = (index: number): void => {
   tryEdit({ kind: 'set', list: 'scenarios', key: s.id, set: { changes: s.changes.filter((_, k) => k !== index) } })
 }
 const workIn = async (): Promise<void> => {
-  plans.viewScenario(chosen.value!.id)
+  const { id } = chosen.value!
+  // First away from this stage, which looks at the plan itself.
   await router.push({ name: 'network', params: route.params })
+  plans.viewScenario(id)
 }
 
 /** The scenario's changes in words, each described on the plan as the changes before it left it. */

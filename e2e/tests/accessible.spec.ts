@@ -1,0 +1,28 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, test } from './plan.ts'
+
+for (const theme of ['daylight', 'dusk'] as const)
+  test(`every stage is free of serious accessibility faults, ${theme}`, async ({ page, kittiwake }) => {
+    await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
+    await page.request.post(`/api/plans/${kittiwake.id}/runs`, { data: { iterations: 200, seed: 1 } })
+    const check = async (where: string): Promise<void> => {
+      const { violations } = await new AxeBuilder({ page }).analyze()
+      const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      expect(serious.map((v) => `${where}: ${v.id} ${v.nodes.slice(0, 3).map((n) => n.target.join(' ')).join(', ')}`)).toEqual([])
+    }
+    await page.goto('/')
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await check('home')
+    for (const stage of ['setup', 'calendars', 'network', 'review', 'forecast', 'scenarios', 'handover']) {
+      await kittiwake.open(stage)
+      if (stage === 'network') {
+        await kittiwake.select('H30')
+        await expect(kittiwake.lens.getByTestId('explain-float')).toBeVisible()
+      }
+      if (stage === 'forecast') await expect(page.locator('.figure .points path').first()).toBeAttached()
+      await check(stage)
+    }
+    await page.keyboard.press('Control+k')
+    await expect(page.getByRole('combobox', { name: 'An activity' })).toBeVisible()
+    await check('palette')
+  })

@@ -1,0 +1,69 @@
+import { expect, test } from './plan.ts'
+
+test('lengthen an activity: the finish moves at once, is stored, survives a reload, and is taken back', async ({ page, kiln }) => {
+  await kiln.open()
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  await kiln.type('K40', 'Duration', '7d')
+  await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
+  await expect(kiln.news).toContainText('K40 Lay new lining, 5 d → 7 d, estimate scaled with it')
+  await expect(kiln.news).toContainText('finish 2 d later · longest path unchanged')
+  await expect(kiln.stored).toContainText(/^Stored \d/)
+  expect(await kiln.duration('K40')).toBe(3360)
+
+  await page.reload()
+  await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
+  await page.keyboard.press('Control+z')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  await expect.poll(() => kiln.duration('K40')).toBe(2400)
+  await page.keyboard.press('Control+Shift+z')
+  await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
+  await expect.poll(() => kiln.duration('K40')).toBe(3360)
+})
+
+test('what cannot be understood keeps the text, says why, and changes nothing', async ({ page, kiln }) => {
+  await kiln.open()
+  await kiln.type('K40', 'Duration', 'a while')
+  await expect(page.getByText('“a while” is not a duration; write for example 10d, 6h or 2d 4h')).toBeVisible()
+  await expect(page.getByRole('treegrid').getByRole('textbox')).toHaveValue('a while')
+  await page.keyboard.press('Escape')
+  expect((await kiln.onServer()).revision).toBe(1)
+})
+
+test('add, change and remove a link in words; a loop is refused by name', async ({ page, kiln }) => {
+  await kiln.open()
+  await kiln.select('B30')
+  const waits = kiln.lens.getByTestId('links-in')
+  await waits.getByRole('button', { name: 'Add what it waits for' }).click()
+  await waits.getByRole('textbox').fill('after K40, 1d later')
+  await expect(waits.getByText('B30 after K40, 1 d later')).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(kiln.news).toContainText('finish 2 d later')
+  await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
+
+  await waits.getByRole('button', { name: 'after K40, 1 d later', exact: true }).click()
+  await waits.getByRole('textbox').fill('ends with K40')
+  await page.keyboard.press('Enter')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+
+  await waits.getByRole('button', { name: 'Add what it waits for' }).click()
+  await waits.getByRole('textbox').fill('K60')
+  await page.keyboard.press('Enter')
+  await expect(kiln.lens.getByTestId('link-problem')).toContainText('these activities wait for each other: K50 → K60 → B30 → K50')
+  await page.keyboard.press('Escape')
+
+  await waits.getByRole('button', { name: 'Remove the link ends with K40' }).click()
+  await expect(waits.getByText('ends with K40')).toHaveCount(0)
+  await expect(kiln.stored).toContainText(/^Stored/)
+  expect((await kiln.onServer()).plan.links).toHaveLength(11)
+})
+
+test('a typed start is a limit that shows, explains itself, and goes with one click', async ({ kiln }) => {
+  await kiln.open()
+  await kiln.type('K20', 'Start', '8 mar')
+  await expect(kiln.news).toContainText('K20 Remove old lining, start not before Mon 8 Mar')
+  await expect(kiln.finish).toHaveText('Thu 25 Mar 16:00')
+  await kiln.select('K20')
+  await expect(kiln.lens.getByTestId('explain-start')).toContainText('because of a limit: start not before Mon 8 Mar.')
+  await kiln.lens.getByRole('button', { name: 'Remove the limit start not before Mon 8 Mar' }).click()
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+})
