@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { schedule } from '../schedule/schedule.ts'
 import { randomPlan } from '../schedule/testing/randomPlans.ts'
-import { applyChange, factsOf, parseJson, PlanError, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Plan } from './index.ts'
+import { applyChange, factsOf, parseJson, PlanError, planFileJsonSchema, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Plan } from './index.ts'
 
 const demo = (name: string): string => readFileSync(new URL(`../../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
 const base = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'day' }, calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }] }
@@ -28,6 +28,11 @@ describe('the plan file', () => {
     const { plan, notes } = readPlan({ ...base, activities: [{ id: 'a', duration: '1d', colour: 'red' }], extra: 1 })
     expect(plan.activities[0]).toMatchObject({ colour: 'red', duration: 480, code: 'a' })
     expect(notes.map((n) => n.pointer)).toEqual(['/extra', '/activities/0/colour'])
+  })
+
+  it('has the published JSON Schema that the code makes (npm run schema)', () => {
+    const published = JSON.parse(readFileSync(new URL('../../../docs/plan-file.schema.json', import.meta.url), 'utf8')) as object
+    expect(JSON.parse(JSON.stringify(planFileJsonSchema()))).toEqual(published)
   })
 
   it('turns a link on a group into links between open ends', () => {

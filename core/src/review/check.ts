@@ -54,6 +54,8 @@ export interface Check {
   /** Said when nothing is found. */
   readonly clean: string
   readonly why: string
+  /** How a forecast is distorted while a finding of this kind stands; null where it is not. */
+  readonly bias: 'too good' | null
   find(context: ReviewContext): Finding[]
 }
 

@@ -14,6 +14,7 @@ export const midnightLimit: Check = {
   title: 'Due at midnight, before the day meant',
   clean: 'no finish is due at midnight',
   why: 'A finish at 00:00 falls at the beginning of that day, so the whole day cannot be worked. Whoever writes a date without a time means its end.',
+  bias: null,
   find({ plan, schedule }) {
     const found: Finding[] = []
     const calendar = schedule.network.calendars.get(plan.project.calendar)

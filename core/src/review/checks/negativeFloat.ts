@@ -34,6 +34,7 @@ export const negativeFloat: Check = {
   title: 'Negative float, by cause',
   clean: 'no negative float',
   why: 'The plan cannot keep this date as it stands. Until it can, float and criticality along these activities are measured against a date that will not be met.',
+  bias: null,
   find({ plan, schedule }) {
     const { network, float } = schedule
     const byCause = new Map<string, { members: string[]; worst: number; cause: ReturnType<typeof floatCause> }>()

@@ -8,6 +8,7 @@ export const negativeLag: Check = {
   title: 'Leads (negative lag)',
   clean: 'no leads',
   why: 'A lead starts work before the event it counts from has happened. When that event slips, the work has already begun; a forecast cannot see it.',
+  bias: 'too good',
   find({ plan, finishMovesBy }) {
     const codes = new Map(plan.activities.map((a) => [a.id, a.code]))
     return plan.links

@@ -7,6 +7,7 @@ export const openEnds: Check = {
   title: 'Open ends',
   clean: 'no open ends but the declared ones',
   why: 'Nothing pushes an activity without a predecessor, and nothing waits for one without a successor: a delay there stops nowhere, so its float and every forecast are too good.',
+  bias: 'too good',
   find({ plan }) {
     const hasBefore = new Set(plan.links.map((link) => link.to))
     const hasAfter = new Set(plan.links.map((link) => link.from))

@@ -11,6 +11,7 @@ export const overridingConstraint: Check = {
   title: 'Dates that override logic',
   clean: 'no date overrides logic',
   why: 'The date stands even when the work before it is late, so a delay upstream never reaches the finish. Every forecast that passes through it is too good.',
+  bias: 'too good',
   find({ plan, finishMovesBy }) {
     return plan.activities.flatMap((activity) =>
       activity.constraints.flatMap((constraint, c) => {

@@ -81,7 +81,7 @@ export const COLUMNS: readonly Column[] = [
     id: 'duration',
     title: 'Duration',
     explains: 'Working time of the activity’s own calendar. A question mark: nobody has confirmed it yet.',
-    width: 60,
+    width: 66,
     align: 'right',
     text: ({ plan, calendars, view }, i) => {
       const activity = plan.activities[i]!

@@ -2,7 +2,7 @@
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatInstant, instantOf, instantWords } from '@geodrome/core'
+import { CHECKS, formatInstant, instantOf, instantWords } from '@geodrome/core'
 import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -61,7 +61,8 @@ const drivers = computed(() =>
     .sort((a, b) => b.sensitivity - a.sensitivity)
     .slice(0, 8),
 )
-const movers = computed(() => (review.review?.findings ?? []).filter((f) => f.severity === 'moves-answer'))
+const distorting = new Set(CHECKS.filter((check) => check.bias !== null).map((check) => check.id))
+const movers = computed(() => (review.review?.findings ?? []).filter((f) => distorting.has(f.check)))
 const uncertain = computed(() => plans.plan!.activities.filter((a) => a.estimate !== null).length)
 const span = computed(() => {
   const r = result.value
@@ -106,7 +107,7 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
       <h3>Fit to forecast?</h3>
       <p v-if="movers.length === 0">Nothing found in Review would distort it.</p>
       <template v-else>
-        <p>{{ movers.length }} finding{{ movers.length === 1 ? '' : 's' }} will flatter the result:</p>
+        <p>{{ movers.length }} finding{{ movers.length === 1 ? '' : 's' }} make{{ movers.length === 1 ? 's' : '' }} the result too good:</p>
         <ul>
           <li v-for="f in movers.slice(0, 4)" :key="f.fingerprint">{{ f.message }}</li>
         </ul>

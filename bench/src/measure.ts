@@ -1,0 +1,27 @@
+/** Median and spread of repeated timings, in milliseconds. */
+export interface Timing {
+  readonly median: number
+  readonly low: number
+  readonly high: number
+}
+
+export const measure = (run: () => unknown, rounds = 15): Timing => {
+  run()
+  run()
+  const times: number[] = []
+  for (let k = 0; k < rounds; k++) {
+    const began = performance.now()
+    run()
+    times.push(performance.now() - began)
+  }
+  times.sort((a, b) => a - b)
+  return { median: times[rounds >> 1]!, low: times[0]!, high: times.at(-1)! }
+}
+
+const text = (ms: number): string => (ms < 10 ? ms.toFixed(2) : ms.toFixed(0))
+
+/** One line of the report: what, measured, budget, and whether it is kept. */
+export const report = (what: string, timing: Timing, budgetMs: number): void => {
+  const kept = timing.median <= budgetMs ? 'kept' : 'OVER'
+  console.log(`${what.padEnd(62)} ${text(timing.median).padStart(8)} ms  (${text(timing.low)} … ${text(timing.high)})`.padEnd(104) + `budget ${String(budgetMs).padStart(5)} ms  ${kept}`)
+}
