@@ -7,7 +7,7 @@ const port = Number(process.env.GEODROME_E2E_PORT ?? 4790)
 /** A practitioner's tasks in Debian's Chromium, on the built application and a real database. */
 export default defineConfig({
   testDir: './tests',
-  timeout: 60_000,
+  timeout: 180_000,
   expect: { timeout: 10_000 },
   workers: 1,
   reporter: process.env.GEODROME_E2E_REPORT ? [['list'], ['json', { outputFile: process.env.GEODROME_E2E_REPORT }]] : [['list']],
@@ -25,7 +25,7 @@ export default defineConfig({
     command: `${process.execPath} ${root('server/dist/main.js')}`,
     url: `http://127.0.0.1:${port}/api/health`,
     reuseExistingServer: false,
-    timeout: 60_000,
+    timeout: 180_000,
     env: { GEODROME_PORT: String(port), GEODROME_WEB: root('web/dist'), GEODROME_LOG: 'warn', GEODROME_DB_NAME: process.env.GEODROME_E2E_DB ?? 'geodrome_e2e' },
   },
 })

@@ -2,19 +2,12 @@ import { lastMinuteFrom, nextWork, prevWork, settle } from '../time/arithmetic.t
 import type { Calendar } from '../time/calendar.ts'
 import { instantOf, type Instant } from '../time/instant.ts'
 import type { Activity, Constraint } from '../plan/schema.ts'
-import { NONE, State, UNLIMITED } from './network.ts'
+import { NONE, State, UNLIMITED, type Network } from './network.ts'
 
-/** The limits of one activity that do not come from links. */
-export interface Limits {
-  startFloor: Instant
-  finishFloor: Instant
-  startCeiling: Instant
-  finishCeiling: Instant
-  startPin: Instant
-  finishPin: Instant
-  startCut: Instant
-  finishCut: Instant
-}
+type LimitArrays = Pick<
+  Network,
+  'state' | 'actualStart' | 'startFloor' | 'finishFloor' | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
+>
 
 /** Where the date of an `exactly` constraint stands in working time. */
 export const exactInstant = (constraint: Constraint, calendar: Calendar): Instant => {
@@ -26,61 +19,47 @@ export const exactInstant = (constraint: Constraint, calendar: Calendar): Instan
  * Limits from project start, status date and constraints.
  * Finished work has none; started work keeps its finish constraints only, and its floor is the later of actual start and status date.
  */
-export const limitsOf = (
+export const layLimits = (
+  arrays: LimitArrays,
   activity: Activity,
-  state: State,
-  actualStart: Instant,
+  i: number,
   calendar: Calendar,
   projectStart: Instant,
   statusDate: Instant | null,
-): Limits => {
-  const limits: Limits = {
-    startFloor: Math.max(state === State.Started ? actualStart : projectStart, statusDate ?? NONE),
-    finishFloor: NONE,
-    startCeiling: UNLIMITED,
-    finishCeiling: UNLIMITED,
-    startPin: NONE,
-    finishPin: NONE,
-    startCut: NONE,
-    finishCut: NONE,
-  }
-  if (state === State.Finished || activity.kind === 'hammock') return limits
-  for (const constraint of activity.constraints) {
-    if (state === State.Started && constraint.edge === 'start') continue
-    addConstraint(limits, constraint, calendar)
-  }
-  return limits
+): void => {
+  const isStarted = arrays.state[i] === State.Started
+  arrays.startFloor[i] = Math.max(isStarted ? arrays.actualStart[i]! : projectStart, statusDate ?? NONE)
+  arrays.finishFloor[i] = NONE
+  arrays.startCeiling[i] = arrays.finishCeiling[i] = UNLIMITED
+  arrays.startPin[i] = arrays.finishPin[i] = arrays.startCut[i] = arrays.finishCut[i] = NONE
+  if (arrays.state[i] === State.Finished || activity.kind === 'hammock') return
+  for (const constraint of activity.constraints)
+    if (!(isStarted && constraint.edge === 'start')) addConstraint(arrays, i, constraint, calendar)
 }
 
-const addConstraint = (limits: Limits, constraint: Constraint, calendar: Calendar): void => {
+const addConstraint = (arrays: LimitArrays, i: number, constraint: Constraint, calendar: Calendar): void => {
   const isStart = constraint.edge === 'start'
-  const floor = (at: Instant): void => {
-    if (isStart) limits.startFloor = Math.max(limits.startFloor, at)
-    else limits.finishFloor = Math.max(limits.finishFloor, at)
-  }
-  const ceiling = (at: Instant): void => {
-    if (isStart) limits.startCeiling = Math.min(limits.startCeiling, at)
-    else limits.finishCeiling = Math.min(limits.finishCeiling, at)
-  }
+  const floors = isStart ? arrays.startFloor : arrays.finishFloor
+  const ceilings = isStart ? arrays.startCeiling : arrays.finishCeiling
   const written = instantOf(constraint.date, constraint.edge)
   switch (constraint.rule) {
     case 'not-before':
-      floor(written)
+      floors[i] = Math.max(floors[i]!, written)
       break
     case 'not-after': {
-      ceiling(written)
+      ceilings[i] = Math.min(ceilings[i]!, written)
       if (!constraint.overrides) break
       const at = isStart ? lastMinuteFrom(calendar, written) : prevWork(calendar, written)
-      const cut = isStart ? 'startCut' : 'finishCut'
-      limits[cut] = limits[cut] === NONE ? at : Math.min(limits[cut], at)
+      const cuts = isStart ? arrays.startCut : arrays.finishCut
+      cuts[i] = cuts[i] === NONE ? at : Math.min(cuts[i]!, at)
       break
     }
     case 'exactly': {
       const at = exactInstant(constraint, calendar)
-      if (constraint.overrides) limits[isStart ? 'startPin' : 'finishPin'] = at
+      if (constraint.overrides) (isStart ? arrays.startPin : arrays.finishPin)[i] = at
       else {
-        floor(at)
-        ceiling(at)
+        floors[i] = Math.max(floors[i]!, at)
+        ceilings[i] = Math.min(ceilings[i]!, at)
       }
     }
   }

@@ -1,10 +1,10 @@
 import { PlanCalendars } from '../time/planCalendars.ts'
 import type { Calendar } from '../time/calendar.ts'
 import { instantOf, type Instant } from '../time/instant.ts'
-import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
+import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Activity, Link, Plan } from '../plan/schema.ts'
-import { limitsOf } from './limits.ts'
-import { remainingWork } from './remaining.ts'
+import { layLimits } from './limits.ts'
+import { layRemaining } from './remaining.ts'
 import { topologicalOrder } from './topologicalOrder.ts'
 
 /** Stands for "no date" and "no float" in the typed arrays. */
@@ -101,7 +101,7 @@ export const compileNetwork = (plan: Plan): Network => {
   const projectStart = instantOf(project.start, 'start')
   const statusDate = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
   const calendars = new PlanCalendars(plan.calendars, projectStart)
-  const calendar = activities.map((a) => calendars.get(calendarOf(project, a)))
+  const calendar = activities.map((a) => calendars.get(a.calendar ?? project.calendar))
   const warnings: ScheduleWarning[] = []
 
   const arrays = {
@@ -119,45 +119,33 @@ export const compileNetwork = (plan: Plan): Network => {
     startCut: new Int32Array(n).fill(NONE),
     finishCut: new Int32Array(n).fill(NONE),
   }
-  activities.forEach((activity, i) => {
-    arrays.kind[i] = kindOf(activity)
-    const work = remainingWork(activity, calendar[i]!, statusDate, warnings)
-    arrays.state[i] = work.state
-    arrays.remaining[i] = work.remaining
-    arrays.actualStart[i] = work.actualStart
-    arrays.actualFinish[i] = work.actualFinish
-    const limits = limitsOf(activity, work.state, work.actualStart, calendar[i]!, projectStart, statusDate)
-    arrays.startFloor[i] = limits.startFloor
-    arrays.finishFloor[i] = limits.finishFloor
-    arrays.startCeiling[i] = limits.startCeiling
-    arrays.finishCeiling[i] = limits.finishCeiling
-    arrays.startPin[i] = limits.startPin
-    arrays.finishPin[i] = limits.finishPin
-    arrays.startCut[i] = limits.startCut
-    arrays.finishCut[i] = limits.finishCut
-  })
+  for (let i = 0; i < n; i++) layActivity(arrays, activities[i]!, i, calendar[i]!, projectStart, statusDate, warnings)
 
-  const isHammock = (id: string): boolean => arrays.kind[indexOf.get(id)!] === Kind.Hammock
   const driving: Link[] = []
   const hammockLinks: Link[] = []
   for (const link of plan.links) {
-    if (isHammock(link.from))
+    if (arrays.kind[indexOf.get(link.from)!] === Kind.Hammock)
       warnings.push({
         code: 'hammock-drives-nothing',
         activity: link.from,
         message: `a hammock drives nothing; its link to ${activities[indexOf.get(link.to)!]!.code} is left out`,
       })
-    else (isHammock(link.to) ? hammockLinks : driving).push(link)
+    else if (arrays.kind[indexOf.get(link.to)!] === Kind.Hammock) hammockLinks.push(link)
+    else driving.push(link)
   }
   const laid = layLinks(driving, indexOf, n)
-  const byId = (id: string): Activity => activities[indexOf.get(id)!]!
+  const linkCalendar = new Array<Calendar>(laid.links.length)
+  for (let k = 0; k < linkCalendar.length; k++) {
+    const id = lagCalendarOf(project, laid.links[k]!, activities[laid.linkFrom[k]!], activities[laid.linkTo[k]!])
+    linkCalendar[k] = calendars.get(id)
+  }
   return {
     plan,
     activities,
     indexOf,
     calendars,
     calendar,
-    linkCalendar: laid.links.map((link) => calendars.get(lagCalendarOf(project, link, byId(link.from), byId(link.to)))),
+    linkCalendar,
     ...arrays,
     ...laid,
     order: topologicalOrder(n, laid, arrays.kind),
@@ -167,6 +155,28 @@ export const compileNetwork = (plan: Plan): Network => {
     follows: project.outOfSequence === 'follow',
     warnings,
   }
+}
+
+/** What the passes know of an activity, as arrays by its position. */
+export type ActivityArrays = Pick<
+  Network,
+  | 'kind' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
+  | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
+>
+
+/** Lays one activity out: its kind, what is left of it, its limits. */
+export const layActivity = (
+  arrays: ActivityArrays,
+  activity: Activity,
+  i: number,
+  calendar: Calendar,
+  projectStart: Instant,
+  statusDate: Instant | null,
+  warnings: ScheduleWarning[],
+): void => {
+  arrays.kind[i] = kindOf(activity)
+  layRemaining(arrays, activity, i, calendar, statusDate, warnings)
+  layLimits(arrays, activity, i, calendar, projectStart, statusDate)
 }
 
 const kindOf = (activity: Activity): Kind => {
@@ -180,32 +190,35 @@ type Laid = Pick<Network, 'links' | 'inStart' | 'linkFrom' | 'linkTo' | 'linkCod
 /** Sorts links by successor (counting sort, stable) and indexes them both ways. */
 const layLinks = (given: readonly Link[], indexOf: ReadonlyMap<string, number>, n: number): Laid => {
   const m = given.length
-  const to = Int32Array.from(given, (link) => indexOf.get(link.to)!)
+  const to = new Int32Array(m)
+  for (let k = 0; k < m; k++) to[k] = indexOf.get(given[k]!.to)!
   const inStart = offsets(to, n)
   const links = new Array<Link>(m)
+  const linkFrom = new Int32Array(m)
+  const linkTo = new Int32Array(m)
+  const linkCode = new Uint8Array(m)
+  const linkLag = new Int32Array(m)
   const fill = inStart.slice()
-  given.forEach((link, k) => (links[fill[to[k]!]!++] = link))
-  const linkFrom = Int32Array.from(links, (link) => indexOf.get(link.from)!)
+  for (let g = 0; g < m; g++) {
+    const link = given[g]!
+    const k = fill[to[g]!]!++
+    links[k] = link
+    linkFrom[k] = indexOf.get(link.from)!
+    linkTo[k] = to[g]!
+    linkCode[k] = LinkCode[link.type]
+    linkLag[k] = link.lag
+  }
   const outStart = offsets(linkFrom, n)
   const outLink = new Int32Array(m)
-  const next = outStart.slice()
-  for (let k = 0; k < m; k++) outLink[next[linkFrom[k]!]!++] = k
-  return {
-    links,
-    inStart,
-    linkFrom,
-    linkTo: Int32Array.from(links, (link) => indexOf.get(link.to)!),
-    linkCode: Uint8Array.from(links, (link) => LinkCode[link.type]),
-    linkLag: Int32Array.from(links, (link) => link.lag),
-    outStart,
-    outLink,
-  }
+  fill.set(outStart)
+  for (let k = 0; k < m; k++) outLink[fill[linkFrom[k]!]!++] = k
+  return { links, inStart, linkFrom, linkTo, linkCode, linkLag, outStart, outLink }
 }
 
 /** CSR offsets, length n + 1, of items by their owner. */
 const offsets = (owner: Int32Array, n: number): Int32Array => {
   const start = new Int32Array(n + 1)
-  for (const i of owner) start[i + 1]!++
+  for (let k = 0; k < owner.length; k++) start[owner[k]! + 1]!++
   for (let i = 0; i < n; i++) start[i + 1]! += start[i]!
   return start
 }

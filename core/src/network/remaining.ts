@@ -2,20 +2,45 @@ import { isWorking, workBetween } from '../time/arithmetic.ts'
 import type { Calendar } from '../time/calendar.ts'
 import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
 import type { Activity } from '../plan/schema.ts'
-import { NONE, State, type ScheduleWarning } from './network.ts'
+import { NONE, State, type Network, type ScheduleWarning } from './network.ts'
 
-export interface RemainingWork {
+/**
+ * What is left of an activity: its actual dates, and the remaining work from a promise, a remaining duration, a percentage or
+ * the planned duration, first that applies. The planned duration is never touched.
+ */
+export const layRemaining = (
+  arrays: RemainingArrays,
+  activity: Activity,
+  i: number,
+  calendar: Calendar,
+  statusDate: Instant | null,
+  warnings: ScheduleWarning[],
+): void => {
+  const { progress, promise } = activity
+  const hasNothing = progress.actualStart === null && progress.actualFinish === null && promise === null
+  if (hasNothing) {
+    arrays.state[i] = State.NotStarted
+    arrays.remaining[i] = activity.kind === 'work' ? unpromised(activity) : 0
+    arrays.actualStart[i] = arrays.actualFinish[i] = NONE
+    return
+  }
+  const work = reportedWork(activity, calendar, statusDate, warnings)
+  arrays.state[i] = work.state
+  arrays.remaining[i] = work.remaining
+  arrays.actualStart[i] = work.actualStart
+  arrays.actualFinish[i] = work.actualFinish
+}
+
+type RemainingArrays = Pick<Network, 'state' | 'remaining' | 'actualStart' | 'actualFinish'>
+interface RemainingWork {
   readonly state: State
   readonly remaining: number
   readonly actualStart: Instant
   readonly actualFinish: Instant
 }
 
-/**
- * What is left of an activity: its actual dates, and the remaining work from a promise, a remaining duration, a percentage or
- * the planned duration, first that applies. The planned duration is never touched.
- */
-export const remainingWork = (
+/** The same for work with actual dates or a promise. */
+const reportedWork = (
   activity: Activity,
   calendar: Calendar,
   statusDate: Instant | null,

@@ -2,39 +2,50 @@ import type { Link, Plan } from './schema.ts'
 
 /**
  * The links of one loop in order, or null. Hammocks drive nothing, so links out of them close no loop.
- * Depth-first with an explicit stack: O(activities + links), no recursion.
+ * Depth-first with an explicit stack over links in CSR form: O(activities + links), no recursion, a few typed arrays.
  */
 export const findLoop = (plan: Pick<Plan, 'activities' | 'links'>): Link[] | null => {
-  const index = new Map(plan.activities.map((a, i) => [a.id, i]))
-  const outgoing: Link[][] = plan.activities.map(() => [])
-  for (const link of plan.links) {
-    const from = index.get(link.from)!
-    if (plan.activities[from]!.kind !== 'hammock') outgoing[from]!.push(link)
+  const { activities, links } = plan
+  const n = activities.length
+  const index = new Map<string, number>()
+  for (let i = 0; i < n; i++) index.set(activities[i]!.id, i)
+  const to = new Int32Array(links.length)
+  const from = new Int32Array(links.length)
+  const outStart = new Int32Array(n + 1)
+  for (let k = 0; k < links.length; k++) {
+    from[k] = index.get(links[k]!.from)!
+    to[k] = index.get(links[k]!.to)!
+    if (activities[from[k]!]!.kind !== 'hammock') outStart[from[k]! + 1]!++
   }
+  for (let i = 0; i < n; i++) outStart[i + 1]! += outStart[i]!
+  const next = outStart.slice()
+  const outLink = new Int32Array(outStart[n]!)
+  for (let k = 0; k < links.length; k++) if (activities[from[k]!]!.kind !== 'hammock') outLink[next[from[k]!]!++] = k
+
   const NEW = 0
   const OPEN = 1
   const DONE = 2
-  const state = new Uint8Array(plan.activities.length)
-  const nextLink = new Int32Array(plan.activities.length)
-  for (let root = 0; root < state.length; root++) {
+  const state = new Uint8Array(n)
+  next.set(outStart)
+  for (let root = 0; root < n; root++) {
     if (state[root] !== NEW) continue
     const path: number[] = [root]
-    const taken: Link[] = []
+    const taken: number[] = []
     state[root] = OPEN
     while (path.length > 0) {
-      const at = path.at(-1)!
-      const link = outgoing[at]![nextLink[at]!++]
-      if (!link) {
+      const at = path[path.length - 1]!
+      if (next[at]! === outStart[at + 1]!) {
         state[at] = DONE
         path.pop()
         taken.pop()
         continue
       }
-      const to = index.get(link.to)!
-      if (state[to] === OPEN) return [...taken.slice(path.indexOf(to)), link]
-      if (state[to] === NEW) {
-        state[to] = OPEN
-        path.push(to)
+      const link = outLink[next[at]!++]!
+      const target = to[link]!
+      if (state[target] === OPEN) return [...taken.slice(path.indexOf(target)), link].map((k) => links[k]!)
+      if (state[target] === NEW) {
+        state[target] = OPEN
+        path.push(target)
         taken.push(link)
       }
     }

@@ -1,4 +1,4 @@
-import { settleBack, unshiftWork } from '../time/arithmetic.ts'
+import { isWorking, settleBack, unshiftWork } from '../time/arithmetic.ts'
 import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { heldByStartLinks, isPinned, pinnedDates } from './forwardPass.ts'
 
@@ -7,6 +7,8 @@ export interface LateDates {
   /** Latest beginning of the remaining work, and latest finish. */
   readonly start: Int32Array
   readonly finish: Int32Array
+  /** Working count at which the remaining work begins latest; of a point, the count of its instant. */
+  readonly beginCount: Int32Array
   /** The limit that the activity hands to links into its start, and to links into its finish; UNLIMITED for finished work. */
   readonly startLimit: Int32Array
   readonly finishLimit: Int32Array
@@ -15,6 +17,7 @@ export interface LateDates {
 export const emptyLateDates = (n: number): LateDates => ({
   start: new Int32Array(n).fill(NONE),
   finish: new Int32Array(n).fill(NONE),
+  beginCount: new Int32Array(n).fill(NONE),
   startLimit: new Int32Array(n).fill(UNLIMITED),
   finishLimit: new Int32Array(n).fill(UNLIMITED),
 })
@@ -113,19 +116,26 @@ export const backwardStep = (
   if (remaining === 0) {
     const at = latestPoint(network, i, bounds)
     late.start[i] = late.finish[i] = late.startLimit[i] = late.finishLimit[i] = at
+    late.beginCount[i] = calendar.countBefore(at)
     return
   }
-  const count = latestBeginCount(network, remaining, i, bounds)
-  const finish = calendar.minuteAt(count + remaining - 1) + 1
+  // The count by the finish limit, and the end of the last work by then; then what a limit on the start takes off.
+  const limitCount = calendar.countBefore(bounds.finish)
+  const lastEnd = calendar.minuteAt(limitCount - 1) + 1
+  const byStart = bounds.start === UNLIMITED ? UNLIMITED : calendar.countBefore(bounds.start + 1) - 1
+  const isByFinish = byStart >= limitCount - remaining
+  const count = isByFinish ? limitCount - remaining : byStart
+  late.beginCount[i] = count
   late.start[i] = late.startLimit[i] = calendar.minuteAt(count)
-  late.finish[i] = finish
+  late.finish[i] = isByFinish ? lastEnd : calendar.minuteAt(count + remaining - 1) + 1
   // Monday 07:00 rather than Friday 15:45 where nothing forbids it: predecessors on other calendars need it.
-  const settled = settleBack(calendar, bounds.finish)
-  late.finishLimit[i] = settled <= finish ? settled : Math.min(settled, calendar.minuteAt(count + remaining))
+  if (!isByFinish) late.finishLimit[i] = calendar.minuteAt(count + remaining)
+  else late.finishLimit[i] = lastEnd < bounds.finish && isWorking(calendar, bounds.finish) ? bounds.finish : lastEnd
 }
 
 const standPinned = (network: Network, remaining: number, late: LateDates, i: number): void => {
   const { start, finish } = pinnedDates(network, remaining, i)
   late.start[i] = late.startLimit[i] = start
   late.finish[i] = late.finishLimit[i] = finish
+  late.beginCount[i] = network.calendar[i]!.countBefore(finish) - remaining
 }

@@ -1,5 +1,5 @@
 import { nextWork, settle } from '../time/arithmetic.ts'
-import { limitsFinish, State, type Network } from '../network/network.ts'
+import { Kind, limitsFinish, State, type Network } from '../network/network.ts'
 import { heldByStartLinks, isPinned, linkLimit, type EarlyDates } from './forwardPass.ts'
 
 /** Whether link k drives: its limit, brought to its successor's start or finish, equals the early date there. */
@@ -8,12 +8,13 @@ export const linkDrives = (network: Network, remaining: Int32Array, early: Early
   if (isPinned(network, i) && network.state[i] !== State.Finished) return false
   const calendar = network.calendar[i]!
   const limit = linkLimit(network, early, k)
-  const isFinished = network.state[i] === State.Finished
-  const begin = isFinished ? early.start[i]! : early.begin[i]!
-  if (!limitsFinish(network.linkCode[k]!)) return heldByStartLinks(network, i) && nextWork(calendar, limit) === begin
-  if (settle(calendar, limit) === early.finish[i]) return true
-  if (remaining[i] === 0) return nextWork(calendar, limit) === early.finish[i]
-  return !isFinished && calendar.minuteAt(calendar.countBefore(limit) - remaining[i]!) === begin
+  const onFinish = limitsFinish(network.linkCode[k]!)
+  if (network.state[i] === State.Finished)
+    return onFinish ? settle(calendar, limit) === early.finish[i] : nextWork(calendar, limit) === early.start[i]
+  if (network.kind[i] === Kind.AtFinish) return settle(calendar, limit) === early.finish[i]
+  if (!onFinish && !heldByStartLinks(network, i)) return false
+  // A limit reaches the start, or the finish, exactly when it has the same working count.
+  return calendar.countBefore(limit) === early.beginCount[i]! + (onFinish ? remaining[i]! : 0)
 }
 
 /**

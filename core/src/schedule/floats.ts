@@ -22,12 +22,10 @@ const hasFloat = (network: Network, i: number): boolean =>
 export const totalFloats = (network: Network, early: EarlyDates, late: LateDates, floats: Floats): void => {
   for (let i = 0; i < network.order.length; i++) {
     if (!hasFloat(network, i)) continue
-    const calendar = network.calendar[i]!
-    floats.total[i] = calendar.countBefore(late.finish[i]!) - calendar.countBefore(early.finish[i]!)
-    floats.start[i] =
-      network.state[i] === State.Started
-        ? NONE
-        : calendar.countBefore(late.start[i]!) - calendar.countBefore(early.start[i]!)
+    // Work has as much float at its start as at its finish, for both are the same count of the same work.
+    const float = late.beginCount[i]! - early.beginCount[i]!
+    floats.total[i] = float
+    floats.start[i] = network.state[i] === State.Started ? NONE : float
   }
 }
 
@@ -59,10 +57,10 @@ export const freeFloats = (
     bounds.start = UNLIMITED
     bounds.finish = networkFinish
     successorsAllow(network, limits, i, bounds)
-    const calendar = network.calendar[i]!
-    floats.free[i] =
+    const latest =
       remaining[i] === 0
-        ? calendar.countBefore(latestPoint(network, i, bounds)) - calendar.countBefore(early.finish[i]!)
-        : latestBeginCount(network, remaining[i]!, i, bounds) - calendar.countBefore(early.begin[i]!)
+        ? network.calendar[i]!.countBefore(latestPoint(network, i, bounds))
+        : latestBeginCount(network, remaining[i]!, i, bounds)
+    floats.free[i] = latest - early.beginCount[i]!
   }
 }

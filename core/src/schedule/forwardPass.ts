@@ -7,12 +7,15 @@ export interface EarlyDates {
   readonly finish: Int32Array
   /** Where the remaining work begins: the start, but for work that has actually started. */
   readonly begin: Int32Array
+  /** Working count, on the activity's calendar, at which the remaining work begins; of a point, the count of its instant. */
+  readonly beginCount: Int32Array
 }
 
 export const emptyEarlyDates = (n: number): EarlyDates => ({
   start: new Int32Array(n).fill(NONE),
   finish: new Int32Array(n).fill(NONE),
   begin: new Int32Array(n).fill(NONE),
+  beginCount: new Int32Array(n).fill(NONE),
 })
 
 /** The limit that link k puts on its successor: the predecessor's date with the lag counted on the lag's calendar. */
@@ -48,6 +51,7 @@ export const forwardStep = (network: Network, remaining: number, dates: EarlyDat
     dates.start[i] = network.actualStart[i]!
     dates.finish[i] = network.actualFinish[i]!
     dates.begin[i] = network.actualFinish[i]!
+    dates.beginCount[i] = network.calendar[i]!.countBefore(network.actualFinish[i]!)
     return
   }
   if (isPinned(network, i)) return standPinned(network, remaining, dates, i)
@@ -75,9 +79,10 @@ const place = (network: Network, remaining: number, dates: EarlyDates, i: number
   const calendar = network.calendar[i]!
   if (remaining === 0) {
     const limit = start > finish ? start : finish
-    const at =
-      network.kind[i] === Kind.AtFinish ? settle(calendar, limit) : calendar.minuteAt(calendar.countBefore(limit))
+    const count = calendar.countBefore(limit)
+    const at = network.kind[i] === Kind.AtFinish ? settle(calendar, limit) : calendar.minuteAt(count)
     dates.start[i] = dates.begin[i] = dates.finish[i] = at
+    dates.beginCount[i] = count
     return
   }
   let count = calendar.countBefore(start)
@@ -92,6 +97,7 @@ const place = (network: Network, remaining: number, dates: EarlyDates, i: number
     if (held > end) end = held
   }
   dates.start[i] = dates.begin[i] = begin
+  dates.beginCount[i] = count
   dates.finish[i] = end
 }
 
@@ -110,6 +116,7 @@ const standPinned = (network: Network, remaining: number, dates: EarlyDates, i: 
   dates.begin[i] = start
   dates.start[i] = network.state[i] === State.Started ? network.actualStart[i]! : start
   dates.finish[i] = finish
+  dates.beginCount[i] = network.calendar[i]!.countBefore(finish) - remaining
 }
 
 /** Whether an overriding `exactly` decides where the activity stands. */
@@ -129,6 +136,7 @@ const cut = (network: Network, remaining: number, dates: EarlyDates, i: number):
     dates.finish[i] = finishCut
     dates.start[i] = dates.begin[i] = subWork(calendar, finishCut, remaining)
   }
+  dates.beginCount[i] = calendar.countBefore(dates.finish[i]!) - remaining
 }
 
 /** The latest early finish of the network, hammocks aside; the project's start for an empty one. */

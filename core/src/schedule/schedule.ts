@@ -79,6 +79,9 @@ const scheduleBackward = (network: Network): Schedule => {
     early.begin[i] = -earliest.finish[i]!
     early.start[i] = network.state[i] === State.NotStarted ? early.begin[i]! : network.actualStart[i]!
     early.finish[i] = -earliest.start[i]!
+    const calendar = network.calendar[i]!
+    early.beginCount[i] = calendar.countBefore(early.finish[i]!) - network.remaining[i]!
+    late.beginCount[i] = calendar.countBefore(-placed.start[i]!) - network.remaining[i]!
     late.start[i] = late.startLimit[i] = -placed.finish[i]!
     late.finish[i] = late.finishLimit[i] = -placed.start[i]!
     if (network.state[i] === State.Finished) {
@@ -128,9 +131,9 @@ const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, pa
   }
   const lateFinishShown = late.finish.map((at, i) => {
     if (at === NONE || network.state[i] === State.Finished) return at
-    const calendar = network.calendar[i]!
-    if (calendar.countBefore(at) === calendar.countBefore(finish[i]!) && float.total[i] === 0) return finish[i]!
-    return prevWork(calendar, at)
+    if (float.total[i] === 0) return early.finish[i]!
+    // The late finish of work is an end of work already; that of a point may be a start of work.
+    return network.remaining[i] === 0 ? prevWork(network.calendar[i]!, at) : at
   })
   const warnings = [...network.warnings]
   hangHammocks(network, start, finish, passes.networkFinish, warnings)

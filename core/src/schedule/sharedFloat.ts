@@ -20,10 +20,12 @@ export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
     start: schedule.early.start.slice(),
     finish: schedule.early.finish.slice(),
     begin: schedule.early.begin.slice(),
+    beginCount: schedule.early.beginCount.slice(),
   }
   const late: LateDates = {
     start: schedule.late.start.slice(),
     finish: schedule.late.finish.slice(),
+    beginCount: schedule.late.beginCount.slice(),
     startLimit: schedule.late.startLimit.slice(),
     finishLimit: schedule.late.finishLimit.slice(),
   }
@@ -53,8 +55,7 @@ export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
   moved.delete(i)
   const loses = (j: number): boolean => {
     if (schedule.float.total[j] === NONE) return false
-    const calendar = network.calendar[j]!
-    return calendar.countBefore(late.finish[j]!) - calendar.countBefore(early.finish[j]!) < schedule.float.total[j]!
+    return late.beginCount[j]! - early.beginCount[j]! < schedule.float.total[j]!
   }
   return [...moved].filter(loses).sort((a, b) => a - b).map((j) => network.activities[j]!.id)
 }

@@ -15,6 +15,7 @@ const compiledOf = new WeakMap<CalendarRule, Compiled>()
 export class PlanCalendars {
   private readonly rules: ReadonlyMap<string, CalendarRule>
   private readonly anchor: Instant
+  private readonly ready = new Map<string, Calendar>()
 
   /** @param projectStart - tables are first compiled around it */
   constructor(calendars: readonly CalendarRule[], projectStart: Instant) {
@@ -26,7 +27,14 @@ export class PlanCalendars {
 
   /** @throws RangeError for an id the plan does not have */
   get(id: string): Calendar {
-    if (id === CLOCK_ID) return clockCalendar
+    const ready = this.ready.get(id)
+    if (ready) return ready
+    const calendar = id === CLOCK_ID ? clockCalendar : this.compiled(id)
+    this.ready.set(id, calendar)
+    return calendar
+  }
+
+  private compiled(id: string): Calendar {
     const chain = this.chainOf(id)
     const own = chain[0]!
     const known = compiledOf.get(own)

@@ -70,6 +70,9 @@ class Grid {
   }
 }
 
+/** Grids of calendars that many networks share. */
+const known = new Map<string, Grid>()
+
 export interface NaiveDates {
   start: number
   finish: number
@@ -100,6 +103,12 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   const gridOf = (id: string): Grid => {
     let grid = grids.get(id)
     if (grid) return grid
+    const key = `${id} ${lowDay} ${days} ${JSON.stringify(plan.calendars)}`
+    grid = known.get(key)
+    if (grid) {
+      grids.set(id, grid)
+      return grid
+    }
     const works = new Uint8Array(days * 1440)
     if (id === 'clock') works.fill(1)
     else {
@@ -112,6 +121,7 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
     }
     grid = new Grid(works, low)
     grids.set(id, grid)
+    known.set(key, grid)
     return grid
   }
 

@@ -18,6 +18,8 @@ function weekOf(shifts: string[], days: number): Record<string, string[]> {
   return Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((d, i) => [d, i < days ? shifts : []]))
 }
 
+let shared: Plan['calendars'] | null = null
+
 const calendarId = fc.constantFrom('day', 'watch', 'night', 'six', 'few', 'heir', 'clock', null)
 const minuteOfPlan = (from: number, to: number): fc.Arbitrary<string> =>
   fc.integer({ min: from, max: to }).map((m) => formatInstant(START + m))
@@ -71,7 +73,7 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
     .map((shape) => {
       const n = shape.activities.length
       const statusDate = options.progress ? START + shape.status : null
-      return readPlan({
+      const { plan } = readPlan({
         format: 'geodrome-plan',
         version: 1,
         project: {
@@ -96,7 +98,10 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
             const [from, to] = [ends[0] % n, ends[1] % n].sort((x, y) => x - y)
             return { id: `l${i}`, from: `a${from}`, to: `a${to}`, type, lag, lagOn }
           }),
-      }).plan
+      })
+      // The same objects in every plan: their compiled tables are then shared.
+      shared ??= plan.calendars
+      return { ...plan, calendars: shared }
     })
 }
 
