@@ -1,4 +1,4 @@
-import { compileNetwork, explain, readPlan, review, runIterations, schedule, scheduleNetwork, simulationModel, applyChange } from '@geodrome/core'
+import { applyChange, applyUnchecked, compileNetwork, explain, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
 import { generateFile, generatePlan } from './generate.ts'
 import { measure, report } from './measure.ts'
 
@@ -19,7 +19,17 @@ for (const [n, pass, preparation] of [[10_000, 5, 6], [100_000, 40, 70]] as cons
 }
 const plan = generatePlan(10_000)
 const made = schedule(plan)
-line('edit: change, check, prepare and schedule, 10,000 activities', 50, () => () => schedule(applyChange(plan, { kind: 'set', list: 'activities', key: 'a5000', set: { duration: 1000 } }).plan))
+const edits = Array.from({ length: 40 }, (_, k): Change => ({ kind: 'set', list: 'activities', key: `a${(k * 7919) % 10_000}`, set: { duration: 500 + k * 40 } }))
+let turn = 0
+line('edit, incremental: one duration of 10,000', 1, () => () => {
+  const change = edits[turn++ % edits.length]!
+  return reschedule(made, applyUnchecked(plan, change).plan, change)
+}, 41)
+line('edit: apply and check one duration of 10,000', 15, () => () => applyChange(plan, edits[turn++ % edits.length]!), 41)
+line('edit: add a link to 10,000, apply, check, prepare, schedule', 50, () => () => {
+  const change: Change = { kind: 'add', list: 'links', before: null, item: { id: 'bench', from: 'a10', to: 'a9000', lag: 0 } }
+  return reschedule(made, applyChange(plan, change).plan, change)
+})
 line('explanation of one activity, 10,000 activities', 2, () => () => explain(made, 'a5000'))
 line('review, 10,000 activities', 60, () => () => review(plan, made), 5)
 line('simulation: 200 activities × 10,000 iterations, one thread', 600, () => {

@@ -55,6 +55,8 @@ export interface Network {
   /** Activities in an order in which every predecessor comes before its successors; hammocks last. */
   readonly order: Int32Array
   readonly kind: Uint8Array
+  /** 1 for activities placed as late as free float allows. */
+  readonly placedLate: Uint8Array
   readonly state: Uint8Array
   /** Remaining work in minutes of the activity's calendar. */
   readonly remaining: Int32Array
@@ -97,15 +99,18 @@ export interface Network {
 export const compileNetwork = (plan: Plan): Network => {
   const { project, activities } = plan
   const n = activities.length
-  const indexOf = new Map(activities.map((a, i) => [a.id, i]))
+  const indexOf = new Map<string, number>()
+  for (let i = 0; i < n; i++) indexOf.set(activities[i]!.id, i)
   const projectStart = instantOf(project.start, 'start')
   const statusDate = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
   const calendars = new PlanCalendars(plan.calendars, projectStart)
-  const calendar = activities.map((a) => calendars.get(a.calendar ?? project.calendar))
+  const calendar = new Array<Calendar>(n)
+  for (let i = 0; i < n; i++) calendar[i] = calendars.get(activities[i]!.calendar ?? project.calendar)
   const warnings: ScheduleWarning[] = []
 
   const arrays = {
     kind: new Uint8Array(n),
+    placedLate: new Uint8Array(n),
     state: new Uint8Array(n),
     remaining: new Int32Array(n),
     actualStart: new Int32Array(n).fill(NONE),
@@ -121,23 +126,17 @@ export const compileNetwork = (plan: Plan): Network => {
   }
   for (let i = 0; i < n; i++) layActivity(arrays, activities[i]!, i, calendar[i]!, projectStart, statusDate, warnings)
 
-  const driving: Link[] = []
-  const hammockLinks: Link[] = []
-  for (const link of plan.links) {
-    if (arrays.kind[indexOf.get(link.from)!] === Kind.Hammock)
-      warnings.push({
-        code: 'hammock-drives-nothing',
-        activity: link.from,
-        message: `a hammock drives nothing; its link to ${activities[indexOf.get(link.to)!]!.code} is left out`,
-      })
-    else if (arrays.kind[indexOf.get(link.to)!] === Kind.Hammock) hammockLinks.push(link)
-    else driving.push(link)
-  }
-  const laid = layLinks(driving, indexOf, n)
+  const ends = linkEnds(plan.links, indexOf)
+  const { driving, hammockLinks } = withoutHammocks(plan.links, ends, arrays.kind, activities, warnings)
+  const laid = layLinks(plan.links, driving, ends, n)
   const linkCalendar = new Array<Calendar>(laid.links.length)
   for (let k = 0; k < linkCalendar.length; k++) {
-    const id = lagCalendarOf(project, laid.links[k]!, activities[laid.linkFrom[k]!], activities[laid.linkTo[k]!])
-    linkCalendar[k] = calendars.get(id)
+    const from = laid.linkFrom[k]!
+    // Without a lag nothing is counted, and any calendar will do.
+    linkCalendar[k] =
+      laid.linkLag[k] === 0
+        ? calendar[from]!
+        : calendars.get(lagCalendarOf(project, laid.links[k]!, activities[from], activities[laid.linkTo[k]!]))
   }
   return {
     plan,
@@ -160,7 +159,7 @@ export const compileNetwork = (plan: Plan): Network => {
 /** What the passes know of an activity, as arrays by its position. */
 export type ActivityArrays = Pick<
   Network,
-  | 'kind' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
+  | 'kind' | 'placedLate' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
   | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
 >
 
@@ -175,6 +174,7 @@ export const layActivity = (
   warnings: ScheduleWarning[],
 ): void => {
   arrays.kind[i] = kindOf(activity)
+  arrays.placedLate[i] = activity.place === 'late' ? 1 : 0
   layRemaining(arrays, activity, i, calendar, statusDate, warnings)
   layLimits(arrays, activity, i, calendar, projectStart, statusDate)
 }
@@ -187,38 +187,77 @@ const kindOf = (activity: Activity): Kind => {
 
 type Laid = Pick<Network, 'links' | 'inStart' | 'linkFrom' | 'linkTo' | 'linkCode' | 'linkLag' | 'outStart' | 'outLink'>
 
-/** Sorts links by successor (counting sort, stable) and indexes them both ways. */
-const layLinks = (given: readonly Link[], indexOf: ReadonlyMap<string, number>, n: number): Laid => {
-  const m = given.length
-  const to = new Int32Array(m)
-  for (let k = 0; k < m; k++) to[k] = indexOf.get(given[k]!.to)!
-  const inStart = offsets(to, n)
+/** Positions of the activities that the plan's links tie. */
+interface LinkEnds {
+  readonly from: Int32Array
+  readonly to: Int32Array
+}
+
+const linkEnds = (links: readonly Link[], indexOf: ReadonlyMap<string, number>): LinkEnds => {
+  const from = new Int32Array(links.length)
+  const to = new Int32Array(links.length)
+  for (let g = 0; g < links.length; g++) {
+    from[g] = indexOf.get(links[g]!.from)!
+    to[g] = indexOf.get(links[g]!.to)!
+  }
+  return { from, to }
+}
+
+/** Positions, in the plan, of the links that drive; those into hammocks apart, those out of hammocks reported and left out. */
+const withoutHammocks = (
+  links: readonly Link[],
+  { from, to }: LinkEnds,
+  kind: Uint8Array,
+  activities: readonly Activity[],
+  warnings: ScheduleWarning[],
+): { driving: Int32Array; hammockLinks: Link[] } => {
+  const driving = new Int32Array(links.length)
+  const hammockLinks: Link[] = []
+  let count = 0
+  for (let g = 0; g < links.length; g++) {
+    if (kind[from[g]!] === Kind.Hammock)
+      warnings.push({
+        code: 'hammock-drives-nothing',
+        activity: links[g]!.from,
+        message: `a hammock drives nothing; its link to ${activities[to[g]!]!.code} is left out`,
+      })
+    else if (kind[to[g]!] === Kind.Hammock) hammockLinks.push(links[g]!)
+    else driving[count++] = g
+  }
+  return { driving: driving.subarray(0, count), hammockLinks }
+}
+
+/** Sorts the driving links by successor (counting sort, stable) and indexes them both ways. */
+const layLinks = (given: readonly Link[], driving: Int32Array, ends: LinkEnds, n: number): Laid => {
+  const m = driving.length
+  const inStart = offsets(ends.to, driving, n)
   const links = new Array<Link>(m)
   const linkFrom = new Int32Array(m)
   const linkTo = new Int32Array(m)
   const linkCode = new Uint8Array(m)
   const linkLag = new Int32Array(m)
   const fill = inStart.slice()
-  for (let g = 0; g < m; g++) {
+  for (let d = 0; d < m; d++) {
+    const g = driving[d]!
     const link = given[g]!
-    const k = fill[to[g]!]!++
+    const k = fill[ends.to[g]!]!++
     links[k] = link
-    linkFrom[k] = indexOf.get(link.from)!
-    linkTo[k] = to[g]!
+    linkFrom[k] = ends.from[g]!
+    linkTo[k] = ends.to[g]!
     linkCode[k] = LinkCode[link.type]
     linkLag[k] = link.lag
   }
-  const outStart = offsets(linkFrom, n)
+  const outStart = offsets(ends.from, driving, n)
   const outLink = new Int32Array(m)
   fill.set(outStart)
   for (let k = 0; k < m; k++) outLink[fill[linkFrom[k]!]!++] = k
   return { links, inStart, linkFrom, linkTo, linkCode, linkLag, outStart, outLink }
 }
 
-/** CSR offsets, length n + 1, of items by their owner. */
-const offsets = (owner: Int32Array, n: number): Int32Array => {
+/** CSR offsets, length n + 1, of chosen items by their owner. */
+const offsets = (owner: Int32Array, chosen: Int32Array, n: number): Int32Array => {
   const start = new Int32Array(n + 1)
-  for (let k = 0; k < owner.length; k++) start[owner[k]! + 1]!++
+  for (let k = 0; k < chosen.length; k++) start[owner[chosen[k]!]! + 1]!++
   for (let i = 0; i < n; i++) start[i + 1]! += start[i]!
   return start
 }

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { keyOf, shapeItem, shapeProject, type Change, type Item, type ListName } from './change.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
 import type { Plan } from './schema.ts'
-import { validatePlan } from './validatePlan.ts'
+import { validateChange } from './validateChange.ts'
 
 export interface Applied {
   readonly plan: Plan
@@ -16,7 +16,7 @@ export interface Applied {
  */
 export const applyChange = (plan: Plan, change: Change): Applied => {
   const applied = applyUnchecked(plan, change)
-  const issues = validatePlan(applied.plan)
+  const issues = validateChange(applied.plan, change)
   if (issues.length > 0) throw new PlanError(issues)
   return applied
 }

@@ -22,7 +22,8 @@ export const validatePlan = (plan: Plan): PlanIssue[] => {
   checkCalendars(plan, calendars, issues)
   checkParents(plan.groups, groups, 'groups', 'group', issues)
   checkProject(plan, calendars, activities, issues)
-  plan.activities.forEach((activity, i) => checkActivity(plan, activity, i, calendars, groups, issues))
+  const usable = new Set<string>()
+  plan.activities.forEach((activity, i) => checkActivity(plan, activity, i, calendars, groups, usable, issues))
   checkLinks(plan, calendars, activities, issues)
   checkReferences(plan, calendars, activities, issues)
   return issues
@@ -212,16 +213,26 @@ const checkActivity = (
   i: number,
   calendars: ReadonlyMap<string, PlanCalendar>,
   groups: ReadonlyMap<string, unknown>,
+  usable: Set<string>,
   issues: PlanIssue[],
 ): void => {
+  if (activity.group !== null && !groups.has(activity.group))
+    issues.push(unknown(pointer('activities', i, 'group'), 'group', activity.group))
+  if (activity.calendar !== null && !usable.has(activity.calendar)) {
+    const before = issues.length
+    checkUsable(activity.calendar, pointer('activities', i, 'calendar'), `activity "${activity.code}"`, calendars, issues)
+    if (issues.length === before) usable.add(activity.calendar)
+  }
+  for (const issue of activityIssues(plan, activity, i)) issues.push(issue)
+}
+
+/** The rules on one activity that look at nothing but itself and the project. */
+export const activityIssues = (plan: Plan, activity: Activity, i: number): PlanIssue[] => {
+  const issues: PlanIssue[] = []
   const name = `activity "${activity.code}"`
   const add = (code: PlanIssue['code'], message: string, ...path: (string | number)[]): void => {
     issues.push({ pointer: pointer('activities', i, ...path), code, message, ids: [activity.id] })
   }
-  if (activity.group !== null && !groups.has(activity.group))
-    issues.push(unknown(pointer('activities', i, 'group'), 'group', activity.group))
-  if (activity.calendar !== null)
-    checkUsable(activity.calendar, pointer('activities', i, 'calendar'), name, calendars, issues)
   if (activity.duration < 0) add('shape', `${name} has a negative duration; make it 0 or more`, 'duration')
   activity.constraints.forEach((constraint, c) => {
     if (constraint.rule === 'not-before' && constraint.overrides)
@@ -237,6 +248,7 @@ const checkActivity = (
   if (remaining !== null && remaining < 0) add('progress', `the remaining duration of ${name} is negative`, 'progress', 'remaining')
   if (actualStart !== null && actualFinish !== null && instantOf(actualFinish, 'finish') < instantOf(actualStart, 'start'))
     add('progress', `${name} finished before it started; correct one of the two dates`, 'progress', 'actualFinish')
+  return issues
 }
 
 const checkLinks = (

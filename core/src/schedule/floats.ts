@@ -29,38 +29,44 @@ export const totalFloats = (network: Network, early: EarlyDates, late: LateDates
   }
 }
 
-/** The early dates as limits: what successors ask when nothing but their early dates may move. */
-export const earlyLimits = (network: Network, early: EarlyDates, limits: SuccessorLimits): void => {
-  for (let i = 0; i < network.order.length; i++) {
-    const isFixed = network.state[i] === State.Finished
-    limits.startLimit[i] = isFixed ? UNLIMITED : early.begin[i]!
-    limits.finishLimit[i] = isFixed ? UNLIMITED : early.finish[i]!
-  }
+/** The early dates as limits: what successors ask when nothing but their early dates may move. Finished work asks nothing. */
+export const earlyLimitsOf = (network: Network, early: EarlyDates): SuccessorLimits => {
+  const startLimit = early.begin.slice()
+  const finishLimit = early.finish.slice()
+  for (let i = 0; i < startLimit.length; i++)
+    if (network.state[i] === State.Finished) startLimit[i] = finishLimit[i] = UNLIMITED
+  return { startLimit, finishLimit }
 }
 
 /**
- * Free float: how much later an activity can be with every successor on its early dates and the network's finish kept.
+ * Free float of one activity: how much later it can be with every successor on its early dates and the network's finish kept.
  * Its own constraints are left out; it is not capped by total float.
- * @param limits - from {@link earlyLimits}
+ * @param limits - from {@link earlyLimitsOf}
+ * @param bounds - scratch
  */
-export const freeFloats = (
+export const freeFloatOf = (
   network: Network,
-  remaining: Int32Array,
+  remaining: number,
   early: EarlyDates,
   limits: SuccessorLimits,
   networkFinish: number,
-  floats: Floats,
-): void => {
+  i: number,
+  bounds: Bounds,
+): number => {
+  bounds.start = UNLIMITED
+  bounds.finish = networkFinish
+  successorsAllow(network, limits, i, bounds)
+  const latest =
+    remaining === 0
+      ? network.calendar[i]!.countBefore(latestPoint(network, i, bounds))
+      : latestBeginCount(network, remaining, i, bounds)
+  return latest - early.beginCount[i]!
+}
+
+/** {@link freeFloatOf} for every activity that has float. */
+export const freeFloats = (network: Network, remaining: Int32Array, early: EarlyDates, networkFinish: number, floats: Floats): void => {
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
-  for (let i = 0; i < network.order.length; i++) {
-    if (!hasFloat(network, i)) continue
-    bounds.start = UNLIMITED
-    bounds.finish = networkFinish
-    successorsAllow(network, limits, i, bounds)
-    const latest =
-      remaining[i] === 0
-        ? network.calendar[i]!.countBefore(latestPoint(network, i, bounds))
-        : latestBeginCount(network, remaining[i]!, i, bounds)
-    floats.free[i] = latest - early.beginCount[i]!
-  }
+  const limits = earlyLimitsOf(network, early)
+  for (let i = 0; i < network.order.length; i++)
+    if (hasFloat(network, i)) floats.free[i] = freeFloatOf(network, remaining[i]!, early, limits, networkFinish, i, bounds)
 }

@@ -6,7 +6,7 @@ import { mirrorNetwork } from '../network/mirror.ts'
 import type { Plan } from '../plan/schema.ts'
 import { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
-import { earlyLimits, emptyFloats, freeFloats, totalFloats, type Floats } from './floats.ts'
+import { emptyFloats, freeFloats, totalFloats, type Floats } from './floats.ts'
 import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 import { hangHammocks } from './hammocks.ts'
 
@@ -43,18 +43,22 @@ export const scheduleNetwork = (network: Network): Schedule =>
   network.plan.project.direction === 'backward' ? scheduleBackward(network) : scheduleForward(network)
 
 const scheduleForward = (network: Network): Schedule => {
-  const { plan } = network
   const n = network.order.length
   const early = emptyEarlyDates(n)
   forwardPass(network, network.remaining, early)
   const networkFinish = latestFinish(network, early)
-  const target =
-    plan.project.requiredFinish === null ? networkFinish : instantOf(plan.project.requiredFinish, 'finish')
+  const target = targetOf(network, networkFinish)
   const late = emptyLateDates(n)
   backwardPass(network, network.remaining, target, late)
   const drives = drivingLinks(network, early)
   const onLongestPath = longestPath(network, drives, early, networkFinish)
   return finishSchedule(network, early, late, { networkFinish, target, drives, onLongestPath })
+}
+
+/** What late dates are measured against: the required finish, else the network's own. */
+export const targetOf = (network: Network, networkFinish: Instant): Instant => {
+  const { requiredFinish } = network.plan.project
+  return requiredFinish === null ? networkFinish : instantOf(requiredFinish, 'finish')
 }
 
 const drivingLinks = (network: Network, early: EarlyDates): Uint8Array => {
@@ -103,7 +107,7 @@ const scheduleBackward = (network: Network): Schedule => {
   })
 }
 
-interface Passes {
+export interface Passes {
   readonly networkFinish: Instant
   readonly target: Instant
   readonly drives: Uint8Array
@@ -111,14 +115,17 @@ interface Passes {
 }
 
 const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, passes: Passes): Schedule => {
+  const float = emptyFloats(network.order.length)
+  totalFloats(network, early, late, float)
+  freeFloats(network, network.remaining, early, latestFinish(network, early), float)
+  return settleSchedule(network, early, late, float, passes)
+}
+
+/** What follows from dates and floats: where activities are placed and shown, hammocks, criticality, warnings. */
+export const settleSchedule = (network: Network, early: EarlyDates, late: LateDates, float: Floats, passes: Passes): Schedule => {
   const { plan } = network
   const n = network.order.length
   const isBackward = plan.project.direction === 'backward'
-  const float = emptyFloats(n)
-  totalFloats(network, early, late, float)
-  const limits = { startLimit: new Int32Array(n), finishLimit: new Int32Array(n) }
-  earlyLimits(network, early, limits)
-  freeFloats(network, network.remaining, early, limits, latestFinish(network, early), float)
 
   const start = early.start.slice()
   const finish = early.finish.slice()
@@ -127,14 +134,15 @@ const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, pa
     if (isBackward) {
       if (network.state[i] === State.NotStarted) start[i] = late.start[i]!
       finish[i] = late.finish[i]!
-    } else if (network.activities[i]!.place === 'late') placeLate(network, early, float, i, start, finish)
+    } else if (network.placedLate[i] === 1) placeLate(network, early, float, i, start, finish)
   }
-  const lateFinishShown = late.finish.map((at, i) => {
-    if (at === NONE || network.state[i] === State.Finished) return at
-    if (float.total[i] === 0) return early.finish[i]!
+  const lateFinishShown = late.finish.slice()
+  for (let i = 0; i < n; i++) {
+    if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished) continue
+    if (float.total[i] === 0) lateFinishShown[i] = early.finish[i]!
     // The late finish of work is an end of work already; that of a point may be a start of work.
-    return network.remaining[i] === 0 ? prevWork(network.calendar[i]!, at) : at
-  })
+    else if (network.remaining[i] === 0) lateFinishShown[i] = prevWork(network.calendar[i]!, late.finish[i]!)
+  }
   const warnings = [...network.warnings]
   hangHammocks(network, start, finish, passes.networkFinish, warnings)
   warnOfGaps(network, early, passes.target, float, isBackward, warnings)
@@ -142,7 +150,6 @@ const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, pa
   const critical = new Uint8Array(n)
   for (let i = 0; i < n; i++)
     if (float.total[i] !== NONE && float.total[i]! <= plan.project.criticalFloat) critical[i] = 1
-  const starts = start.filter((at) => at !== NONE)
   return {
     network,
     start,
@@ -154,11 +161,17 @@ const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, pa
     critical,
     onLongestPath: passes.onLongestPath,
     drives: passes.drives,
-    projectStart: starts.length === 0 ? network.projectStart : starts.reduce((a, b) => Math.min(a, b)),
+    projectStart: earliestStart(network, start),
     projectFinish: passes.networkFinish,
     target: passes.target,
     warnings,
   }
+}
+
+const earliestStart = (network: Network, start: Int32Array): Instant => {
+  let earliest = UNLIMITED
+  for (let i = 0; i < start.length; i++) if (start[i]! < earliest && start[i] !== NONE) earliest = start[i]!
+  return earliest === UNLIMITED ? network.projectStart : earliest
 }
 
 /** As late as free float allows: moved once from the early dates; floats are those before the move. */

@@ -3,9 +3,11 @@ import {
   CalendarError,
   explain,
   inOrderOfStart,
+  reschedule,
   review,
   schedule,
   scheduleDifference,
+  type Change,
   type Plan,
   type Schedule,
   type ScheduleDifference,
@@ -34,20 +36,21 @@ const viewOf = (s: Schedule, computeMs: number): ScheduleView => ({
   computeMs,
 })
 
-const reschedule = (next: Plan, nextVersion: number, compare: boolean): void => {
+/** @param change - what made the next plan of the one before; null for a plan that comes whole */
+const take = (next: Plan, nextVersion: number, change: Change | null): void => {
   version = nextVersion
   plan = next
   const began = performance.now()
   let made: Schedule
   try {
-    made = schedule(next)
+    made = change && current ? reschedule(current, next, change) : schedule(next)
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
     current = null
     return say({ kind: 'refused', version, message: error.message })
   }
   const computeMs = performance.now() - began
-  const difference: ScheduleDifference | null = compare && current ? scheduleDifference(current, made) : null
+  const difference: ScheduleDifference | null = current ? scheduleDifference(current, made) : null
   current = made
   say({ kind: 'scheduled', version, view: viewOf(made, computeMs), difference })
 }
@@ -55,9 +58,9 @@ const reschedule = (next: Plan, nextVersion: number, compare: boolean): void => 
 self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
   switch (data.kind) {
     case 'load':
-      return reschedule(data.plan, data.version, current !== null)
+      return take(data.plan, data.version, null)
     case 'change':
-      if (plan) reschedule(applyUnchecked(plan, data.change).plan, data.version, true)
+      if (plan) take(applyUnchecked(plan, data.change).plan, data.version, data.change)
       return
     case 'explain': {
       const known = current?.network.indexOf.has(data.activity) ?? false

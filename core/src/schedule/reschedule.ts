@@ -1,0 +1,224 @@
+import type { Change, Item } from '../plan/change.ts'
+import { lagCalendarOf } from '../plan/lagCalendar.ts'
+import type { Link, Plan } from '../plan/schema.ts'
+import { Kind, layActivity, LinkCode, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
+import { linkDrives, longestPath } from './drivingLinks.ts'
+import { earlyLimitsOf, freeFloatOf, type Floats } from './floats.ts'
+import { forwardStep, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { schedule, scheduleNetwork, settleSchedule, targetOf, type Schedule } from './schedule.ts'
+
+/**
+ * The schedule of a plan after one change, from the schedule before it: only what can change is computed again, in the order of
+ * the network, until nothing moves any more. Equal to {@link schedule} of the plan in every figure (a property test holds it to that).
+ * Changes to the structure (activities or links added, removed or retied, calendars, project facts) schedule the whole plan.
+ * @param plan - the plan with the change applied
+ */
+export const reschedule = (previous: Schedule, plan: Plan, change: Change): Schedule => {
+  const touched: Touched = { activities: new Set(), links: new Set() }
+  if (!collectTouched(change, touched) || hasWholePlanRules(previous)) return schedule(plan)
+  const network = relaid(previous.network, plan, touched)
+  return network ? propagate(previous, network, touched) : scheduleNetwork(previous.network)
+}
+
+interface Touched {
+  readonly activities: Set<string>
+  readonly links: Set<string>
+}
+
+/** Plans whose dates are not those of the plain forward and backward pass, or whose warnings come from the passes. */
+const hasWholePlanRules = ({ network, warnings }: Schedule): boolean =>
+  network.plan.project.direction === 'backward' || network.hammockLinks.length > 0 || warnings.length > 0 || network.kind.includes(Kind.Hammock)
+
+const PASSIVE_FIELDS = new Set(['code', 'name', 'confirmed', 'group', 'aim', 'estimate', 'crash', 'focused', 'cost', 'payment', 'decision', 'owner', 'tags', 'checklist', 'notes'])
+const ACTIVE_FIELDS = new Set(['duration', 'constraints', 'place', 'progress'])
+const LINK_FIELDS = new Set(['lag', 'type', 'nature', 'reason'])
+const PASSIVE_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'nearCriticalFloat'])
+const PASSIVE_LISTS = new Set(['groups', 'resources', 'assignments', 'risks', 'baselines', 'acceptances', 'scenarios'])
+
+/** Which activities and links a change touches. @returns false where its reach is not known to be local */
+const collectTouched = (change: Change, touched: Touched): boolean => {
+  const known = (set: Item, ...sets: ReadonlySet<string>[]): boolean => Object.keys(set).every((field) => sets.some((s) => s.has(field)))
+  switch (change.kind) {
+    case 'all':
+      return change.changes.every((part) => collectTouched(part, touched))
+    case 'project':
+      return known(change.set, PASSIVE_PROJECT_FIELDS)
+    case 'set':
+      if (change.list === 'activities') {
+        if (!known(change.set, PASSIVE_FIELDS, ACTIVE_FIELDS)) return false
+        if (!known(change.set, PASSIVE_FIELDS)) touched.activities.add(change.key)
+        return true
+      }
+      if (change.list === 'links') {
+        if (!known(change.set, LINK_FIELDS)) return false
+        touched.links.add(change.key)
+        return true
+      }
+      return PASSIVE_LISTS.has(change.list)
+    default:
+      return PASSIVE_LISTS.has(change.list)
+  }
+}
+
+/** The network with the touched parts laid anew on copies of their arrays; null where the plan's order of activities differs. */
+const relaid = (before: Network, plan: Plan, touched: Touched): Network | null => {
+  if (plan.activities.length !== before.activities.length) return null
+  const copies = {
+    kind: before.kind.slice(),
+    placedLate: before.placedLate.slice(),
+    state: before.state.slice(),
+    remaining: before.remaining.slice(),
+    actualStart: before.actualStart.slice(),
+    actualFinish: before.actualFinish.slice(),
+    startFloor: before.startFloor.slice(),
+    finishFloor: before.finishFloor.slice(),
+    startCeiling: before.startCeiling.slice(),
+    finishCeiling: before.finishCeiling.slice(),
+    startPin: before.startPin.slice(),
+    finishPin: before.finishPin.slice(),
+    startCut: before.startCut.slice(),
+    finishCut: before.finishCut.slice(),
+  }
+  const warnings = [...before.warnings]
+  for (const id of touched.activities) {
+    const i = before.indexOf.get(id)!
+    layActivity(copies, plan.activities[i]!, i, before.calendar[i]!, before.projectStart, before.statusDate, warnings)
+  }
+  const network: Network = { ...before, ...copies, plan, activities: plan.activities, warnings }
+  return touched.links.size === 0 ? network : withLinks(network, plan, touched.links)
+}
+
+const withLinks = (network: Network, plan: Plan, touched: ReadonlySet<string>): Network => {
+  const changed = new Map<string, Link>()
+  for (const link of plan.links) if (touched.has(link.id)) changed.set(link.id, link)
+  const links = [...network.links]
+  const linkCode = network.linkCode.slice()
+  const linkLag = network.linkLag.slice()
+  const linkCalendar = [...network.linkCalendar]
+  for (let k = 0; k < links.length; k++) {
+    const link = changed.get(links[k]!.id)
+    if (!link) continue
+    links[k] = link
+    linkCode[k] = LinkCode[link.type]
+    linkLag[k] = link.lag
+    const { activities, linkFrom, linkTo, calendars } = network
+    linkCalendar[k] = calendars.get(lagCalendarOf(plan.project, link, activities[linkFrom[k]!], activities[linkTo[k]!]))
+  }
+  return { ...network, links, linkCode, linkLag, linkCalendar }
+}
+
+const copyEarly = (early: EarlyDates): EarlyDates => ({
+  start: early.start.slice(),
+  finish: early.finish.slice(),
+  begin: early.begin.slice(),
+  beginCount: early.beginCount.slice(),
+})
+const copyLate = (late: LateDates): LateDates => ({
+  start: late.start.slice(),
+  finish: late.finish.slice(),
+  beginCount: late.beginCount.slice(),
+  startLimit: late.startLimit.slice(),
+  finishLimit: late.finishLimit.slice(),
+})
+
+/** Marks, by activity. */
+type Marks = Uint8Array
+
+const propagate = (previous: Schedule, network: Network, touched: Touched): Schedule => {
+  const n = network.order.length
+  const early = copyEarly(previous.early)
+  const late = copyLate(previous.late)
+  const seeds: Marks = new Uint8Array(n)
+  for (const id of touched.activities) seeds[network.indexOf.get(id)!] = 1
+  const lateSeeds: Marks = seeds.slice()
+  for (let k = 0; touched.links.size > 0 && k < network.links.length; k++)
+    if (touched.links.has(network.links[k]!.id)) {
+      seeds[network.linkTo[k]!] = 1
+      lateSeeds[network.linkTo[k]!] = lateSeeds[network.linkFrom[k]!] = 1
+    }
+  // Both lists hold every activity that was computed again, moved or not: its figures are taken anew.
+  const earlyDone = moveEarly(network, early, seeds)
+  const networkFinish = latestFinish(network, early)
+  const target = targetOf(network, networkFinish)
+  if (target !== previous.target) lateSeeds.fill(1)
+  const lateDone = moveLate(network, late, target, lateSeeds)
+
+  const float: Floats = { total: previous.float.total.slice(), free: previous.float.free.slice(), start: previous.float.start.slice() }
+  const drives = previous.drives.slice()
+  for (const i of earlyDone) takeTotalFloat(network, early, late, float, i)
+  for (const i of lateDone) takeTotalFloat(network, early, late, float, i)
+  takeFreeFloats(network, early, float, networkFinish, networkFinish === previous.projectFinish ? reachOf(network, earlyDone, lateDone) : null)
+  takeDrives(network, early, drives, earlyDone)
+  return settleSchedule(network, early, late, float, {
+    networkFinish,
+    target,
+    drives,
+    onLongestPath: longestPath(network, drives, early, networkFinish),
+  })
+}
+
+/** Moves early dates from the seeds on. @param dirty - the seeds; used up @returns the activities computed again, in order */
+const moveEarly = (network: Network, early: EarlyDates, dirty: Marks): number[] => {
+  const done: number[] = []
+  const { order } = network
+  for (let at = 0; at < order.length; at++) {
+    const i = order[at]!
+    if (dirty[i] === 0) continue
+    done.push(i)
+    const [start, finish, begin] = [early.start[i]!, early.finish[i]!, early.begin[i]!]
+    forwardStep(network, network.remaining[i]!, early, i)
+    if (start === early.start[i] && finish === early.finish[i] && begin === early.begin[i]) continue
+    for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) dirty[network.linkTo[network.outLink[o]!]!] = 1
+  }
+  return done
+}
+
+/** Moves late dates from the seeds back. @param dirty - the seeds; used up @returns the activities computed again */
+const moveLate = (network: Network, late: LateDates, target: number, dirty: Marks): number[] => {
+  const done: number[] = []
+  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
+  const { order } = network
+  for (let at = order.length - 1; at >= 0; at--) {
+    const i = order[at]!
+    if (dirty[i] === 0) continue
+    done.push(i)
+    const [startLimit, finishLimit] = [late.startLimit[i], late.finishLimit[i]]
+    if (network.state[i] === State.Finished) late.startLimit[i] = late.finishLimit[i] = UNLIMITED
+    backwardStep(network, network.remaining[i]!, target, late, i, bounds)
+    if (startLimit === late.startLimit[i] && finishLimit === late.finishLimit[i]) continue
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) dirty[network.linkFrom[k]!] = 1
+  }
+  return done
+}
+
+const takeTotalFloat = (network: Network, early: EarlyDates, late: LateDates, float: Floats, i: number): void => {
+  const has = network.state[i] !== State.Finished
+  float.total[i] = has ? late.beginCount[i]! - early.beginCount[i]! : NONE
+  float.start[i] = has && network.state[i] !== State.Started ? float.total[i]! : NONE
+}
+
+/** The activities whose free float may differ: those computed again, and the predecessors of those with new early dates. */
+const reachOf = (network: Network, earlyDone: readonly number[], lateDone: readonly number[]): Set<number> => {
+  // A lag or type changed at a predecessor's end is among the late ones.
+  const reach = new Set([...earlyDone, ...lateDone])
+  for (const i of earlyDone) for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) reach.add(network.linkFrom[k]!)
+  return reach
+}
+
+/** @param reach - the activities to take; null for all, when the network's finish moved */
+const takeFreeFloats = (network: Network, early: EarlyDates, float: Floats, networkFinish: number, reach: Iterable<number> | null): void => {
+  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
+  const limits = earlyLimitsOf(network, early)
+  for (const i of reach ?? network.order)
+    float.free[i] = network.state[i] === State.Finished ? NONE : freeFloatOf(network, network.remaining[i]!, early, limits, networkFinish, i, bounds)
+}
+
+/** Driving links into and out of the activities with new early dates. */
+const takeDrives = (network: Network, early: EarlyDates, drives: Uint8Array, earlyDone: readonly number[]): void => {
+  const take = (k: number): void => void (drives[k] = linkDrives(network, network.remaining, early, k) ? 1 : 0)
+  for (const i of earlyDone) {
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) take(k)
+    for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) take(network.outLink[o]!)
+  }
+}
