@@ -1,5 +1,6 @@
 import type { ParseArgsConfig } from 'node:util'
 import {
+  complexity,
   durationWords,
   explain,
   explanationWords,
@@ -10,6 +11,7 @@ import {
   review,
   runIterations,
   schedule,
+  scheduleCsv,
   scheduleReport,
   simulationModel,
   summarise,
@@ -104,7 +106,7 @@ const reviewCommand: Command = {
       const { findings, counts } = review(plan, schedule(plan))
       const failed = findings.some((f) => failOn === 'any' || (failOn === 'moves-answer' && f.severity === 'moves-answer'))
       return {
-        json: { findings, counts },
+        json: { findings, counts, complexity: complexity(plan) },
         text: () => findings.map((f) => `${f.severity === 'moves-answer' ? '▲' : '△'} ${f.topic.padEnd(12)} ${f.message}`).join('\n') + '\n',
         exitCode: failed ? 3 : 0,
       }
@@ -151,12 +153,15 @@ const simulateCommand: Command = {
 }
 
 const convertCommand: Command = {
-  usage: 'FILE --to json',
-  summary: 'the plan file with every default written out',
+  usage: 'FILE --to json|csv',
+  summary: 'the plan file with every default written out, or the activities with their dates',
   options: { to: { type: 'string' } },
   prepare: ({ to }) => {
-    if (to !== 'json') throw new UsageError('--to takes json')
-    return ({ plan }) => ({ json: writePlan(plan), text: () => writePlan(plan) })
+    if (to !== 'json' && to !== 'csv') throw new UsageError('--to takes json or csv')
+    return ({ plan }) => {
+      const file = to === 'json' ? writePlan(plan) : scheduleCsv(schedule(plan))
+      return { json: file, text: () => file }
+    }
   },
 }
 

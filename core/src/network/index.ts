@@ -1,2 +1,5 @@
 // The network laid out for computation
 export { compileNetwork, Kind, LinkCode, NONE, State, UNLIMITED, countsFromStart, limitsFinish, type Network, type ScheduleWarning } from './network.ts'
+// Structure of the network
+export { impliedLinks } from './impliedLinks.ts'
+export { complexity, type Complexity } from './complexity.ts'

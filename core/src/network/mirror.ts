@@ -72,6 +72,7 @@ export const mirrorNetwork = (network: Network): Network => {
     projectStart: finish,
     statusDate: null,
     follows: false,
+    isMirror: true,
   }
 }
 

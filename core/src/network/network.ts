@@ -90,6 +90,8 @@ export interface Network {
   /** Whether started work drops the start limits that come after its actual start. */
   readonly follows: boolean
   readonly warnings: readonly ScheduleWarning[]
+  /** Whether this is a network in the mirror of time, for scheduling backward. */
+  readonly isMirror: boolean
 }
 
 /**
@@ -153,6 +155,7 @@ export const compileNetwork = (plan: Plan): Network => {
     statusDate,
     follows: project.outOfSequence === 'follow',
     warnings,
+    isMirror: false,
   }
 }
 

@@ -91,3 +91,25 @@ describe('an explanation', () => {
     )
   })
 })
+
+it('a plan scheduled backward is explained by what comes after: the deciding candidates stand where it is placed', () => {
+  fc.assert(
+    fc.property(randomPlan({ constraints: true, progress: false }), (random) => {
+      const plan = { ...random, project: { ...random.project, direction: 'backward' as const, finish: '2027-03-20' } }
+      const made = schedule(plan)
+      plan.activities.forEach((activity, i) => {
+        const { start, finish } = explain(made, activity.id)
+        expect([start.at, finish.at]).toEqual([formatInstant(made.start[i]!), formatInstant(made.finish[i]!)])
+        for (const edge of [start, finish]) {
+          expect(edge.candidates.some((c) => c.wins)).toBe(true)
+          for (const candidate of edge.candidates) {
+            expect(candidate.steps.at(-1)!.at).toBe(candidate.at)
+            expect(candidate.wins).toBe(candidate.at === edge.at)
+            expect(candidate.at >= edge.at).toBe(true)
+          }
+        }
+      })
+    }),
+    { numRuns: 200 },
+  )
+})

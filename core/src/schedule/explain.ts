@@ -52,16 +52,31 @@ export interface Explanation {
   }
 }
 
+/** In the mirror of time, what is added is taken off, and the next work is the last by then. */
+const MIRRORED_OP: Readonly<Record<StepOp, StepOp>> = {
+  date: 'date',
+  'add-work': 'sub-work',
+  'sub-work': 'add-work',
+  'next-work': 'settle',
+  settle: 'settle',
+}
+
+/** An instant of a network as text; those of a mirror are turned back. */
+const written = (network: Network, at: Instant): string => formatInstant(network.isMirror ? -at : at)
+
 /** Builds the steps of a candidate, doing each one as it is written down. */
 class Ladder {
   readonly steps: Step[] = []
+  readonly network: Network
   at: Instant
-  constructor(date: Instant) {
+  constructor(network: Network, date: Instant) {
+    this.network = network
     this.at = date
     this.write('date', null, 0)
   }
   private write(op: StepOp, calendar: Calendar | null, minutes: number): this {
-    this.steps.push({ op, calendar: calendar?.id ?? null, minutes, at: formatInstant(this.at) })
+    const isMirror = this.network.isMirror
+    this.steps.push({ op: isMirror ? MIRRORED_OP[op] : op, calendar: calendar?.id ?? null, minutes, at: written(this.network, this.at) })
     return this
   }
   to(at: Instant, op: StepOp, calendar: Calendar, minutes = 0): this {
@@ -95,7 +110,7 @@ interface Source {
 
 /**
  * Why an activity starts, finishes and floats as it does: every candidate, not only the one that decides, each with steps that
- * recompute to the scheduled dates. Early dates are explained (for backward plans: what the early dates are measured by).
+ * recompute to the scheduled dates: the early ones, or those placed as late as possible where the plan is scheduled backward.
  * @param id - an activity of the plan
  * @param options - `withSharers: false` leaves out who shares the float, the only part that needs more than a look around
  * @throws RangeError if the plan has no such activity
@@ -105,6 +120,7 @@ export const explain = (schedule: Schedule, id: string, { withSharers = true } =
   const i = network.indexOf.get(id)
   if (i === undefined) throw new RangeError(`explain: no activity "${id}"`)
   if (network.kind[i] === Kind.Hammock) return explainHammock(schedule, i)
+  if (schedule.mirror) return explainBackward(schedule, schedule.mirror, i, withSharers)
   const total = schedule.float.total[i]!
   const free = schedule.float.free[i]!
   return {
@@ -120,19 +136,57 @@ export const explain = (schedule: Schedule, id: string, { withSharers = true } =
   }
 }
 
+/** A plan scheduled backward is explained in its mirror: what decides the finish there decides the start here. */
+const explainBackward = (schedule: Schedule, mirror: Schedule, i: number, withSharers: boolean): Explanation => {
+  const { network, float } = schedule
+  const minutes = (value: number): number | null => (value === NONE ? null : value)
+  const isOpen = network.state[i] !== State.Finished
+  const actual = (at: Instant): Candidate[] => [actualCandidate(network, at)]
+  const isStarted = network.state[i] === State.Started
+  return {
+    activity: network.activities[i]!.id,
+    start: {
+      at: formatInstant(schedule.start[i]!),
+      candidates: isOpen && !isStarted ? finishCandidates(mirror, i) : actual(schedule.start[i]!),
+    },
+    finish: { at: formatInstant(schedule.finish[i]!), candidates: isOpen ? startCandidates(mirror, i) : actual(schedule.finish[i]!) },
+    float: {
+      total: minutes(float.total[i]!),
+      free: minutes(float.free[i]!),
+      candidates: isOpen ? floatCandidates(mirror, i) : [],
+      sharedWith: isOpen && withSharers ? sharersOfFloat(mirror, i) : [],
+    },
+  }
+}
+
+/** The constraints that bear in the direction of the network, with the instant at which each stands there. */
+const bearingConstraints = (network: Network, i: number): { constraint: Constraint; at: Instant; exact: Instant; onFinish: boolean }[] => {
+  // Constraints are written in the time of the plan, and stand on the plan's own calendars.
+  const calendar = network.isMirror ? network.calendars.get(network.calendar[i]!.id) : network.calendar[i]!
+  const turn = (at: Instant): Instant => (network.isMirror ? -at : at)
+  return network.activities[i]!.constraints.map((constraint) => ({
+    constraint,
+    at: turn(instantOf(constraint.date, constraint.edge)),
+    exact: turn(constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : 0),
+    onFinish: (constraint.edge === 'finish') !== network.isMirror,
+  }))
+}
+/** The rule of a constraint in the direction of the network: a not-after is a not-before in the mirror. */
+const ruleIn = (network: Network, { rule }: Constraint): Constraint['rule'] =>
+  !network.isMirror || rule === 'exactly' ? rule : rule === 'not-before' ? 'not-after' : 'not-before'
+
 /** What bears on where the remaining work begins, before its last steps. */
 const limitLadders = (schedule: Schedule, i: number): { source: Source; ladder: Ladder; onFinish: boolean }[] => {
   const { network, early } = schedule
-  const activity = network.activities[i]!
   const calendar = network.calendar[i]!
   const found: { source: Source; ladder: Ladder; onFinish: boolean }[] = []
   const pinned = isPinned(network, i)
   if (network.state[i] === State.Started)
-    found.push({ source: { kind: 'actual' }, ladder: new Ladder(network.actualStart[i]!), onFinish: false })
+    found.push({ source: { kind: 'actual' }, ladder: new Ladder(network, network.actualStart[i]!), onFinish: false })
   else if (!pinned)
-    found.push({ source: { kind: 'project-start' }, ladder: new Ladder(network.projectStart), onFinish: false })
+    found.push({ source: { kind: network.isMirror ? 'required-finish' : 'project-start' }, ladder: new Ladder(network, network.projectStart), onFinish: false })
   if (network.statusDate !== null && !pinned)
-    found.push({ source: { kind: 'status-date' }, ladder: new Ladder(network.statusDate), onFinish: false })
+    found.push({ source: { kind: 'status-date' }, ladder: new Ladder(network, network.statusDate), onFinish: false })
   for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
     const code = network.linkCode[k]!
     if (!limitsFinish(code) && !heldByStartLinks(network, i)) continue
@@ -140,17 +194,16 @@ const limitLadders = (schedule: Schedule, i: number): { source: Source; ladder: 
     const base = countsFromStart(code) ? early.start[from]! : early.finish[from]!
     found.push({
       source: { kind: 'link', link: network.links[k]!.id, from: network.activities[from]!.id },
-      ladder: new Ladder(base).lag(network.linkCalendar[k]!, network.linkLag[k]!),
+      ladder: new Ladder(network, base).lag(network.linkCalendar[k]!, network.linkLag[k]!),
       onFinish: limitsFinish(code),
     })
   }
-  for (const constraint of activity.constraints) {
-    const isStart = constraint.edge === 'start'
-    if (isStart && network.state[i] === State.Started) continue
-    if (constraint.rule === 'not-after' && !constraint.overrides) continue
-    const ladder = new Ladder(instantOf(constraint.date, constraint.edge))
-    if (constraint.rule === 'exactly') ladder.to(exactInstant(constraint, calendar), isStart ? 'next-work' : 'settle', calendar)
-    found.push({ source: { kind: 'constraint', constraint }, ladder, onFinish: !isStart })
+  for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
+    if (!onFinish && network.state[i] === State.Started) continue
+    if (ruleIn(network, constraint) === 'not-after' && !(constraint.overrides && !network.isMirror)) continue
+    const ladder = new Ladder(network, at)
+    if (constraint.rule === 'exactly') ladder.to(exact, onFinish ? 'settle' : 'next-work', calendar)
+    found.push({ source: { kind: 'constraint', constraint }, ladder, onFinish })
   }
   return found
 }
@@ -161,7 +214,7 @@ const candidate = (source: Source, ladder: Ladder, wins: boolean, behindBy: numb
   from: source.from ?? null,
   constraint: source.constraint ?? null,
   steps: ladder.steps,
-  at: formatInstant(ladder.at),
+  at: written(ladder.network, ladder.at),
   wins,
   behindBy,
 })
@@ -170,11 +223,11 @@ const candidate = (source: Source, ladder: Ladder, wins: boolean, behindBy: numb
 const ranked = (candidates: Candidate[]): Candidate[] =>
   candidates.sort((a, b) => Number(b.wins) - Number(a.wins) || a.behindBy - b.behindBy)
 
-const actualCandidate = (at: Instant): Candidate => candidate({ kind: 'actual' }, new Ladder(at), true, 0)
+const actualCandidate = (network: Network, at: Instant): Candidate => candidate({ kind: 'actual' }, new Ladder(network, at), true, 0)
 
 const startCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const { network, early } = schedule
-  if (network.state[i] !== State.NotStarted) return [actualCandidate(network.actualStart[i]!)]
+  if (network.state[i] !== State.NotStarted) return [actualCandidate(network, network.actualStart[i]!)]
   const calendar = network.calendar[i]!
   const at = early.start[i]!
   return ranked(
@@ -197,7 +250,7 @@ const toBegin = (network: Network, i: number, ladder: Ladder, onFinish: boolean)
 
 const finishCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const { network, early } = schedule
-  if (network.state[i] === State.Finished) return [actualCandidate(network.actualFinish[i]!)]
+  if (network.state[i] === State.Finished) return [actualCandidate(network, network.actualFinish[i]!)]
   const calendar = network.calendar[i]!
   const at = early.finish[i]!
   const remaining = network.remaining[i]!
@@ -240,22 +293,21 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
       const limit = limitsFinish(network.linkCode[k]!) ? late.finishLimit[to]! : late.startLimit[to]!
       const lag = network.linkLag[k]!
       const on = network.linkCalendar[k]!
-      const ladder = new Ladder(limit)
+      const ladder = new Ladder(network, limit)
       if (lag !== 0) ladder.to(unshiftWork(on, limit, lag), lag > 0 ? 'sub-work' : 'add-work', on, Math.abs(lag))
       const source: Source = { kind: 'link', link: network.links[k]!.id, from: network.activities[to]!.id }
       if (fromStart) ofStart(source, ladder)
       else ofFinish(source, ladder)
     }
-  for (const constraint of network.activities[i]!.constraints) {
-    if (constraint.rule === 'not-before' || (constraint.edge === 'start' && network.state[i] === State.Started)) continue
-    const exact = constraint.rule === 'exactly'
-    if (pinned && !(exact && constraint.overrides)) continue
-    const ladder = new Ladder(instantOf(constraint.date, constraint.edge))
-    if (exact) ladder.to(exactInstant(constraint, calendar), constraint.edge === 'start' ? 'next-work' : 'settle', calendar)
-    if (constraint.edge === 'start') ofStart({ kind: 'constraint', constraint }, ladder)
-    else ofFinish({ kind: 'constraint', constraint }, ladder)
+  for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
+    if (ruleIn(network, constraint) === 'not-before' || (!onFinish && network.state[i] === State.Started)) continue
+    if (pinned && !(constraint.rule === 'exactly' && constraint.overrides)) continue
+    const ladder = new Ladder(network, at)
+    if (constraint.rule === 'exactly') ladder.to(exact, onFinish ? 'settle' : 'next-work', calendar)
+    if (onFinish) ofFinish({ kind: 'constraint', constraint }, ladder)
+    else ofStart({ kind: 'constraint', constraint }, ladder)
   }
-  if (!pinned) ofFinish({ kind: 'required-finish' }, new Ladder(schedule.target))
+  if (!pinned) ofFinish({ kind: network.isMirror ? 'project-start' : 'required-finish' }, new Ladder(network, schedule.target))
   const lateCount = calendar.countBefore(late.finish[i]!)
   return ranked(
     found.map(({ source, ladder }) => {
@@ -272,11 +324,11 @@ const explainHammock = (schedule: Schedule, i: number): Explanation => {
     const links = network.hammockLinks.filter((link) => link.to === id && link.type === type)
     const calendar = network.calendar[i]!
     if (links.length === 0)
-      return [candidate({ kind: type === 'SS' ? 'project-start' : 'required-finish' }, new Ladder(at), true, 0)]
+      return [candidate({ kind: type === 'SS' ? 'project-start' : 'required-finish' }, new Ladder(network, at), true, 0)]
     return ranked(
       links.map((link) => {
         const other = network.indexOf.get(link.from)!
-        const ladder = new Ladder(type === 'SS' ? schedule.start[other]! : schedule.finish[other]!).lag(calendar, link.lag)
+        const ladder = new Ladder(network, type === 'SS' ? schedule.start[other]! : schedule.finish[other]!).lag(calendar, link.lag)
         const behind = Math.abs(workBetween(calendar, ladder.at, at))
         return candidate({ kind: 'link', link: link.id, from: link.from }, ladder, ladder.at === at, behind)
       }),

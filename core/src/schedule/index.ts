@@ -8,3 +8,7 @@ export { linkDrives, longestPath } from './drivingLinks.ts'
 // Explanations
 export { explain, type Candidate, type CandidateKind, type Explanation, type Step, type StepOp } from './explain.ts'
 export { driversOf, inOrderOfStart, scheduleReport, type ActivityReport, type ScheduleReport } from './report.ts'
+// By experiment, and by rank
+export { experiments, type Experiment } from './experiments.ts'
+export { rankedPaths, type FloatPath } from './rankedPaths.ts'
+export { floatCause, type FloatCause } from './floatCause.ts'

@@ -30,6 +30,8 @@ export interface Schedule {
   /** What late dates are measured against: the required finish, else the network's own. */
   readonly target: Instant
   readonly warnings: readonly ScheduleWarning[]
+  /** For a plan scheduled backward: the same in the mirror of time, where it is a forward one; explanations are read off it. */
+  readonly mirror: Schedule | null
 }
 
 /**
@@ -76,6 +78,16 @@ const scheduleBackward = (network: Network): Schedule => {
   const earliest = emptyLateDates(n)
   backwardPass(mirror, mirror.remaining, -network.projectStart, earliest)
 
+  const mirrorDrives = drivingLinks(mirror, placed)
+  const mirrorFinish = latestFinish(mirror, placed)
+  const onLongestPath = longestPath(mirror, mirrorDrives, placed, mirrorFinish)
+  const mirrored = finishSchedule(mirror, placed, earliest, {
+    networkFinish: mirrorFinish,
+    target: -network.projectStart,
+    drives: mirrorDrives,
+    onLongestPath,
+  })
+
   const early = emptyEarlyDates(n)
   const late = emptyLateDates(n)
   for (let i = 0; i < n; i++) {
@@ -93,18 +105,17 @@ const scheduleBackward = (network: Network): Schedule => {
       late.startLimit[i] = late.finishLimit[i] = UNLIMITED
     }
   }
-  const mirrorDrives = drivingLinks(mirror, placed)
-  const onLongestPath = longestPath(mirror, mirrorDrives, placed, latestFinish(mirror, placed))
   // Position k of the mirror is the link at network.outLink[k]: bring the marks back to the network's order.
   const drives = new Uint8Array(network.links.length)
   for (let k = 0; k < drives.length; k++) drives[network.outLink[k]!] = mirrorDrives[k]!
   const networkFinish = late.finish.reduce((latest, at) => Math.max(latest, at), NONE)
-  return finishSchedule(network, early, late, {
+  const made = finishSchedule(network, early, late, {
     networkFinish: networkFinish === NONE ? network.projectStart : networkFinish,
     target: instantOf(network.plan.project.finish!, 'finish'),
     drives,
     onLongestPath,
   })
+  return { ...made, mirror: mirrored }
 }
 
 export interface Passes {
@@ -125,7 +136,7 @@ const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, pa
 export const settleSchedule = (network: Network, early: EarlyDates, late: LateDates, float: Floats, passes: Passes): Schedule => {
   const { plan } = network
   const n = network.order.length
-  const isBackward = plan.project.direction === 'backward'
+  const isBackward = plan.project.direction === 'backward' && !network.isMirror
 
   const start = early.start.slice()
   const finish = early.finish.slice()
@@ -144,7 +155,7 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
     else if (network.remaining[i] === 0) lateFinishShown[i] = prevWork(network.calendar[i]!, late.finish[i]!)
   }
   const warnings = [...network.warnings]
-  hangHammocks(network, start, finish, passes.networkFinish, warnings)
+  if (!network.isMirror) hangHammocks(network, start, finish, passes.networkFinish, warnings)
   warnOfGaps(network, early, passes.target, float, isBackward, warnings)
 
   const critical = new Uint8Array(n)
@@ -165,6 +176,7 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
     projectFinish: passes.networkFinish,
     target: passes.target,
     warnings,
+    mirror: null,
   }
 }
 

@@ -59,6 +59,14 @@ class Speaker {
     this.own = this.lengths(this.ownCalendar)
   }
 
+  /** Placed dates come from predecessors, or, in a plan scheduled backward, from successors; float the other way round. */
+  private get placing(): 'early' | 'late' {
+    return this.plan.project.direction === 'backward' ? 'late' : 'early'
+  }
+  private get floating(): 'early' | 'late' {
+    return this.placing === 'early' ? 'late' : 'early'
+  }
+
   private lengths(calendar: string): DayLengths {
     return this.plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
   }
@@ -145,12 +153,12 @@ class Speaker {
     const winner = winners[0]
     const verb = edge === 'start' ? 'It starts ' : 'It finishes '
     const sentence: Part[] = [verb, { strong: this.at(at, edge) }]
-    if (!winner) return { sentence: [...sentence, '.'], ladder: [], nextInLine: this.nextInLine(candidates, 'early') }
+    if (!winner) return { sentence: [...sentence, '.'], ladder: [], nextInLine: this.nextInLine(candidates, this.placing) }
     const because = winners.map((c, k): Part[] => [...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']), ...this.reason(c)])
     return {
       sentence: [...sentence, winner.kind === 'actual' && winner.steps.length === 1 ? ': ' : ' because ', ...because.flat(), '.'],
-      ladder: [...this.ladder(winner, 'early', edge), { label: [{ strong: edge === 'start' ? 'starts' : 'finishes' }], at: this.at(at, edge) }],
-      nextInLine: this.nextInLine(candidates, 'early'),
+      ladder: [...this.ladder(winner, this.placing, edge), { label: [{ strong: edge === 'start' ? 'starts' : 'finishes' }], at: this.at(at, edge) }],
+      nextInLine: this.nextInLine(candidates, this.placing),
     }
   }
 
@@ -158,9 +166,14 @@ class Speaker {
     if (candidate.kind !== 'link') {
       if (candidate.kind === 'constraint') return [`of a limit: ${constraintPhrase(candidate.constraint!)}`]
       if (candidate.kind === 'status-date') return ['nothing is left to do before the status date']
-      return candidate.kind === 'project-start' ? ['the project starts then'] : this.source(candidate, 'early')
+      if (candidate.kind === 'required-finish') return ['the project must finish by ', dateWords(this.plan.project.finish ?? '', 'finish')]
+      return candidate.kind === 'project-start' ? ['the project starts then'] : this.source(candidate, this.placing)
     }
     const { type } = this.linkOf(candidate)
+    if (this.placing === 'late') {
+      const atStart = type === 'FS' || type === 'SS'
+      return [this.activity(candidate.from!, true), atStart ? ' must start by ' : ' must end by ', this.at(candidate.steps[0]!.at, atStart ? 'start' : 'finish')]
+    }
     const ends = type === 'FS' || type === 'FF'
     return [this.activity(candidate.from!, true), ends ? ' ends ' : ' starts ', this.at(candidate.steps[0]!.at, ends ? 'finish' : 'start')]
   }
@@ -178,9 +191,9 @@ class Speaker {
           ? ['It has ', { strong: 'no float' }, shared]
           : ['It has ', { strong: `${amount} of float` }, shared]
     return {
-      sentence: winner ? [...opening, ': ', ...this.source(winner, 'late'), ' by ', this.at(winner.steps[0]!.at, winner.kind === 'link' && this.isStartLimit(winner) ? 'start' : 'finish'), '.'] : [...opening, '.'],
-      ladder: winner ? this.ladder(winner, 'late', 'finish') : [],
-      nextInLine: this.nextInLine(float.candidates, 'late'),
+      sentence: winner ? [...opening, ': ', ...this.source(winner, this.floating), this.floating === 'late' ? ' by ' : ' on ', this.at(winner.steps[0]!.at, winner.kind === 'link' && this.isStartLimit(winner) ? 'start' : 'finish'), '.'] : [...opening, '.'],
+      ladder: winner ? this.ladder(winner, this.floating, 'finish') : [],
+      nextInLine: this.nextInLine(float.candidates, this.floating),
     }
   }
   private isStartLimit(candidate: Candidate): boolean {

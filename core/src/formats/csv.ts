@@ -1,0 +1,50 @@
+import Papa from 'papaparse'
+import { formatInstant } from '../time/instant.ts'
+import { CLOCK_LENGTHS } from '../plan/durations.ts'
+import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
+import { NONE } from '../network/network.ts'
+import type { Schedule } from '../schedule/schedule.ts'
+import { linkPhrase } from '../words/links.ts'
+
+/**
+ * The activities with their schedule as CSV (RFC 4180, CRLF), one row each in plan order: durations and floats in working minutes
+ * of the activity's calendar, dates as YYYY-MM-DDTHH:MM, what each waits for in words. Cells that would begin a spreadsheet
+ * formula are written as text.
+ */
+export const scheduleCsv = (schedule: Schedule): string => {
+  const { network } = schedule
+  const { plan } = network
+  const byId = new Map(plan.activities.map((a) => [a.id, a]))
+  const groups = new Map(plan.groups.map((g) => [g.id, g]))
+  const calendars = new Map(plan.calendars.map((c) => [c.id, c]))
+  const waitsFor = new Map<string, string[]>()
+  for (const link of plan.links) {
+    const lengths = calendars.get(lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to))) ?? CLOCK_LENGTHS
+    const words = linkPhrase(link, byId.get(link.from)!.code, lengths)
+    waitsFor.set(link.to, [...(waitsFor.get(link.to) ?? []), words])
+  }
+  const number = (value: number): number | string => (value === NONE ? '' : value)
+  const date = (at: number): string => (at === NONE ? '' : formatInstant(at))
+  const rows = plan.activities.map((a, i) => ({
+    id: a.id,
+    code: a.code,
+    name: a.name,
+    group: a.group === null ? '' : (groups.get(a.group)?.name ?? ''),
+    kind: a.kind,
+    calendar: calendars.get(calendarOf(plan.project, a))?.name ?? calendarOf(plan.project, a),
+    duration: a.duration,
+    remaining: schedule.network.remaining[i]!,
+    start: formatInstant(schedule.start[i]!),
+    finish: formatInstant(schedule.finish[i]!),
+    lateStart: date(schedule.late.start[i]!),
+    lateFinish: date(schedule.lateFinishShown[i]!),
+    totalFloat: number(schedule.float.total[i]!),
+    freeFloat: number(schedule.float.free[i]!),
+    critical: schedule.critical[i] === 1 ? 'yes' : 'no',
+    onLongestPath: schedule.onLongestPath[i] === 1 ? 'yes' : 'no',
+    waitsFor: (waitsFor.get(a.id) ?? []).join('; '),
+  }))
+  const columns = ['id', 'code', 'name', 'group', 'kind', 'calendar', 'duration', 'remaining', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'onLongestPath', 'waitsFor']
+  // Numbers are left as numbers, negative floats among them; only texts could be formulas.
+  return Papa.unparse(rows, { columns, escapeFormulae: /^[=+@\t\r]|^-(?!\d+$)/ }) + '\r\n'
+}

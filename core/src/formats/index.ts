@@ -1,0 +1,2 @@
+// Files of other programs
+export { scheduleCsv } from './csv.ts'

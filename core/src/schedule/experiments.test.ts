@@ -1,0 +1,55 @@
+import fc from 'fast-check'
+import { expect, it } from 'vitest'
+import { workBetween } from '../time/index.ts'
+import type { Plan } from '../plan/index.ts'
+import { emptyEarlyDates, experiments, forwardPass, rankedPaths, schedule, type Schedule } from './index.ts'
+import { randomPlan } from './testing/randomPlans.ts'
+
+const withRemaining = (plan: Plan, i: number, duration: number): Schedule => schedule({ ...plan, activities: plan.activities.with(i, { ...plan.activities[i]!, duration }) })
+
+it('nudge and drag are what a whole new schedule with a longer or no duration gives', () => {
+  fc.assert(
+    fc.property(randomPlan({ constraints: true, progress: false }), (plan) => {
+      const made = schedule(plan)
+      const project = made.network.calendars.get(plan.project.calendar)
+      const lengths = new Map(plan.calendars.map((c) => [c.id, c.dayMinutes]))
+      experiments(made).forEach(({ nudge, drag }, i) => {
+        const { kind, duration, calendar } = plan.activities[i]!
+        if (kind !== 'work') return expect([nudge, drag]).toEqual([0, 0])
+        const day = lengths.get(calendar ?? 'day') ?? 1440
+        expect(nudge).toBe(workBetween(project, made.projectFinish, withRemaining(plan, i, duration + day).projectFinish))
+        if (duration > 0) expect(drag).toBe(workBetween(project, withRemaining(plan, i, 0).projectFinish, made.projectFinish))
+      })
+    }),
+    { numRuns: 200 },
+  )
+})
+
+it('the slack of a ranked path is the largest delay of each of its activities that leaves the chosen start unmoved', () => {
+  fc.assert(
+    fc.property(randomPlan({ constraints: false, progress: false }), fc.nat(), (plan, pick) => {
+      const made = schedule(plan)
+      const target = pick % plan.activities.length
+      const paths = rankedPaths(made, plan.activities[target]!.id)
+      expect(paths.map((p) => p.slack)).toEqual(paths.map((p) => p.slack).sort((a, b) => a - b))
+      for (const { slack, activities } of paths)
+        for (const id of activities) {
+          const i = made.network.indexOf.get(id)!
+          if (plan.activities[i]!.kind !== 'work' || plan.activities[i]!.duration === 0) continue
+          // Delayed by a limit on its start, everything else alike.
+          const beginWith = (minutes: number): number => {
+            const calendar = made.network.calendar[i]!
+            const startFloor = made.network.startFloor.slice()
+            startFloor[i] = calendar.minuteAt(made.early.beginCount[i]! + minutes)
+            const early = emptyEarlyDates(plan.activities.length)
+            forwardPass({ ...made.network, startFloor }, made.network.remaining, early)
+            return early.begin[target]!
+          }
+          expect(slack).toBeGreaterThanOrEqual(0)
+          expect(beginWith(slack)).toBe(made.early.begin[target])
+          expect(beginWith(slack + 1)).toBeGreaterThan(made.early.begin[target]!)
+        }
+    }),
+    { numRuns: 300 },
+  )
+})
