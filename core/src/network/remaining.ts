@@ -1,6 +1,6 @@
 import { isWorking, workBetween } from '../time/arithmetic.ts'
 import type { Calendar } from '../time/calendar.ts'
-import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
+import { formatInstant, instantOf, parseDate, type Instant } from '../time/instant.ts'
 import type { Activity } from '../plan/schema.ts'
 import { NONE, State, type Network, type ScheduleWarning } from './network.ts'
 
@@ -84,7 +84,7 @@ const reportedWork = (
     warn('promise-in-the-past', `the promise on ${activity.code} is left out: it is not after the status date`)
     return { state, remaining, actualStart, actualFinish }
   }
-  if (!isWorking(calendar, promised - 1))
+  if (parseDate(promise.finish)!.hasTime && !isWorking(calendar, promised - 1))
     warn('promise-off-hours', `the promise on ${activity.code} falls outside its working time, and means the end of the work before it`)
   return { state, remaining: Math.max(1, workBetween(calendar, statusDate, promised)), actualStart, actualFinish }
 }

@@ -1,5 +1,5 @@
 import { prevWork } from '../time/arithmetic.ts'
-import { instantOf, type Instant } from '../time/instant.ts'
+import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
 import { Kind, NONE, State, UNLIMITED, type Network, type ScheduleWarning } from '../network/network.ts'
 import { compileNetwork } from '../network/network.ts'
 import { mirrorNetwork } from '../network/mirror.ts'
@@ -157,6 +157,7 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
   const warnings = [...network.warnings]
   if (!network.isMirror) hangHammocks(network, start, finish, passes.networkFinish, warnings)
   warnOfGaps(network, early, passes.target, float, isBackward, warnings)
+  warnOfPromises(network, finish, warnings)
 
   const critical = new Uint8Array(n)
   for (let i = 0; i < n; i++)
@@ -204,6 +205,18 @@ const placeLate = (
     remaining === 0 && network.kind[i] === Kind.AtFinish ? calendar.minuteAt(count - 1) + 1 : calendar.minuteAt(count)
   if (network.state[i] === State.NotStarted) start[i] = begin
   finish[i] = remaining === 0 ? begin : calendar.minuteAt(count + remaining - 1) + 1
+}
+
+/** A promise gives the remaining duration; links and limits can still push the finish beyond it. */
+const warnOfPromises = (network: Network, finish: Int32Array, warnings: ScheduleWarning[]): void => {
+  if (network.statusDate === null || network.isMirror) return
+  for (let i = 0; i < network.order.length; i++) {
+    const { promise, code, id } = network.activities[i]!
+    if (promise === null || network.state[i] !== State.Started) continue
+    const promised = instantOf(promise.finish, 'finish')
+    if (promised > network.statusDate && finish[i]! > promised)
+      warnings.push({ code: 'promise-not-kept', activity: id, message: `${code} is pushed beyond its promise of ${formatInstant(promised)} by its links or limits` })
+  }
 }
 
 /** A finish beyond its limit by non-working time alone has no negative float; it is said instead. */

@@ -63,6 +63,7 @@ class Grid {
   prevWork(t: number): number {
     let k = this.at(t)
     while (k > 0 && !this.works[k - 1]) k--
+    if (k === 0) throw new Error('outside the grid')
     return k + this.low
   }
   shift(t: number, lag: number): number {
@@ -119,6 +120,8 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
         for (const [from, to] of rule(lowDay + d).shifts)
           for (let m = from; m < to; m++) if (d * 1440 + m >= 0 && d * 1440 + m < works.length) works[d * 1440 + m] = 1
     }
+    for (const [from, to] of plan.calendars.find((c) => c.id === id)?.windows ?? [])
+      for (let t = instantOf(from, 'start'); t < instantOf(to, 'finish'); t++) if (t >= low && t < low + works.length) works[t - low] = 1
     grid = new Grid(works, low)
     grids.set(id, grid)
     known.set(key, grid)

@@ -12,6 +12,9 @@ const CALENDARS = [
   { id: 'night', week: weekOf(['22:00-06:00'], 6) },
   { id: 'six', parent: 'day', week: weekOf(['06:30-11:30', '12:00-16:30'], 6), exceptions: [{ name: 'Keel Day', from: '2027-03-03', to: '2027-03-04', shifts: [] }] },
   { id: 'few', week: { tue: ['09:00-12:00'], thu: ['09:00-12:00', '13:00-15:00'] } },
+  { id: 'crew', week: weekOf(['06:00-18:00'], 7), rota: { from: '2027-02-25', on: 4, off: 3 } },
+  { id: 'season', week: weekOf(['07:00-15:00'], 5), seasons: [{ from: '03-05', to: '03-12', yearly: true, week: weekOf(['05:00-09:00', '20:00-24:00'], 6) }] },
+  { id: 'tide', windows: Array.from({ length: 500 }, (_, d) => { const day = dayNumber(2026, 12, 1) + d; const from = 300 + ((d * 50) % 700); return [formatInstant(day * 1440 + from), formatInstant(day * 1440 + from + 200)] }) },
   { id: 'heir', parent: 'six', exceptions: [{ name: 'Extra', from: '2027-03-07', to: '2027-03-07', shifts: ['08:00-10:00'] }] },
 ]
 function weekOf(shifts: string[], days: number): Record<string, string[]> {
@@ -20,7 +23,7 @@ function weekOf(shifts: string[], days: number): Record<string, string[]> {
 
 let shared: Plan['calendars'] | null = null
 
-const calendarId = fc.constantFrom('day', 'watch', 'night', 'six', 'few', 'heir', 'clock', null)
+const calendarId = fc.constantFrom('day', 'watch', 'night', 'six', 'few', 'heir', 'crew', 'season', 'tide', 'clock', null)
 const minuteOfPlan = (from: number, to: number): fc.Arbitrary<string> =>
   fc.integer({ min: from, max: to }).map((m) => formatInstant(START + m))
 
