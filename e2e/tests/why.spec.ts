@@ -15,6 +15,9 @@ test('see why an activity starts and finishes when it does, and follow the nouns
   await expect(start).toContainText('H30 ends')
   await expect(start).toContainText('the project starts')
 
+  // The experiment: it is on the longest path, and a day is swallowed by the tide or moves the finish.
+  await expect(kittiwake.lens.getByTestId('probe')).toContainText('One day longer moves the finish')
+
   await start.getByRole('button', { name: 'S10 Examine hull in dock' }).click()
   await expect(kittiwake.lens.getByRole('heading', { name: 'Examine hull in dock' })).toBeVisible()
   await expect(kittiwake.row('S10')).toHaveAttribute('aria-selected', 'true')

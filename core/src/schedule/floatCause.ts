@@ -1,25 +1,64 @@
+import { instantOf } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
-import { explain } from './explain.ts'
+import { exactInstant } from '../network/limits.ts'
+import { countsFromStart, Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { linkAllows } from './backwardPass.ts'
 import type { Schedule } from './schedule.ts'
 
-/** The date that an activity's float is measured against in the end. */
+/** The date that an activity's float is measured against in the end, and the activity that carries it. */
 export type FloatCause =
-  | { readonly kind: 'required-finish'; readonly activity: string; readonly through: readonly string[] }
-  | { readonly kind: 'constraint'; readonly activity: string; readonly constraint: Constraint; readonly through: readonly string[] }
+  | { readonly kind: 'required-finish'; readonly activity: string }
+  | { readonly kind: 'constraint'; readonly activity: string; readonly constraint: Constraint }
 
 /**
- * Follows the deciding limit of the late finish from activity to activity until a date decides: a constraint or the required
- * finish. `through` are the activities passed, first the one asked about, last the one that carries the date.
+ * For every activity with float, the date behind its late finish: its own constraint or the required finish where one decides,
+ * else that of the successor that binds it, and so on. One pass from the end of the network, O(n + m).
+ * @returns by position in the plan; null where there is no float
  */
-export const floatCause = (schedule: Schedule, i: number): FloatCause => {
+export const floatCauses = (schedule: Schedule): (FloatCause | null)[] => {
   const { network } = schedule
-  const through: string[] = []
-  let at = network.activities[i]!.id
-  for (;;) {
-    through.push(at)
-    const winner = explain(schedule, at, { withSharers: false }).float.candidates[0]
-    if (winner?.kind === 'constraint') return { kind: 'constraint', activity: at, constraint: winner.constraint!, through }
-    if (winner?.kind !== 'link') return { kind: 'required-finish', activity: at, through }
-    at = winner.from!
+  const causes = new Array<FloatCause | null>(network.order.length).fill(null)
+  for (let at = network.order.length - 1; at >= 0; at--) {
+    const i = network.order[at]!
+    if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished) continue
+    const own = decidingConstraint(schedule, i)
+    if (own) {
+      causes[i] = { kind: 'constraint', activity: network.activities[i]!.id, constraint: own }
+      continue
+    }
+    const successor = bindingSuccessor(schedule, i)
+    causes[i] = (successor === null ? null : causes[successor]) ?? { kind: 'required-finish', activity: network.activities[i]!.id }
   }
+  return causes
+}
+
+/** Working count of the latest begin under a limit on an edge. */
+const countUnder = (network: Network, i: number, limit: number, onStart: boolean): number => {
+  const calendar = network.calendar[i]!
+  const remaining = network.remaining[i]!
+  if (onStart || (remaining === 0 && network.kind[i] !== Kind.AtFinish)) return calendar.countBefore(limit + 1) - 1
+  return calendar.countBefore(limit) - remaining
+}
+
+const decidingConstraint = ({ network, late }: Schedule, i: number): Constraint | null => {
+  const calendar = network.calendar[i]!
+  for (const constraint of network.activities[i]!.constraints) {
+    if (constraint.rule === 'not-before' || (constraint.edge === 'start' && network.state[i] === State.Started)) continue
+    if (constraint.rule === 'exactly' && constraint.overrides) return constraint
+    const at = constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : instantOf(constraint.date, constraint.edge)
+    if (countUnder(network, i, at, constraint.edge === 'start') <= late.beginCount[i]!) return constraint
+  }
+  return null
+}
+
+const bindingSuccessor = ({ network, late, target }: Schedule, i: number): number | null => {
+  if (countUnder(network, i, target, false) <= late.beginCount[i]!) return null
+  for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) {
+    const k = network.outLink[o]!
+    const ofStart = countsFromStart(network.linkCode[k]!)
+    if (ofStart && network.state[i] === State.Started) continue
+    const allowed = linkAllows(network, late, k)
+    if (allowed !== UNLIMITED && late.beginCount[i] !== NONE && countUnder(network, i, allowed, ofStart) <= late.beginCount[i]!) return network.linkTo[k]!
+  }
+  return null
 }

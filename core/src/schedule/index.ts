@@ -11,4 +11,4 @@ export { driversOf, inOrderOfStart, scheduleReport, type ActivityReport, type Sc
 // By experiment, and by rank
 export { experiments, type Experiment } from './experiments.ts'
 export { rankedPaths, type FloatPath } from './rankedPaths.ts'
-export { floatCause, type FloatCause } from './floatCause.ts'
+export { floatCauses, type FloatCause } from './floatCause.ts'

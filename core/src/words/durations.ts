@@ -24,6 +24,17 @@ export const durationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMin
   return `${Math.floor(minutes / dayMinutes)} d ${hourWords(minutes % dayMinutes)}`
 }
 
+/** Characters that a narrow column can show. */
+const NARROW = 9
+
+/** {@link durationWords} for a narrow column: what would not fit is rounded to a tenth of a day, and says so with ≈. */
+export const shortDurationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMinutes'>): string => {
+  const exact = durationWords(minutes, lengths)
+  if (exact.length <= NARROW) return exact
+  const days = (Math.abs(minutes) / lengths.dayMinutes).toFixed(1)
+  return `≈${minutes < 0 ? MINUS : ''}${days} d`
+}
+
 /** What was understood of a typed duration, or why not. */
 export type TypedDuration = { readonly ok: true; readonly minutes: number } | { readonly ok: false; readonly why: string }
 

@@ -1,6 +1,6 @@
 // Words for dates and durations, and what was understood of typed ones
 export { dateWords, instantWords, MONTH, shortDay } from './dates.ts'
-export { durationWords, readDuration, type TypedDuration } from './durations.ts'
+export { durationWords, readDuration, shortDurationWords, type TypedDuration } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
 export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'

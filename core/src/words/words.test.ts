@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { parseJson, readPlan } from '../plan/index.ts'
 import { explain, schedule } from '../schedule/index.ts'
 import { instantOf } from '../time/index.ts'
-import { dateWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readDate, readDuration, readLink } from './index.ts'
+import { dateWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readDate, readDuration, readLink, shortDurationWords } from './index.ts'
 
 const day = { dayMinutes: 480, weekMinutes: 2400 }
 const at = (text: string): number => instantOf(text, 'start')
@@ -17,6 +17,10 @@ describe('durations', () => {
         expect(readDuration(durationWords(minutes, lengths), lengths)).toEqual({ ok: true, minutes })
       }),
     )
+  })
+  it('say so where a narrow column rounds them', () => {
+    expect(shortDurationWords(-4237, day)).toBe('≈−8.8 d')
+    expect(shortDurationWords(-1200, day)).toBe('−2.5 d')
   })
   it.each([['11d', 5280], ['2 d 4 h', 1200], ['1.5w', 3600], ['3', 1440], ['-1d', -480], ['90 min', 90], ['1 h 15', 75]])('%s is understood', (text, minutes) =>
     expect(readDuration(text, day)).toEqual({ ok: true, minutes }))

@@ -42,7 +42,7 @@ export const useStageStates = (): ComputedRef<Readonly<Record<StageName, StageSt
         rule: 'Done when every activity is confirmed and linked. Unlinked work moves nothing, and nothing moves it.',
       },
       review: {
-        done: review.isRead && findings === 0,
+        done: review.isRead && activities.length > 0 && findings === 0,
         open: findings,
         rule: 'Done when nothing is found. A forecast on a network with open ends is too good.',
       },

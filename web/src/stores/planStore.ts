@@ -343,6 +343,7 @@ export const usePlanStore = defineStore('plan', () => {
     planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
     activity, open, close, viewScenario, edit, editPlan, undo, redo, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
+    probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     review: () => worker?.review() ?? Promise.resolve(null),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
   }

@@ -1,8 +1,10 @@
 import {
   applyUnchecked,
   CalendarError,
+  experiments,
   explain,
   inOrderOfStart,
+  rankedPaths,
   reschedule,
   review,
   schedule,
@@ -65,6 +67,11 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
     case 'explain': {
       const known = current?.network.indexOf.has(data.activity) ?? false
       return say({ kind: 'explained', requestId: data.requestId, explanation: known ? explain(current!, data.activity) : null })
+    }
+    case 'probe': {
+      const isKnown = current !== null && current.network.indexOf.has(data.activity) && current.network.plan.project.direction === 'forward'
+      const probe = isKnown ? { experiment: experiments(current!, [data.activity])[0]!, paths: rankedPaths(current!, data.activity).slice(0, 3) } : null
+      return say({ kind: 'probed', requestId: data.requestId, probe })
     }
     case 'review':
       return say({ kind: 'reviewed', requestId: data.requestId, version, review: plan && current ? review(plan, current) : null })

@@ -1,6 +1,6 @@
 import { toRaw } from 'vue'
 import type { Change, Explanation, Plan, Review } from '@geodrome/core'
-import type { Comparison, ScheduledReply, ScheduleReply, ScheduleRequest } from './scheduleProtocol.ts'
+import type { Comparison, Probe, ScheduledReply, ScheduleReply, ScheduleRequest } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
@@ -38,6 +38,10 @@ export class ScheduleClient {
   async explain(activity: string): Promise<Explanation | null> {
     const reply = await this.ask({ kind: 'explain', activity } as Request)
     return reply.kind === 'explained' ? reply.explanation : null
+  }
+  async probe(activity: string): Promise<Probe | null> {
+    const reply = await this.ask({ kind: 'probe', activity } as Request)
+    return reply.kind === 'probed' ? reply.probe : null
   }
   async review(): Promise<Review | null> {
     const reply = await this.ask({ kind: 'review' } as Request)

@@ -1,4 +1,4 @@
-import type { Change, Explanation, Plan, Review, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
+import type { Change, Experiment, Explanation, FloatPath, Plan, Review, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
 
 /** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
 
@@ -25,6 +25,7 @@ export type ScheduleRequest =
   | { readonly kind: 'load'; readonly version: number; readonly plan: Plan }
   | { readonly kind: 'change'; readonly version: number; readonly change: Change }
   | { readonly kind: 'explain'; readonly requestId: number; readonly activity: string }
+  | { readonly kind: 'probe'; readonly requestId: number; readonly activity: string }
   | { readonly kind: 'review'; readonly requestId: number }
   | { readonly kind: 'compare'; readonly requestId: number; readonly plan: Plan }
 
@@ -35,6 +36,12 @@ export interface ScheduledReply {
   /** Against the schedule before the change; null after a load. */
   readonly difference: ScheduleDifference | null
 }
+/** What is found about one activity by scheduling again, and the chains that lead to it. */
+export interface Probe {
+  readonly experiment: Experiment
+  /** The tightest chains, at most a few. */
+  readonly paths: readonly FloatPath[]
+}
 export interface Comparison {
   readonly view: ScheduleView
   /** From the plan in view to the compared one. */
@@ -44,6 +51,7 @@ export interface Comparison {
 export type ScheduleReply =
   | ScheduledReply
   | { readonly kind: 'refused'; readonly version: number; readonly message: string }
+  | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explanation | null }
   | { readonly kind: 'reviewed'; readonly requestId: number; readonly review: Review | null; readonly version: number }
   | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }

@@ -1,10 +1,9 @@
 import { limitsFinish, NONE } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
-import { floatCause } from '../../schedule/floatCause.ts'
+import { floatCauses, type FloatCause } from '../../schedule/floatCause.ts'
 import { instantOf } from '../../time/instant.ts'
 import { dateWords } from '../../words/dates.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
-import type { FloatCause } from '../../schedule/floatCause.ts'
 import type { Check, Finding } from '../check.ts'
 
 /** Working minutes of the project calendar by which the causing date is missed. */
@@ -37,11 +36,12 @@ export const negativeFloat: Check = {
   bias: null,
   find({ plan, schedule }) {
     const { network, float } = schedule
-    const byCause = new Map<string, { members: string[]; worst: number; cause: ReturnType<typeof floatCause> }>()
+    const causes = floatCauses(schedule)
+    const byCause = new Map<string, { members: string[]; worst: number; cause: FloatCause }>()
     network.activities.forEach((activity, i) => {
       const total = float.total[i]!
       if (total === NONE || total >= 0) return
-      const cause = floatCause(schedule, i)
+      const cause = causes[i]!
       const key = cause.kind === 'constraint' ? `${cause.activity} ${JSON.stringify(cause.constraint)}` : 'required finish'
       const group = byCause.get(key) ?? { members: [], worst: 0, cause }
       group.members.push(activity.id)

@@ -6,6 +6,7 @@ import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import type { Probe } from '../../workers/scheduleProtocol.ts'
 import LadderBlock from './LadderBlock.vue'
 import LimitEditor from './LimitEditor.vue'
 import LinkEditor from './LinkEditor.vue'
@@ -20,6 +21,9 @@ const activity = computed(() => (ui.focus === null ? undefined : plans.activity(
 const index = computed(() => (ui.focus === null ? -1 : (plans.byId.get(ui.focus) ?? -1)))
 const explanation = shallowRef<Explanation | null>(null)
 const words = shallowRef<ExplanationWords | null>(null)
+const probe = shallowRef<Probe | null>(null)
+const inProjectDays = (minutes: number): string => durationWords(minutes, calendars.value!.projectLengths)
+const codesOf = (ids: readonly string[]): string => ids.map((id) => plans.activity(id)?.code ?? id).join(' → ')
 
 watch(
   () => [ui.focus, plans.view] as const,
@@ -32,6 +36,8 @@ watch(
     const found = await plans.explain(focus)
     if (ui.focus !== focus || plans.viewPlan !== asked || !asked) return
     explanation.value = found
+    probe.value = await plans.probe(focus)
+    if (ui.focus !== focus || plans.viewPlan !== asked) return
     words.value = found ? explanationWords(asked, found) : null
   },
   { immediate: true },
@@ -97,6 +103,15 @@ const showSharers = (): void => {
         <button class="noun" @click="showSharers">Show them</button>
       </p>
       <p v-if="freeFloat" class="fact"><span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong></p>
+      <section v-if="probe && activity.kind === 'work'" class="probe" data-test="probe">
+        <h3>By experiment</h3>
+        <p class="fact"><span>One day longer moves the finish</span><strong>{{ probe.experiment.nudge === 0 ? 'not at all' : `${inProjectDays(probe.experiment.nudge)}` }}</strong></p>
+        <p class="fact"><span>Without it the finish comes earlier</span><strong>{{ probe.experiment.drag === 0 ? 'not at all' : inProjectDays(probe.experiment.drag) }}</strong></p>
+      </section>
+      <section v-if="probe && probe.paths.length > 0" class="probe">
+        <h3>What leads here, tightest first</h3>
+        <p v-for="(path, k) in probe.paths" :key="k" class="path"><span class="code">{{ codesOf(path.activities) }}</span> <span class="soft">{{ path.slack === 0 ? 'drives it' : `${durationWords(path.slack, calendars!.lengthsOf(plans.activity(path.activities[0]!)!))} to spare` }}</span></p>
+      </section>
       <LinkEditor :activity="activity.id" side="in" />
       <LinkEditor :activity="activity.id" side="out" />
       <LimitEditor v-if="activity.kind !== 'hammock'" :activity="activity" />
@@ -131,5 +146,7 @@ const showSharers = (): void => {
 .shares { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
 .fact { display: flex; justify-content: space-between; gap: 10px; padding: 4px 0; align-items: baseline; }
 .facts { padding-top: 8px; }
+.probe { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
+.path { padding: 2px 0; overflow-wrap: anywhere; }
 select { max-width: 190px; border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 3px 6px; height: 28px; }
 </style>

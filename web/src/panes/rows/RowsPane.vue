@@ -6,10 +6,10 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import CellEditor from './CellEditor.vue'
-import { COLUMNS, type CellContext } from './columns.ts'
+import { gridTemplate, type CellContext, type Column } from './columns.ts'
 import { groupSpan } from './groupSpan.ts'
 
-const props = defineProps<{ model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
+const props = defineProps<{ columns: readonly Column[]; model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
 const emit = defineEmits<{ scrollTo: [row: number] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
@@ -23,7 +23,7 @@ const rowAt = (r: number): Row | undefined => props.model.rows[r]
 const isSelected = (row: Row): boolean => row.kind === 'activity' && ui.selection.includes(row.id)
 const active = computed(() => rowAt(cell.value.row))
 const groupName = (id: string) => props.context.plan.groups.find((g) => g.id === id)
-const template = computed(() => COLUMNS.map((c) => (c.width === null ? 'minmax(90px, 1fr)' : `${c.width}px`)).join(' '))
+const template = computed(() => gridTemplate(props.columns))
 const cellId = (row: number, column: number): string => `cell-${row}-${column}`
 
 /** The list follows what is selected elsewhere. */
@@ -38,13 +38,13 @@ watch(
 
 const goTo = (row: number, column: number, add = false): void => {
   const r = Math.max(0, Math.min(props.model.rows.length - 1, row))
-  cell.value = { row: r, column: Math.max(0, Math.min(COLUMNS.length - 1, column)) }
+  cell.value = { row: r, column: Math.max(0, Math.min(props.columns.length - 1, column)) }
   const target = rowAt(r)
   if (target?.kind === 'activity') ui.select(target.id, { add })
   emit('scrollTo', r)
 }
 const begin = (initial: string | null): void => {
-  if (active.value?.kind === 'activity' && COLUMNS[cell.value.column]!.draft) editing.value = { initial }
+  if (active.value?.kind === 'activity' && props.columns[cell.value.column]!.draft) editing.value = { initial }
 }
 const refocus = (): void => void nextTick(() => grid.value?.focus({ preventScroll: true }))
 
@@ -83,7 +83,7 @@ const onKey = (event: KeyboardEvent): void => {
     PageDown: () => goTo(row + page, column),
     PageUp: () => goTo(row - page, column),
     Home: () => goTo(event.ctrlKey ? 0 : row, 0),
-    End: () => goTo(event.ctrlKey ? props.model.rows.length - 1 : row, COLUMNS.length - 1),
+    End: () => goTo(event.ctrlKey ? props.model.rows.length - 1 : row, props.columns.length - 1),
     Enter: () => (active.value?.kind === 'group' ? ui.toggleGroup(active.value.id) : begin(null)),
     F2: () => begin(null),
     Escape: () => (ui.selection = []),
@@ -95,7 +95,7 @@ const onKey = (event: KeyboardEvent): void => {
     event.preventDefault()
     event.stopPropagation()
     move()
-  } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey && /[\d+]/.test(event.key) && ['duration', 'start'].includes(COLUMNS[column]!.id)) {
+  } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey && /[\d+]/.test(event.key) && ['duration', 'start'].includes(props.columns[column]!.id)) {
     event.preventDefault()
     event.stopPropagation()
     begin(event.key)
@@ -123,7 +123,7 @@ defineExpose({ focus: refocus, template })
     tabindex="0"
     aria-label="Activities"
     :aria-rowcount="model.rows.length"
-    :aria-colcount="COLUMNS.length"
+    :aria-colcount="columns.length"
     :aria-activedescendant="editing ? undefined : cellId(cell.row, cell.column)"
     @keydown="onKey"
   >
@@ -145,7 +145,7 @@ defineExpose({ focus: refocus, template })
             <span class="fold" aria-hidden="true">{{ (rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? '▸' : '▾' }}</span>{{ groupName(rowAt(item.index)!.id)?.code }}
           </span>
           <span
-            v-for="(column, c) in COLUMNS.slice(1)"
+            v-for="(column, c) in columns.slice(1)"
             :id="cellId(item.index, c + 1)"
             :key="column.id"
             role="gridcell"
@@ -156,7 +156,7 @@ defineExpose({ focus: refocus, template })
         </template>
         <template v-else>
           <span
-            v-for="(column, c) in COLUMNS"
+            v-for="(column, c) in columns"
             :id="cellId(item.index, c)"
             :key="column.id"
             role="gridcell"

@@ -1,4 +1,4 @@
-import { durationWords, instantOf, NONE, readDate, readDuration, setDuration, shortDay, instantWords, type Activity, type Change, type Constraint, type Plan } from '@geodrome/core'
+import { durationWords, instantOf, NONE, readDate, readDuration, setDuration, shortDay, shortDurationWords, instantWords, type Activity, type Change, type Constraint, type Plan } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
 
@@ -36,7 +36,7 @@ export const dateCell = ({ plan, calendars, allTimes }: CellContext, index: numb
 
 export const floatWords = ({ plan, view, calendars }: CellContext, index: number): string => {
   const minutes = view.totalFloat[index]!
-  return minutes === NONE ? '' : durationWords(minutes, calendars.lengthsOf(plan.activities[index]!))
+  return minutes === NONE ? '' : shortDurationWords(minutes, calendars.lengthsOf(plan.activities[index]!))
 }
 
 /** The constraint that typing a start makes: it yields to logic, and replaces an earlier one of its kind. */
@@ -44,6 +44,15 @@ export const withStartLimit = (activity: Activity, date: string): Constraint[] =
   ...activity.constraints.filter((c) => !(c.edge === 'start' && c.rule === 'not-before')),
   { edge: 'start', rule: 'not-before', date, overrides: false },
 ]
+
+/** The columns as a CSS grid; the one without a width takes what is left. */
+export const gridTemplate = (columns: readonly Column[]): string => columns.map((c) => (c.width === null ? 'minmax(80px, 1fr)' : `${c.width}px`)).join(' ')
+
+/** What a list of a width can hold with readable names: the finish gives way first, then the start, which the Ground shows as well. */
+export const columnsFor = (width: number): readonly Column[] => {
+  const hidden = width >= 450 ? [] : width >= 400 ? ['finish'] : ['finish', 'start']
+  return COLUMNS.filter((c) => !hidden.includes(c.id))
+}
 
 export const COLUMNS: readonly Column[] = [
   {
@@ -90,7 +99,7 @@ export const COLUMNS: readonly Column[] = [
         const calendar = calendars.of(activity)
         return durationWords(calendar.countBefore(view.finish[i]!) - calendar.countBefore(view.start[i]!), calendars.lengthsOf(activity))
       }
-      return `${activity.confirmed ? '' : '? '}${durationWords(activity.duration, calendars.lengthsOf(activity))}`
+      return `${activity.confirmed ? '' : '? '}${shortDurationWords(activity.duration, calendars.lengthsOf(activity))}`
     },
     draft: ({ plan, calendars }, i) => {
       const activity = plan.activities[i]!
@@ -145,7 +154,7 @@ export const COLUMNS: readonly Column[] = [
   {
     id: 'float',
     title: 'Float',
-    explains: 'Total float: how much later it can finish before a date is missed, in days of its own calendar.',
+    explains: 'Total float: how much later it can finish before a date is missed, in days of its own calendar. ≈: rounded here, exact in the Lens.',
     width: 76,
     align: 'right',
     text: (context, i) => floatWords(context, i),

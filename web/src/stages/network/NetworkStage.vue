@@ -14,7 +14,7 @@ import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { pinsOf } from '../../panes/ground/pins.ts'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
-import { COLUMNS, type CellContext } from '../../panes/rows/columns.ts'
+import { COLUMNS, columnsFor, gridTemplate, type CellContext } from '../../panes/rows/columns.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -28,7 +28,13 @@ const calendars = useCalendars(() => plans.viewPlan)
 const rowsWidth = useLocalStorage('geodrome-rows-width', 500)
 const lensWidth = useLocalStorage('geodrome-lens-width', 290)
 const rowsFolded = useLocalStorage('geodrome-rows-folded', false)
-const listWidth = computed(() => (rowsFolded.value ? 0 : rowsWidth.value))
+const body = ref<HTMLElement | null>(null)
+const { width: bodyWidth } = useElementSize(body)
+/** The Ground keeps at least this much: in a narrow window the list gives way. */
+const GROUND_MIN = 250
+const listWidth = computed(() => (rowsFolded.value ? 0 : bodyWidth.value === 0 ? rowsWidth.value : Math.max(300, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN))))
+const columns = computed(() => columnsFor(listWidth.value))
+const hiddenColumns = computed(() => COLUMNS.filter((c) => !columns.value.includes(c)).map((c) => c.title))
 
 const keeps = computed(() => {
   const { filter } = ui
@@ -140,17 +146,17 @@ const clearFilter = (): void => {
 </script>
 
 <template>
-  <div v-if="plans.viewPlan && plans.view && calendars" class="network">
+  <div v-if="plans.viewPlan && plans.view && calendars" ref="body" class="network">
     <div class="heads">
       <div class="list-head" :style="{ width: `${listWidth}px` }">
         <template v-if="!rowsFolded">
           <div class="tools">
             <input ref="findBox" v-model="ui.search" class="find" type="search" aria-label="Find in the list" placeholder="Find" @keydown.esc="clearFilter" />
-            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }} shown<template v-if="ui.filter">, {{ ui.filter.reason }}</template></span>
+            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }} shown<template v-if="ui.filter">, {{ ui.filter.reason }}</template><template v-if="hiddenColumns.length > 0"> · {{ hiddenColumns.join(' and ') }} hidden</template></span>
             <button v-if="ui.filter || ui.search" class="noun" @click="clearFilter">Show all</button>
           </div>
-          <div class="columns" :style="{ gridTemplateColumns: COLUMNS.map((c) => (c.width === null ? 'minmax(90px, 1fr)' : `${c.width}px`)).join(' ') }">
-            <span v-for="column in COLUMNS" :key="column.id" :class="column.align" :title="column.explains">{{ column.title }}</span>
+          <div class="columns" :style="{ gridTemplateColumns: gridTemplate(columns) }">
+            <span v-for="column in columns" :key="column.id" :class="column.align" :title="column.explains">{{ column.title }}</span>
           </div>
         </template>
       </div>
@@ -161,7 +167,7 @@ const clearFilter = (): void => {
       <div ref="scroller" class="scroller scroll" :style="{ right: `${lensWidth}px` }" tabindex="-1">
         <div class="sheet" :style="{ height: `${totalHeight}px` }">
           <div v-show="!rowsFolded" class="list" :style="{ width: `${listWidth}px` }">
-            <RowsPane v-if="!rowsFolded" :model="model" :window="window_" :context="context" @scroll-to="scrollTo" />
+            <RowsPane v-if="!rowsFolded" :columns="columns" :model="model" :window="window_" :context="context" @scroll-to="scrollTo" />
           </div>
           <div ref="groundColumn" class="ground-column" @wheel="onWheel" @pointerdown="dragGround">
             <GroundPane :model="model" :window="window_" :context="context" :scale="scale" :pins="pins" :height="Math.max(0, scrollerHeight)" :name-on-bars="rowsFolded" />

@@ -64,7 +64,7 @@ const move = (by: number): void => {
   <div class="review">
     <section class="sheet scroll">
       <h1>{{ title }}</h1>
-      <p class="soft">{{ CHECKS.length }} checks: {{ clean.length }} clean, {{ CHECKS.length - clean.length }} with findings ({{ findings.length }}).</p>
+      <p v-if="store.review" class="soft">{{ CHECKS.length }} checks: {{ clean.length }} clean, {{ CHECKS.length - clean.length }} with findings ({{ findings.length }}).</p>
       <table v-if="store.review && calendars" class="findings" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)">
         <thead>
           <tr><th><span class="sr">Weight</span></th><th>Topic</th><th>Finding, most effect first</th><th class="right">Where</th><th class="right">Share</th><th class="right">On the finish</th></tr>
