@@ -211,8 +211,9 @@ const placeLate = (
 const warnOfPromises = (network: Network, finish: Int32Array, warnings: ScheduleWarning[]): void => {
   if (network.statusDate === null || network.isMirror) return
   for (let i = 0; i < network.order.length; i++) {
+    if (network.state[i] !== State.Started) continue
     const { promise, code, id } = network.activities[i]!
-    if (promise === null || network.state[i] !== State.Started) continue
+    if (promise === null) continue
     const promised = instantOf(promise.finish, 'finish')
     if (promised > network.statusDate && finish[i]! > promised)
       warnings.push({ code: 'promise-not-kept', activity: id, message: `${code} is pushed beyond its promise of ${formatInstant(promised)} by its links or limits` })
