@@ -1,6 +1,6 @@
-import { applyChange, applyUnchecked, compileNetwork, explain, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
+import { applyChange, applyUnchecked, backwardPass, compileNetwork, emptyEarlyDates, emptyLateDates, explain, forwardPass, latestFinish, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
 import { generateFile, generatePlan } from './generate.ts'
-import { measure, report } from './measure.ts'
+import { allocation, measure, report } from './measure.ts'
 
 /** Prints the figures of the architecture's table that exist so far, each beside its budget. `--scope part` runs the lines that contain it. */
 const at = process.argv.indexOf('--scope')
@@ -16,6 +16,15 @@ for (const [n, pass, preparation] of [[10_000, 5, 6], [100_000, 40, 70]] as cons
   const network = compileNetwork(plan)
   line(`schedule: both passes and floats, ${n.toLocaleString('en')} activities`, pass, () => () => scheduleNetwork(network))
   line(`schedule: preparation, ${n.toLocaleString('en')} activities`, preparation, () => () => compileNetwork(plan))
+}
+if ('allocation'.includes(scope)) {
+  const network = compileNetwork(generatePlan(10_000))
+  const [early, late] = [emptyEarlyDates(10_000), emptyLateDates(10_000)]
+  const bytes = allocation(() => {
+    forwardPass(network, network.remaining, early)
+    backwardPass(network, network.remaining, latestFinish(network, early), late)
+  }, 10_000)
+  console.log(`${'allocation of both passes, bytes an activity'.padEnd(62)} ${bytes.toFixed(2).padStart(8)}`)
 }
 const plan = generatePlan(10_000)
 const made = schedule(plan)

@@ -20,6 +20,17 @@ export const measure = (run: () => unknown, rounds = 15): Timing => {
   return { median: times[rounds >> 1]!, low: times[0]!, high: times.at(-1)! }
 }
 
+/** Bytes that a run allocates for each of n items, over many runs between two collections; needs --expose-gc. */
+export const allocation = (run: () => void, n: number, runs = 50): number => {
+  const collect = (globalThis as { gc?: () => void }).gc
+  if (!collect) throw new Error('run with --expose-gc')
+  for (let k = 0; k < 50; k++) run()
+  collect()
+  const before = process.memoryUsage().heapUsed
+  for (let k = 0; k < runs; k++) run()
+  return Math.max(0, process.memoryUsage().heapUsed - before) / runs / n
+}
+
 const text = (ms: number): string => (ms < 10 ? ms.toFixed(2) : ms.toFixed(0))
 
 /** One line of the report: what, measured, budget, and whether it is kept. */

@@ -45,6 +45,13 @@ it('exits 1 for a plan with errors, with one line for each and nothing on standa
   expect(stderr.trim().split('\n').map((line) => line.split(':')[0])).toEqual(['/project/start', '/activities/0/duration'])
 })
 
+it('exits 1 where a calendar runs out of work, pointing at the activity', async () => {
+  const plan = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T08:00', calendar: 'day' }, calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }], activities: [{ id: 'b', duration: '1d' }, { id: 'a', code: 'X1', duration: '60000d' }] }
+  const { stdout, stderr, exitCode } = await run(['schedule', '-'], Readable.from([JSON.stringify(plan)]))
+  expect([stdout, exitCode]).toEqual(['', 1])
+  expect(stderr).toMatch(/^\/activities\/1: X1: counting on calendar "day" leads outside 1950–2150; shorten the duration/)
+})
+
 it.each([[[]], [['dance', kiln]], [['schedule']], [['schedule', '/no/such/file']], [['simulate', kiln, '--iterations', '0']], [['explain', kiln]], [['explain', kiln, '--activity', 'none']], [['schedule', kiln, '--wrong']]])('exits 2 for the wrong usage %j', async (args) => {
   const { stdout, stderr, exitCode } = await run(args, none)
   expect([stdout, exitCode]).toEqual(['', 2])

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { parseArgs } from 'node:util'
-import { CalendarError, parseJson, PlanError, readPlan, type PlanRead } from '@geodrome/core'
+import { CalendarError, parseJson, PlanError, pointer, readPlan, type PlanRead } from '@geodrome/core'
 import { COMMANDS, UsageError, type Command } from './commands.ts'
 
 /** What a call prints and exits with; nothing is printed on standard output unless all went well. */
@@ -33,7 +33,6 @@ export const run = async (args: readonly string[], input: AsyncIterable<Buffer |
     if (error instanceof UsageError) return wrongUsage(error.message)
     if (error instanceof PlanError)
       return { stdout: '', stderr: error.issues.map((i) => `${i.pointer || '/'}: ${i.message}\n`).join(''), exitCode: 1 }
-    if (error instanceof CalendarError) return { stdout: '', stderr: `/calendars: ${error.message}\n`, exitCode: 1 }
     throw error
   }
 }
@@ -52,11 +51,23 @@ const execute = async (command: Command, args: string[], input: AsyncIterable<Bu
   const options = parsed.values as Record<string, string | boolean | undefined>
   const prepared = command.prepare(options)
   const read = await readFrom(file, input)
-  const outcome = prepared(read)
+  const outcome = pointingAtActivity(read, () => prepared(read))
   const stderr = read.notes.map((note) => `note: ${note.pointer}: ${note.message}\n`).join('')
   const stdout =
     typeof outcome.json === 'string' ? outcome.json : options.text ? outcome.text() : JSON.stringify(outcome.json, null, 2) + '\n'
   return { stdout, stderr, exitCode: outcome.exitCode ?? 0 }
+}
+
+/** A calendar that runs out of work is an error of the plan, at the activity that needed it. */
+const pointingAtActivity = <T>({ plan }: PlanRead, compute: () => T): T => {
+  try {
+    return compute()
+  } catch (error) {
+    if (!(error instanceof CalendarError)) throw error
+    const i = plan.activities.findIndex((a) => a.id === error.activity)
+    const at = i >= 0 ? pointer('activities', i) : pointer('calendars', Math.max(0, plan.calendars.findIndex((c) => c.id === error.calendar)))
+    throw new PlanError([{ pointer: at, code: 'no-working-time', message: error.message }])
+  }
 }
 
 const readFrom = async (file: string, input: AsyncIterable<Buffer | string>): Promise<PlanRead> => {

@@ -1,9 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { applyChange, parseJson, readPlan, type Change, type Plan } from '@geodrome/core'
+import { applyChange, parseJson, readPlan, type Change, type LoggedChange, type Plan } from '@geodrome/core'
 import { migrator } from './db/migrate.ts'
-import type { LoggedChange } from './db/planRepository.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
 const file = readFileSync(new URL('../../demo/kiln.geodrome.json', import.meta.url), 'utf8')

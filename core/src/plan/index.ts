@@ -9,6 +9,7 @@ export { findLoop } from './findLoop.ts'
 // Changes: the one way a plan is edited
 export { changeSchema, keyOf, LIST_NAMES, type Change, type Item, type ListName } from './change.ts'
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
+export type { LoggedChange, PlanSummary } from './loggedChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
 export { freshId, removeActivity, setDuration } from './edits.ts'
 // Durations and calendars of activities and lags

@@ -53,6 +53,8 @@ describe('the plan file', () => {
     ['not an object', [], /^ /],
     ['a wrong type', activity({ duration: 'ten days' }), /^\/activities\/0\/duration "ten days" is not a duration; write minutes/],
     ['a wrong date', activity({ aim: '2027-02-30' }), /^\/activities\/0\/aim "2027-02-30" is not a date/],
+    ['a duration of ten million days', activity({ duration: '10000000d' }), /^\/activities\/0\/duration "10000000d" is longer than 200 years/],
+    ['a lag of ten million days', pair([{ id: '1', from: 'a', to: 'b', lag: '-10000000d' }]), /^\/links\/0\/lag "-10000000d" is longer than 200 years/],
     ['an unknown calendar', activity({ calendar: 'night' }), /^\/activities\/0\/calendar there is no calendar "night"/],
     ['a loop', pair([{ id: '1', from: 'a', to: 'b' }, { id: '2', from: 'b', to: 'a' }]), /wait for each other: A1 → B1 → A1/],
     ['a self link', pair([{ id: '1', from: 'a', to: 'a' }]), /^\/links\/0 link "1" ties "A1" to itself/],

@@ -62,7 +62,8 @@ const describe = (message: string, json: unknown, path: readonly PropertyKey[]):
   const value = path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key], json)
   if (value === undefined || (typeof value === 'object' && value !== null)) return message
   const shown = JSON.stringify(value)
-  return `${shown.length > 60 ? shown.slice(0, 57) + '…' : shown} is ${message.startsWith('not ') ? '' : 'not accepted: '}${message}`
+  const text = shown.length > 60 ? shown.slice(0, 57) + '…' : shown
+  return /^(not|longer) /.test(message) ? `${text} is ${message}` : `${text} is not accepted: ${message}`
 }
 
 const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
@@ -86,7 +87,10 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
     }),
   }))
   // Once through the schema of held plans: fields then stand in one order, whether they were read or set by a change.
-  return planSchema.parse({ ...file, project, activities, links, risks }) as Plan
+  const held = planSchema.safeParse({ ...file, project, activities, links, risks })
+  if (held.success) return held.data as Plan
+  // Texts can say more than minutes can hold: "10000000d".
+  throw new PlanError(held.error.issues.map((issue) => ({ pointer: pointer(...issue.path), code: 'shape' as const, message: describe(issue.message, file, issue.path) })))
 }
 
 type Lengths = Parameters<typeof durationMinutes>[1]

@@ -23,7 +23,7 @@ const monthDayOrDate = z.string().refine(isMonthDay, 'not a date; write YYYY-MM-
 const shift = z
   .string()
   .refine((s) => parseShift(s) !== null, 'not a shift; write "07:00-11:30", "16:00-24:00" or "22:00-06:00"')
-const minutes = z.int().min(-MAX_MINUTES, 'longer than 200 years').max(MAX_MINUTES, 'longer than 200 years')
+const minutes = z.int().min(-MAX_MINUTES, 'longer than 200 years; write a shorter one').max(MAX_MINUTES, 'longer than 200 years; write a shorter one')
 const money = z.number().finite()
 /** Left as they are until the capability that reads them is built; kept on every round trip. */
 const anything = z.unknown()

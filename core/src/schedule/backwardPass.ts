@@ -1,6 +1,6 @@
 import { isWorking, settleBack, unshiftWork } from '../time/arithmetic.ts'
 import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
-import { heldByStartLinks, isPinned, pinnedDates } from './forwardPass.ts'
+import { heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
 
 /** Latest dates, one entry an activity; NONE for hammocks. */
 export interface LateDates {
@@ -87,9 +87,14 @@ export const latestPoint = (network: Network, i: number, bounds: Bounds): number
  */
 export const backwardPass = (network: Network, remaining: Int32Array, target: number, late: LateDates): void => {
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
-  for (let at = network.order.length - 1; at >= 0; at--) {
-    const i = network.order[at]!
-    if (network.kind[i] !== Kind.Hammock) backwardStep(network, remaining[i]!, target, late, i, bounds)
+  let at = network.order.length - 1
+  try {
+    for (; at >= 0; at--) {
+      const i = network.order[at]!
+      if (network.kind[i] !== Kind.Hammock) backwardStep(network, remaining[i]!, target, late, i, bounds)
+    }
+  } catch (error) {
+    throw namingActivity(error, network, network.order[at]!)
   }
 }
 

@@ -1,4 +1,5 @@
 import { addWork, settle, shiftWork, subWork } from '../time/arithmetic.ts'
+import { CalendarError } from '../time/calendar.ts'
 import { countsFromStart, Kind, limitsFinish, NONE, State, type Network } from '../network/network.ts'
 
 /** Earliest dates, one entry an activity; NONE for hammocks. */
@@ -38,11 +39,23 @@ export const heldByStartLinks = (network: Network, i: number): boolean =>
  */
 export const forwardPass = (network: Network, remaining: Int32Array, dates: EarlyDates): void => {
   const { order, kind } = network
-  for (let at = 0; at < order.length; at++) {
-    const i = order[at]!
-    if (kind[i] === Kind.Hammock) return // hammocks are last
-    forwardStep(network, remaining[i]!, dates, i)
+  let at = 0
+  try {
+    for (; at < order.length; at++) {
+      const i = order[at]!
+      if (kind[i] === Kind.Hammock) return // hammocks are last
+      forwardStep(network, remaining[i]!, dates, i)
+    }
+  } catch (error) {
+    throw namingActivity(error, network, order[at]!)
   }
+}
+
+/** A calendar that runs out of work, with the activity named that needed it. */
+export const namingActivity = (error: unknown, network: Network, i: number): unknown => {
+  if (!(error instanceof CalendarError) || error.activity !== null) return error
+  const { code, id } = network.activities[i]!
+  return new CalendarError(error.calendar, `${code}: ${error.message}`, id)
 }
 
 /** The forward pass for one activity whose predecessors are done. */

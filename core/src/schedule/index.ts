@@ -4,6 +4,7 @@ export { reschedule } from './reschedule.ts'
 export { hammockDuration } from './hammocks.ts'
 // The passes, for forecasts that run them many times
 export { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
+export { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 export { linkDrives, longestPath } from './drivingLinks.ts'
 // Explanations
 export { explain, type Candidate, type CandidateKind, type Explanation, type Step, type StepOp } from './explain.ts'

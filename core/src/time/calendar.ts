@@ -5,9 +5,12 @@ import { dayRules, type CalendarRule, type DayRule } from './workingDays.ts'
 export class CalendarError extends Error {
   override name = 'CalendarError'
   readonly calendar: string
-  constructor(calendar: string, message: string) {
+  /** Id of the activity that asked, where it is known. */
+  readonly activity: string | null
+  constructor(calendar: string, message: string, activity: string | null = null) {
     super(message)
     this.calendar = calendar
+    this.activity = activity
   }
 }
 

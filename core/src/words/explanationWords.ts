@@ -166,7 +166,7 @@ class Speaker {
     if (candidate.kind !== 'link') {
       if (candidate.kind === 'constraint') return [`of a limit: ${constraintPhrase(candidate.constraint!)}`]
       if (candidate.kind === 'status-date') return ['nothing is left to do before the status date']
-      if (candidate.kind === 'required-finish') return ['the project must finish by ', dateWords(this.plan.project.finish ?? '', 'finish')]
+      if (candidate.kind === 'required-finish') return ['the project must be finished by ', dateWords(this.plan.project.finish ?? '', 'finish')]
       return candidate.kind === 'project-start' ? ['the project starts then'] : this.source(candidate, this.placing)
     }
     const { type } = this.linkOf(candidate)

@@ -1,28 +1,8 @@
 import { Op, type Sequelize, type Transaction } from 'sequelize'
-import { applyChange, changeSchema, sharedFacts, type Change, type Plan } from '@geodrome/core'
+import { applyChange, changeSchema, sharedFacts, type Change, type LoggedChange, type Plan, type PlanSummary } from '@geodrome/core'
 import { ConflictError, NotFoundError } from '../errors.ts'
 import type { ChangeRow, Models } from './models.ts'
 import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
-
-export interface PlanSummary {
-  readonly id: string
-  readonly code: string
-  readonly name: string
-  readonly revision: number
-  readonly changedAt: string
-}
-
-/** A change as the log holds it and as every browser hears of it. */
-export interface LoggedChange {
-  readonly revision: number
-  readonly uid: string
-  readonly client: string
-  readonly author: string
-  readonly undoes: string | null
-  readonly change: Change
-  readonly inverse: Change
-  readonly at: string
-}
 
 export interface SentChange {
   readonly uid: string

@@ -1,6 +1,7 @@
 import type { Request, Response } from 'express'
 import type { Logger } from 'pino'
-import type { LoggedChange, PlanRepository } from '../db/planRepository.ts'
+import type { LoggedChange } from '@geodrome/core'
+import type { PlanRepository } from '../db/planRepository.ts'
 import type { JobProgress } from '../jobs/jobRunner.ts'
 
 const POLL_MS = 1_000

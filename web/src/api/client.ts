@@ -1,24 +1,7 @@
-import type { Change, Plan, PlanIssue } from '@geodrome/core'
+import type { Change, LoggedChange, Plan, PlanIssue, PlanSummary } from '@geodrome/core'
 
 /** The server's answers, typed. Errors come as {@link ApiError}; an unreachable server as {@link OfflineError}. */
 
-export interface PlanSummary {
-  readonly id: string
-  readonly code: string
-  readonly name: string
-  readonly revision: number
-  readonly changedAt: string
-}
-export interface LoggedChange {
-  readonly revision: number
-  readonly uid: string
-  readonly client: string
-  readonly author: string
-  readonly undoes: string | null
-  readonly change: Change
-  readonly inverse: Change
-  readonly at: string
-}
 export interface OpenedPlan {
   readonly id: string
   readonly revision: number

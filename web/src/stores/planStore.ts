@@ -9,10 +9,11 @@ import {
   scenarioPlan,
   type Activity,
   type Change,
+  type LoggedChange,
   type Plan,
   type ScheduleDifference,
 } from '@geodrome/core'
-import { api, ApiError, OfflineError, type JobProgress, type LoggedChange } from '../api/client.ts'
+import { api, ApiError, OfflineError, type JobProgress } from '../api/client.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
 import type { ScheduleView } from '../workers/scheduleProtocol.ts'
 import { authorName, clientId } from './identity.ts'

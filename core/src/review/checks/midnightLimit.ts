@@ -38,7 +38,7 @@ export const midnightLimit: Check = {
     const { project } = plan
     if (project.requiredFinish !== null && isMidnight(project.requiredFinish)) {
       const change: Change = { kind: 'project', set: { requiredFinish: dayMeant(project.requiredFinish) } }
-      add([], 'The project must finish', project.requiredFinish, change)
+      add([], 'The project is due to finish', project.requiredFinish, change)
     }
     for (const activity of plan.activities)
       activity.constraints.forEach((constraint, c) => {
@@ -49,7 +49,7 @@ export const midnightLimit: Check = {
           key: activity.id,
           set: { constraints: activity.constraints.with(c, { ...constraint, date: dayMeant(constraint.date) }) },
         }
-        add([activity.id], `${activity.code} must finish ${constraint.rule === 'not-after' ? 'by' : constraint.rule.replace('-', ' ')} a limit`, constraint.date, change)
+        add([activity.id], `${activity.code} is due to finish ${constraint.rule === 'not-after' ? '' : `${constraint.rule.replace('-', ' ')} `}`.trim(), constraint.date, change)
       })
     return found
   },

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
-import { durationWords, explanationWords, instantWords, NONE, PlanError, type Explanation, type ExplanationWords } from '@geodrome/core'
+import { computed, shallowRef, watch } from 'vue'
+import { durationWords, explanationWords, instantWords, NONE, type Explanation, type ExplanationWords } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -71,16 +72,10 @@ const estimate = computed(() => {
 })
 const odds = computed(() => (ui.focus === null ? undefined : forecast.latest?.result?.activities[ui.focus]))
 const findings = computed(() => (review.review?.findings ?? []).filter((f) => ui.focus !== null && f.activities.includes(ui.focus)))
-const calendarProblem = ref('')
+const { problem: calendarProblem, attempt } = useAttempt()
 const setCalendar = (event: Event): void => {
   const value = (event.target as HTMLSelectElement).value
-  try {
-    plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { calendar: value === '' ? null : value } })
-    calendarProblem.value = ''
-  } catch (error) {
-    if (!(error instanceof PlanError)) throw error
-    calendarProblem.value = error.issues[0]!.message
-  }
+  attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { calendar: value === '' ? null : value } }))
 }
 const showSharers = (): void => {
   ui.filter = { ids: new Set([ui.focus!, ...sharers.value]), reason: `sharing the float of ${activity.value!.code}` }

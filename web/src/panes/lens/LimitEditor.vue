@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { constraintPhrase, dateWords, PlanError, readDate, type Activity, type Constraint } from '@geodrome/core'
+import { constraintPhrase, dateWords, readDate, type Activity, type Constraint } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 const props = defineProps<{ activity: Activity }>()
@@ -9,20 +10,14 @@ const adding = ref(false)
 const edge = ref<'start' | 'finish'>('start')
 const rule = ref<Constraint['rule']>('not-before')
 const text = ref('')
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 const around = computed(() => plans.view!.start[plans.byId.get(props.activity.id)!]!)
 const read = computed(() => (text.value.trim() === '' ? null : readDate(text.value, around.value)))
 
 const set = (constraints: readonly Constraint[]): void => {
-  try {
-    plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: { constraints } })
-    problem.value = ''
-    adding.value = false
-    text.value = ''
-  } catch (error) {
-    if (!(error instanceof PlanError)) throw error
-    problem.value = error.issues[0]!.message
-  }
+  if (!attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: { constraints } }))) return
+  adding.value = false
+  text.value = ''
 }
 const add = (): void => {
   if (!read.value?.ok) return

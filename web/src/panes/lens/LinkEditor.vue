@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
-import { freshId, lagCalendarOf, linkPhrase, PlanError, readLink, type Change, type Link } from '@geodrome/core'
+import { freshId, lagCalendarOf, linkPhrase, readLink, type Change, type Link } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -23,7 +24,7 @@ const phrase = (link: Link): string => {
 
 const editing = ref<string | null>(null)
 const text = ref('')
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 const input = ref<HTMLInputElement[] | HTMLInputElement | null>(null)
 
 const begin = async (link: Link | null): Promise<void> => {
@@ -54,17 +55,7 @@ const understood = computed(() => {
   return { ok: true as const, from, to, type: exact.type, lag: exact.lag, words: `${codeOf(to)} ${linkPhrase(exact, codeOf(from), own)}` }
 })
 
-const run = (change: Change): boolean => {
-  try {
-    plans.edit(change)
-    problem.value = ''
-    return true
-  } catch (error) {
-    if (!(error instanceof PlanError)) throw error
-    problem.value = error.issues[0]!.message
-    return false
-  }
-}
+const run = (change: Change): boolean => attempt(() => plans.edit(change))
 const keep = (): void => {
   const meant = understood.value
   if (!meant?.ok) return

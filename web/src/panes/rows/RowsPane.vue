@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { NONE, PlanError, type Change } from '@geodrome/core'
+import { NONE, type Change } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -17,7 +18,7 @@ const ui = useUiStore()
 const grid = ref<HTMLElement | null>(null)
 const cell = ref({ row: 0, column: 0 })
 const editing = ref<{ initial: string | null } | null>(null)
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 
 const rowAt = (r: number): Row | undefined => props.model.rows[r]
 const isSelected = (row: Row): boolean => row.kind === 'activity' && ui.selection.includes(row.id)
@@ -51,14 +52,7 @@ const refocus = (): void => void nextTick(() => grid.value?.focus({ preventScrol
 const done = (move: 'down' | 'right' | 'left' | 'stay', change: Change | null): void => {
   editing.value = null
   problem.value = ''
-  if (change) {
-    try {
-      plans.edit(change)
-    } catch (error) {
-      if (!(error instanceof PlanError)) throw error
-      problem.value = error.issues[0]!.message
-    }
-  }
+  if (change) attempt(() => plans.edit(change))
   if (move === 'stay') return
   const { row, column } = cell.value
   if (move === 'down') goTo(row + 1, column)

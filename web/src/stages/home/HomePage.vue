@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { PlanIssue } from '@geodrome/core'
-import { api, ApiError, type PlanSummary } from '../../api/client.ts'
+import type { PlanIssue, PlanSummary } from '@geodrome/core'
+import { api, ApiError } from '../../api/client.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
 const router = useRouter()

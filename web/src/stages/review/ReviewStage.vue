@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { CHECKS, PlanError, type Finding, type Repair } from '@geodrome/core'
+import { CHECKS, type Finding, type Repair } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -22,7 +23,7 @@ const clean = computed(() => CHECKS.filter((check) => store.review?.counts[check
 const chosen = ref<string | null>(null)
 const finding = computed(() => findings.value.find((f) => f.fingerprint === chosen.value) ?? findings.value[0])
 const check = computed(() => CHECKS.find((c) => c.id === finding.value?.check))
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 watch(finding, () => (problem.value = ''))
 
 const title = computed(() => {
@@ -45,15 +46,7 @@ const showAll = async (f: Finding): Promise<void> => {
   ui.select(f.activities[0]!)
   await router.push({ name: 'network', params: route.params })
 }
-const apply = (repair: Repair): void => {
-  try {
-    plans.edit(repair.change)
-    problem.value = ''
-  } catch (error) {
-    if (!(error instanceof PlanError)) throw error
-    problem.value = error.issues[0]!.message
-  }
-}
+const apply = (repair: Repair): void => void attempt(() => plans.edit(repair.change))
 const move = (by: number): void => {
   const at = findings.value.findIndex((f) => f === finding.value)
   chosen.value = findings.value[Math.max(0, Math.min(findings.value.length - 1, at + by))]?.fingerprint ?? null

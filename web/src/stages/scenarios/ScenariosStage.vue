@@ -2,7 +2,8 @@
 import { NButton } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { describeChange, durationWords, freshId, instantOf, instantWords, PlanError, scenarioPlan, type Change } from '@geodrome/core'
+import { describeChange, durationWords, freshId, instantOf, instantWords, scenarioPlan, type Change } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { authorName } from '../../stores/identity.ts'
@@ -23,7 +24,7 @@ const chosenId = ref<string | null>(plans.scenarioId ?? plans.base?.scenarios[0]
 const chosen = computed(() => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0])
 const comparison = shallowRef<Comparison | null>(null)
 const seen = computed(() => (chosen.value && plans.base ? scenarioPlan(plans.base, chosen.value.id) : null))
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 
 // Side by side stands the plan itself: the stage looks at the plan, not at a scenario.
 watch(() => plans.scenarioId, (id) => id !== null && plans.viewScenario(null), { immediate: true })
@@ -35,17 +36,7 @@ watch(
   { immediate: true },
 )
 
-const tryEdit = (change: Change): boolean => {
-  try {
-    plans.editPlan(change)
-    problem.value = ''
-    return true
-  } catch (error) {
-    if (!(error instanceof PlanError)) throw error
-    problem.value = error.issues[0]!.message
-    return false
-  }
-}
+const tryEdit = (change: Change): boolean => attempt(() => plans.editPlan(change))
 const nameBox = ref<HTMLInputElement | null>(null)
 const branch = async (): Promise<void> => {
   const id = freshId(plans.base!.scenarios, 's', Math.random)

@@ -1,23 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateWords, instantOf, PlanError, readDate, type Item } from '@geodrome/core'
+import { dateWords, instantOf, readDate, type Item } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { authorName } from '../../stores/identity.ts'
 
 const plans = usePlanStore()
 const project = computed(() => plans.plan!.project)
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 const typed = ref<Record<string, string>>({})
 
-const set = (fields: Item): void => {
-  try {
-    plans.edit({ kind: 'project', set: fields })
-    problem.value = ''
-  } catch (error) {
-    if (!(error instanceof PlanError)) throw error
-    problem.value = error.issues[0]!.message
-  }
-}
+const set = (fields: Item): void => void attempt(() => plans.edit({ kind: 'project', set: fields }))
 type DateField = 'start' | 'requiredFinish' | 'statusDate'
 const edgeOf = (field: DateField): 'start' | 'finish' => (field === 'requiredFinish' ? 'finish' : 'start')
 const shown = (field: DateField): string => {
