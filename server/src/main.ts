@@ -17,6 +17,6 @@ try {
   process.on('SIGINT', stop)
   process.on('SIGTERM', stop)
 } catch (error) {
-  process.stderr.write(`Geodrome cannot start: ${(error as Error).message}\n`)
-  process.exitCode = 1
+  // What was opened on the way (connections, timers) must not keep a server alive that serves nothing.
+  process.stderr.write(`Geodrome cannot start: ${(error as Error).message}\n`, () => process.exit(1))
 }
