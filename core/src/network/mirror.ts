@@ -49,6 +49,7 @@ export const mirrorNetwork = (network: Network): Network => {
   const count = network.links.length
   const position = new Int32Array(count)
   const turned = turnLinks(network, position)
+  const state = network.state.map((s) => (s === State.Started ? State.NotStarted : s))
   const kind = network.kind.map((k) => (k === Kind.AtStart ? Kind.AtFinish : k === Kind.AtFinish ? Kind.AtStart : k))
   return {
     ...network,
@@ -58,7 +59,8 @@ export const mirrorNetwork = (network: Network): Network => {
     ...turned,
     order: topologicalOrder(n, turned, kind),
     kind,
-    state: network.state.map((s) => (s === State.Started ? State.NotStarted : s)),
+    state,
+    isPlain: state.map((s, i) => (s === State.NotStarted && network.startPin[i] === NONE && network.finishPin[i] === NONE ? 1 : 0)),
     startFloor,
     finishFloor,
     startCeiling,

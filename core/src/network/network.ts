@@ -55,6 +55,8 @@ export interface Network {
   /** Activities in an order in which every predecessor comes before its successors; hammocks last. */
   readonly order: Int32Array
   readonly kind: Uint8Array
+  /** 1 for activities without actual dates and overriding constraints: the passes need not look for them. */
+  readonly isPlain: Uint8Array
   /** 1 for activities placed as late as free float allows. */
   readonly placedLate: Uint8Array
   readonly state: Uint8Array
@@ -112,6 +114,7 @@ export const compileNetwork = (plan: Plan): Network => {
 
   const arrays = {
     kind: new Uint8Array(n),
+    isPlain: new Uint8Array(n),
     placedLate: new Uint8Array(n),
     state: new Uint8Array(n),
     remaining: new Int32Array(n),
@@ -162,7 +165,7 @@ export const compileNetwork = (plan: Plan): Network => {
 /** What the passes know of an activity, as arrays by its position. */
 export type ActivityArrays = Pick<
   Network,
-  | 'kind' | 'placedLate' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
+  | 'kind' | 'isPlain' | 'placedLate' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
   | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
 >
 
@@ -180,6 +183,8 @@ export const layActivity = (
   arrays.placedLate[i] = activity.place === 'late' ? 1 : 0
   layRemaining(arrays, activity, i, calendar, statusDate, warnings)
   layLimits(arrays, activity, i, calendar, projectStart, statusDate)
+  const overrides = arrays.startPin[i] !== NONE || arrays.finishPin[i] !== NONE || arrays.startCut[i] !== NONE || arrays.finishCut[i] !== NONE
+  arrays.isPlain[i] = arrays.state[i] === State.NotStarted && !overrides ? 1 : 0
 }
 
 const kindOf = (activity: Activity): Kind => {

@@ -107,12 +107,14 @@ export const backwardStep = (
   i: number,
   bounds: Bounds,
 ): void => {
-  if (network.state[i] === State.Finished) {
-    late.start[i] = network.actualStart[i]!
-    late.finish[i] = network.actualFinish[i]!
-    return
+  if (network.isPlain[i] === 0) {
+    if (network.state[i] === State.Finished) {
+      late.start[i] = network.actualStart[i]!
+      late.finish[i] = network.actualFinish[i]!
+      return
+    }
+    if (isPinned(network, i)) return standPinned(network, remaining, late, i)
   }
-  if (isPinned(network, i)) return standPinned(network, remaining, late, i)
 
   bounds.start = network.startCeiling[i]!
   bounds.finish = Math.min(network.finishCeiling[i]!, target)

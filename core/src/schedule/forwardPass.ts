@@ -60,31 +60,38 @@ export const namingActivity = (error: unknown, network: Network, i: number): unk
 
 /** The forward pass for one activity whose predecessors are done. */
 export const forwardStep = (network: Network, remaining: number, dates: EarlyDates, i: number): void => {
+  const isPlain = network.isPlain[i] === 1
+  if (!isPlain && standsAlone(network, remaining, dates, i)) return
+  let start = network.startFloor[i]!
+  let finish = network.finishFloor[i]!
+  const startLinksHold = isPlain || heldByStartLinks(network, i)
+  const end = network.inStart[i + 1]!
+  for (let k = network.inStart[i]!; k < end; k++) {
+    const onFinish = limitsFinish(network.linkCode[k]!)
+    if (!onFinish && !startLinksHold) continue
+    const limit = linkLimit(network, dates, k)
+    if (onFinish) {
+      if (limit > finish) finish = limit
+    } else if (limit > start) start = limit
+  }
+  place(network, remaining, dates, i, start, finish)
+  if (isPlain) return
+  if (network.startCut[i] !== NONE || network.finishCut[i] !== NONE) cut(network, remaining, dates, i)
+  if (network.state[i] === State.Started) dates.start[i] = network.actualStart[i]!
+}
+
+/** Finished work and overriding dates stand whatever their links say. @returns whether the activity is such a one */
+const standsAlone = (network: Network, remaining: number, dates: EarlyDates, i: number): boolean => {
   if (network.state[i] === State.Finished) {
     dates.start[i] = network.actualStart[i]!
     dates.finish[i] = network.actualFinish[i]!
     dates.begin[i] = network.actualFinish[i]!
     dates.beginCount[i] = network.calendar[i]!.countBefore(network.actualFinish[i]!)
-    return
+    return true
   }
-  if (isPinned(network, i)) return standPinned(network, remaining, dates, i)
-
-  let start = network.startFloor[i]!
-  let finish = network.finishFloor[i]!
-  const startLinksHold = heldByStartLinks(network, i)
-  const end = network.inStart[i + 1]!
-  for (let k = network.inStart[i]!; k < end; k++) {
-    if (limitsFinish(network.linkCode[k]!)) {
-      const limit = linkLimit(network, dates, k)
-      if (limit > finish) finish = limit
-    } else if (startLinksHold) {
-      const limit = linkLimit(network, dates, k)
-      if (limit > start) start = limit
-    }
-  }
-  place(network, remaining, dates, i, start, finish)
-  if (network.startCut[i] !== NONE || network.finishCut[i] !== NONE) cut(network, remaining, dates, i)
-  if (network.state[i] === State.Started) dates.start[i] = network.actualStart[i]!
+  if (!isPinned(network, i)) return false
+  standPinned(network, remaining, dates, i)
+  return true
 }
 
 /** Puts the work at the latest of its limits, held open where a finish limit lies beyond the end of the work. */

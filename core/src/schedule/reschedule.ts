@@ -66,6 +66,7 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
   if (plan.activities.length !== before.activities.length) return null
   const copies = {
     kind: before.kind.slice(),
+    isPlain: before.isPlain.slice(),
     placedLate: before.placedLate.slice(),
     state: before.state.slice(),
     remaining: before.remaining.slice(),
