@@ -1,0 +1,49 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { NONE } from '@geodrome/core'
+import { inkOf } from './ink.ts'
+import { linkPath } from './linkPath.ts'
+import { placePins, type Pin } from './pins.ts'
+
+describe('pins on the ruler', () => {
+  const pin = fc.record({ id: fc.uuid(), at: fc.integer({ min: -3000, max: 3000 }), label: fc.constantFrom('planned 5 Jul', 'required 1 Jul', '80 % 19 Aug', 'status 4 May'), tone: fc.constant<Pin['tone']>('ink') })
+  it('give way to each other: three labels never overlap, and all stay in view', () => {
+    fc.assert(
+      fc.property(fc.array(pin, { maxLength: 3 }), fc.integer({ min: 320, max: 1200 }), (pins, width) => {
+        const placed = placePins(pins, (at) => at, width)
+        const box = (p: (typeof placed)[number]): [number, number] => (p.anchor === 'end' ? [p.x - p.text.length * 6.6, p.x] : [p.x, p.x + p.text.length * 6.6])
+        for (const [k, a] of placed.entries())
+          for (const b of placed.slice(k + 1)) if (a.lane === b.lane) expect(box(a)[1] < box(b)[0] || box(b)[1] < box(a)[0]).toBe(true)
+        for (const p of placed) expect(p.x >= 0 && p.x <= width).toBe(true)
+      }),
+    )
+  })
+  it('stand at the edge with an arrow when their date is outside', () => {
+    const one = (at: number) => placePins([{ id: 'p', at, label: 'planned', tone: 'ink' }], (x) => x, 400)[0]!
+    expect([one(900).text, one(-50).text, one(200).text]).toEqual(['planned ▸', '◂ planned', 'planned'])
+  })
+})
+
+it('less float, more ink; finished work fades; negative float has its own mark', () => {
+  const limits = { criticalFloat: 0, nearCriticalFloat: 2400 }
+  const inks = [-1, 0, 1, 2400, 2401, NONE].map((float) => inkOf(float, 0, limits))
+  expect(inks).toEqual(['short', 'solid', 'hatch', 'hatch', 'outline', 'outline'])
+  expect(inkOf(0, 2, limits)).toBe('stone')
+})
+
+it('a link leaves and lands where its ends are, and where there is no room goes round by the gap beside the row it lands on', () => {
+  const end = fc.record({ x: fc.integer({ min: 0, max: 900 }), row: fc.nat(30), atStart: fc.boolean() })
+  fc.assert(
+    fc.property(end, end, (a, b) => {
+      fc.pre(a.row !== b.row)
+      const y = (row: number): number => row * 29 + 14.5
+      const path = linkPath({ x: a.x, y: y(a.row), atStart: a.atStart }, { x: b.x, y: y(b.row), atStart: b.atStart }, 29)
+      const numbers = path.match(/-?\d+(\.\d+)?/g)!.map(Number)
+      expect(numbers.slice(0, 2)).toEqual([a.x, y(a.row)])
+      expect(numbers.slice(-2)).toEqual([b.x, y(b.row)])
+      // A level stretch is only ever drawn between two rows, never through a bar.
+      const level = /L(-?[\d.]+),(-?[\d.]+)/.exec(path)
+      if (level) expect(Number(level[2]) % 29).toBe(0)
+    }),
+  )
+})
