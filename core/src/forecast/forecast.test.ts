@@ -8,7 +8,7 @@ import { estimateQuantile, joinRanges, percentileSorted, runIterations, shareAtO
 import { betaQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
-import { permuted, stratified, streamKey, uniform } from './random/draws.ts'
+import { permutation, stream, streamKey, uniform } from './random/draws.ts'
 import { averageRanks, correlation } from './rankCorrelation.ts'
 
 const { plan } = readPlan(parseJson(readFileSync(new URL('../../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')))
@@ -42,15 +42,15 @@ describe('draws', () => {
   it('permute 0 … n−1 under every key', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 700 }), fc.integer(), (n, key) => {
-        expect(new Set(Array.from({ length: n }, (_, i) => permuted(key, i, n))).size).toBe(n)
+        const permuted = permutation(key, n)
+        expect(new Set(Array.from({ length: n }, (_, i) => permuted(i))).size).toBe(n)
       }),
       { numRuns: 200 },
     )
   })
   it('meet every stratum once, are uniform, and two streams are not correlated', () => {
     const n = 20_000
-    const a = Array.from({ length: n }, (_, i) => stratified(streamKey(1, 'a'), i, n))
-    const b = Array.from({ length: n }, (_, i) => stratified(streamKey(1, 'b'), i, n))
+    const [a, b] = ['a', 'b'].map((id) => Array.from({ length: n }, (_, i) => stream('lhs', streamKey(1, id), n)(i))) as [number[], number[]]
     expect(new Set(a.map((u) => Math.floor(u * n))).size).toBe(n)
     const toRanks = (x: number[]) => averageRanks(Int32Array.from(x, (u) => Math.floor(u * 1e9)))
     // Five standard errors of a correlation of independent draws.

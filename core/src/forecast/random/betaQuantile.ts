@@ -29,17 +29,18 @@ export const betaQuantile = (alpha: number, beta: number): UnitQuantile => {
   const whole = cumulated[CELLS]!
   for (let k = 1; k <= CELLS; k++) cumulated[k]! /= whole
   x[CELLS] = 1
+  // The first cell to look at, for each of as many equal steps of u: a step or two more finds the one.
+  const guide = new Uint16Array(CELLS + 1)
+  for (let g = 0, k = 0; g <= CELLS; g++) {
+    while (k < CELLS - 1 && cumulated[k + 1]! <= g / CELLS) k++
+    guide[g] = k
+  }
   return (u) => {
     if (u <= 0) return 0
     if (u >= 1) return 1
-    let low = 0
-    let high = CELLS
-    while (high - low > 1) {
-      const middle = (low + high) >> 1
-      if (cumulated[middle]! <= u) low = middle
-      else high = middle
-    }
-    const width = cumulated[high]! - cumulated[low]!
-    return width <= 0 ? x[low]! : x[low]! + ((x[high]! - x[low]!) * (u - cumulated[low]!)) / width
+    let k = guide[(u * CELLS) | 0]!
+    while (k < CELLS - 1 && cumulated[k + 1]! <= u) k++
+    const width = cumulated[k + 1]! - cumulated[k]!
+    return width <= 0 ? x[k]! : x[k]! + ((x[k + 1]! - x[k]!) * (u - cumulated[k]!)) / width
   }
 }

@@ -26,35 +26,49 @@ const word = (key: number, iteration: number): number => mix(mix(iteration + 0x9
 /** A uniform number in (0, 1) for an iteration of a stream. */
 export const uniform = (key: number, iteration: number): number => (word(key, iteration) + 0.5) / TWO_32
 
+const ROUNDS = 4
+
 /**
  * A keyed permutation of 0 … n−1: mixing steps that are each invertible on the next power of two, walked on while outside.
  * @see Kensler 2013, "Correlated Multi-Jittered Sampling", Pixar technical memo 13-01, for the method
  */
-export const permuted = (key: number, index: number, n: number): number => {
-  if (n <= 1) return 0
+export const permutation = (key: number, n: number): ((index: number) => number) => {
+  if (n <= 1) return () => 0
   const bits = 32 - Math.clz32(n - 1)
   const mask = bits === 32 ? 0xffffffff : (1 << bits) - 1
-  const half = (bits >> 1) + 1
-  let i = index
-  do {
-    for (let round = 0; round < 4; round++) {
-      const k = mix(key + Math.imul(round + 1, 0x9e3779b9))
-      i = (i + k) & mask
-      i = Math.imul(i, (k >>> 7) | 1) & mask
-      i ^= i >>> half
-      i = Math.imul(i, 0xa3d89a5b) & mask
-      i ^= i >>> (half > 1 ? half - 1 : 1)
-    }
-    i = (i >>> 0) & mask
-  } while (i >= n)
-  return i
+  const far = (bits >> 1) + 1
+  const near = far > 1 ? far - 1 : 1
+  const add = new Int32Array(ROUNDS)
+  const multiply = new Int32Array(ROUNDS)
+  for (let round = 0; round < ROUNDS; round++) {
+    add[round] = mix(key + Math.imul(round + 1, 0x9e3779b9))
+    multiply[round] = ((add[round]! >>> 0) >>> 7) | 1
+  }
+  return (index) => {
+    let i = index
+    do {
+      for (let round = 0; round < ROUNDS; round++) {
+        i = (i + add[round]!) & mask
+        i = Math.imul(i, multiply[round]!) & mask
+        i ^= i >>> far
+        i = Math.imul(i, 0xa3d89a5b) & mask
+        i ^= i >>> near
+      }
+      i = (i >>> 0) & mask
+    } while (i >= n)
+    return i
+  }
 }
-
-/** A stratified uniform number (Latin hypercube): over n iterations, each n-th of (0, 1) is met exactly once. */
-export const stratified = (key: number, iteration: number, n: number): number =>
-  (permuted(key, iteration % n, n) + uniform(key ^ 0x5bd1e995, iteration)) / n
 
 export type Sampling = 'lhs' | 'random'
 
-export const draw = (sampling: Sampling, key: number, iteration: number, n: number): number =>
-  sampling === 'lhs' ? stratified(key, iteration, n) : uniform(key, iteration)
+/**
+ * The uniform numbers in (0, 1) of one stream, by iteration. Stratified (Latin hypercube): over n iterations, each n-th of (0, 1)
+ * is met exactly once.
+ */
+export const stream = (sampling: Sampling, key: number, n: number): ((iteration: number) => number) => {
+  if (sampling === 'random') return (iteration) => uniform(key, iteration)
+  const stratum = permutation(key, n)
+  const jitter = key ^ 0x5bd1e995
+  return (iteration) => (stratum(iteration % n) + uniform(jitter, iteration)) / n
+}

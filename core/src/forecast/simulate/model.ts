@@ -1,7 +1,7 @@
 import { compileNetwork, State, type Network } from '../../network/network.ts'
 import { instantOf } from '../../time/instant.ts'
 import type { Activity, Plan } from '../../plan/schema.ts'
-import { draw, streamKey, type Sampling } from '../random/draws.ts'
+import { stream, streamKey, type Sampling } from '../random/draws.ts'
 import { estimateQuantile, type Quantile } from '../estimate.ts'
 
 export interface SimulationOptions {
@@ -12,17 +12,20 @@ export interface SimulationOptions {
   readonly risks: boolean
 }
 
+/** Uniform number of an iteration. */
+type Draw = (iteration: number) => number
+
 interface UncertainDuration {
   readonly activity: number
-  readonly key: number
+  readonly draw: Draw
   readonly quantile: Quantile
   /** Remaining ÷ planned duration: estimates are of the whole, draws are of what is left. */
   readonly share: number
 }
 interface UncertainRisk {
-  readonly key: number
+  readonly draw: Draw
   readonly probability: number
-  readonly impacts: readonly { readonly activity: number; readonly key: number; readonly quantile: Quantile; readonly sign: 1 | -1 }[]
+  readonly impacts: readonly { readonly activity: number; readonly draw: Draw; readonly quantile: Quantile; readonly sign: 1 | -1 }[]
 }
 
 /** A network with what may vary, ready to be drawn. */
@@ -44,13 +47,14 @@ const isPromised = (activity: Activity, network: Network, i: number): boolean =>
 export const simulationModel = (plan: Plan, options: SimulationOptions): SimulationModel => {
   if (!(options.iterations >= 1)) throw new RangeError(`simulationModel: ${options.iterations} iterations`)
   const network = compileNetwork(plan)
+  const drawFor = (id: string): Draw => stream(options.sampling, streamKey(options.seed, id), options.iterations)
   const durations = network.activities.flatMap((activity, i): UncertainDuration[] => {
     if (activity.estimate === null || activity.kind !== 'work' || network.state[i] === State.Finished) return []
     if (isPromised(activity, network, i)) return []
     return [
       {
         activity: i,
-        key: streamKey(options.seed, activity.id),
+        draw: drawFor(activity.id),
         quantile: estimateQuantile(activity.estimate),
         share: activity.duration === 0 ? 1 : network.remaining[i]! / activity.duration,
       },
@@ -60,14 +64,14 @@ export const simulationModel = (plan: Plan, options: SimulationOptions): Simulat
     ? []
     : plan.risks.map(
         (risk): UncertainRisk => ({
-          key: streamKey(options.seed, `risk ${risk.id}`),
+          draw: drawFor(`risk ${risk.id}`),
           probability: risk.probability,
           impacts: risk.impacts
             .map((impact) => ({ impact, i: network.indexOf.get(impact.activity)! }))
             .filter(({ i }) => network.state[i] !== State.Finished)
             .map(({ impact, i }) => ({
               activity: i,
-              key: streamKey(options.seed, `risk ${risk.id} on ${impact.activity}`),
+              draw: drawFor(`risk ${risk.id} on ${impact.activity}`),
               quantile: estimateQuantile(impact.delay),
               sign: risk.sign === 'threat' ? (1 as const) : (-1 as const),
             })),
@@ -78,14 +82,13 @@ export const simulationModel = (plan: Plan, options: SimulationOptions): Simulat
 
 /** Remaining durations of one iteration, in working minutes. @param remaining - filled, length n */
 export const drawDurations = (model: SimulationModel, iteration: number, remaining: Int32Array): void => {
-  const { iterations, sampling } = model.options
   remaining.set(model.network.remaining)
-  for (const { activity, key, quantile, share } of model.durations)
-    remaining[activity] = Math.max(0, Math.round(quantile(draw(sampling, key, iteration, iterations)) * share))
+  for (const { activity, draw, quantile, share } of model.durations)
+    remaining[activity] = Math.max(0, Math.round(quantile(draw(iteration)) * share))
   for (const risk of model.risks) {
-    if (draw(sampling, risk.key, iteration, iterations) >= risk.probability) continue
-    for (const { activity, key, quantile, sign } of risk.impacts) {
-      const delay = Math.round(quantile(draw(sampling, key, iteration, iterations)))
+    if (risk.draw(iteration) >= risk.probability) continue
+    for (const { activity, draw, quantile, sign } of risk.impacts) {
+      const delay = Math.round(quantile(draw(iteration)))
       remaining[activity] = Math.max(0, remaining[activity]! + sign * delay)
     }
   }
