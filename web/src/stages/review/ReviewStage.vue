@@ -8,7 +8,7 @@ import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { effectWords } from './effectWords.ts'
+import { EFFECT_SOURCE, effectWords } from './effectWords.ts'
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -91,7 +91,7 @@ const move = (by: number): void => {
       <p v-if="finding.activities.length > 1"><button class="noun" @click="showAll(finding)">Show them in the network</button></p>
       <section>
         <h3>On the finish</h3>
-        <p>{{ effectWords(finding, calendars.projectLengths) }}<span class="soft"> (found by scheduling the plan without it)</span></p>
+        <p>{{ effectWords(finding, calendars.projectLengths) }}<span class="soft">, {{ EFFECT_SOURCE[finding.effect.kind] }}</span></p>
       </section>
       <section v-if="finding.repairs.length > 0">
         <h3>Ways to mend it</h3>
