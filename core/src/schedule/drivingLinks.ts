@@ -30,7 +30,7 @@ export const linkDrives = (network: Network, remaining: Int32Array, early: Early
  */
 export const longestPath = (
   network: Network,
-  drives: Uint8Array,
+  drives: (k: number) => boolean,
   early: EarlyDates,
   networkFinish: number,
 ): Uint8Array => {
@@ -45,7 +45,7 @@ export const longestPath = (
     const i = stack.pop()!
     for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
       const from = network.linkFrom[k]!
-      if (drives[k] === 0 || on[from] === 1) continue
+      if (on[from] === 1 || !drives(k)) continue
       on[from] = 1
       stack.push(from)
     }

@@ -154,8 +154,8 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
   return settleSchedule(network, early, late, float, {
     networkFinish,
     target,
-    drives,
-    onLongestPath: longestPath(network, drives, early, networkFinish),
+    drives: () => drives,
+    onLongestPath: longestPath(network, (k) => drives[k] === 1, early, networkFinish),
   })
 }
 

@@ -23,7 +23,7 @@ export interface Schedule {
   readonly lateFinishShown: Int32Array
   readonly critical: Uint8Array
   readonly onLongestPath: Uint8Array
-  /** By link position in the network. */
+  /** 1 for links that drive, by position in the network; found when first asked for. */
   readonly drives: Uint8Array
   readonly projectStart: Instant
   readonly projectFinish: Instant
@@ -52,9 +52,8 @@ const scheduleForward = (network: Network): Schedule => {
   const target = targetOf(network, networkFinish)
   const late = emptyLateDates(n)
   backwardPass(network, network.remaining, target, late)
-  const drives = drivingLinks(network, early)
-  const onLongestPath = longestPath(network, drives, early, networkFinish)
-  return finishSchedule(network, early, late, { networkFinish, target, drives, onLongestPath })
+  const onLongestPath = longestPath(network, (k) => linkDrives(network, network.remaining, early, k), early, networkFinish)
+  return finishSchedule(network, early, late, { networkFinish, target, drives: () => drivingLinks(network, early), onLongestPath })
 }
 
 /** What late dates are measured against: the required finish, else the network's own. */
@@ -80,11 +79,11 @@ const scheduleBackward = (network: Network): Schedule => {
 
   const mirrorDrives = drivingLinks(mirror, placed)
   const mirrorFinish = latestFinish(mirror, placed)
-  const onLongestPath = longestPath(mirror, mirrorDrives, placed, mirrorFinish)
+  const onLongestPath = longestPath(mirror, (k) => mirrorDrives[k] === 1, placed, mirrorFinish)
   const mirrored = finishSchedule(mirror, placed, earliest, {
     networkFinish: mirrorFinish,
     target: -network.projectStart,
-    drives: mirrorDrives,
+    drives: () => mirrorDrives,
     onLongestPath,
   })
 
@@ -112,7 +111,7 @@ const scheduleBackward = (network: Network): Schedule => {
   const made = finishSchedule(network, early, late, {
     networkFinish: networkFinish === NONE ? network.projectStart : networkFinish,
     target: instantOf(network.plan.project.finish!, 'finish'),
-    drives,
+    drives: () => drives,
     onLongestPath,
   })
   return { ...made, mirror: mirrored }
@@ -121,7 +120,8 @@ const scheduleBackward = (network: Network): Schedule => {
 export interface Passes {
   readonly networkFinish: Instant
   readonly target: Instant
-  readonly drives: Uint8Array
+  /** Called at most once, when somebody asks. */
+  readonly drives: () => Uint8Array
   readonly onLongestPath: Uint8Array
 }
 
@@ -162,6 +162,7 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
   const critical = new Uint8Array(n)
   for (let i = 0; i < n; i++)
     if (float.total[i] !== NONE && float.total[i]! <= plan.project.criticalFloat) critical[i] = 1
+  let drives: Uint8Array | null = null
   return {
     network,
     start,
@@ -172,7 +173,9 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
     lateFinishShown,
     critical,
     onLongestPath: passes.onLongestPath,
-    drives: passes.drives,
+    get drives() {
+      return (drives ??= passes.drives())
+    },
     projectStart: earliestStart(network, start),
     projectFinish: passes.networkFinish,
     target: passes.target,
