@@ -50,3 +50,27 @@ test('changes made while the server is away wait, survive a reload, and are stor
   await expect(kiln.stored).toContainText(/^Stored/)
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1920])
 })
+
+test('two tabs without a server: neither loses what the other one keeps, over reloads of both', async ({ context, page, kiln }) => {
+  await kiln.open()
+  const otherPage = await context.newPage()
+  const other = await new Desk(otherPage, kiln.id).open()
+  for (const p of [page, otherPage]) await p.route('**/changes', (route) => route.abort())
+  await kiln.type('K40', 'Duration', '6d')
+  await expect(kiln.stored).toContainText('1 waiting here, not stored')
+  await other.type('K30', 'Duration', '4d')
+  await expect(other.stored).toContainText('1 waiting here, not stored')
+  // While both live, each keeps its own: the other's is not taken.
+  await page.reload()
+  await expect(kiln.stored).toContainText('1 waiting here, not stored')
+  await otherPage.reload()
+  await expect(other.stored).toContainText('1 waiting here, not stored')
+  await expect(other.finish).toHaveText('Mon 22 Mar 16:00')
+  // A tab that is closed leaves its change to the next one that opens the plan.
+  await otherPage.close()
+  await page.reload()
+  await expect(kiln.stored).toContainText('2 waiting here, not stored')
+  await page.unroute('**/changes')
+  await expect(kiln.stored).toContainText(/^Stored/)
+  expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1920])
+})
