@@ -1,4 +1,4 @@
-import { shiftWork, workBetween } from '../time/arithmetic.ts'
+import { shiftWork } from '../time/arithmetic.ts'
 import type { Instant } from '../time/instant.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import { Kind, NONE, type Network, type ScheduleWarning } from '../network/network.ts'
@@ -39,7 +39,3 @@ export const hangHammocks = (
       })
   }
 }
-
-/** Length of a hammock: the working time between its ends on its own calendar. */
-export const hammockDuration = (network: Network, i: number, start: Instant, finish: Instant): number =>
-  workBetween(network.calendar[i]!, start, finish)

@@ -1,7 +1,6 @@
 // The schedule of a plan
 export { schedule, scheduleNetwork, type Schedule } from './schedule.ts'
 export { reschedule } from './reschedule.ts'
-export { hammockDuration } from './hammocks.ts'
 // The passes, for forecasts that run them many times
 export { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 export { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'

@@ -1,6 +1,6 @@
 // Instants
 export * from './instant.ts'
-export { formatClock, parseShift, shiftLength, type Shift } from './shifts.ts'
+export { formatClock, parseShift, type Shift } from './shifts.ts'
 // Calendars
 export * from './workingDays.ts'
 export * from './calendar.ts'

@@ -22,7 +22,3 @@ export const parseShift = (text: string): Shift | null => {
 
 export const formatClock = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
-
-/** Total working minutes of a day's shifts. */
-export const shiftLength = (shifts: readonly Shift[]): number =>
-  shifts.reduce((sum, [from, to]) => sum + to - from, 0)

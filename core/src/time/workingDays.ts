@@ -1,4 +1,4 @@
-import { civilDate, dayNumber, instantOf, MINUTES_PER_DAY, parseDate, weekdayOf } from './instant.ts'
+import { civilDate, instantOf, MINUTES_PER_DAY, parseDate, weekdayOf } from './instant.ts'
 import { parseShift, type Shift } from './shifts.ts'
 
 export const WEEKDAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
@@ -129,5 +129,5 @@ const rotaOff = (rota: Rota | null): ((day: number) => boolean) => {
 /** True where the text can stand as `from` or `to` of a yearly range: `MM-DD`, or a whole date whose year is not read. */
 export const isMonthDay = (text: string): boolean => {
   const short = /^\d{2}-\d{2}$/.test(text) ? `2000-${text}` : text
-  return parseDate(short) !== null && dayNumber(2000, 1, 1) > 0
+  return parseDate(short) !== null
 }
