@@ -1,14 +1,29 @@
-import type { Calendar } from '../time/calendar.ts'
+import { isWorking } from '../time/arithmetic.ts'
+import type { Calendar, Spot } from '../time/calendar.ts'
 import { Kind, LinkCode, NONE, State, UNLIMITED, type Network } from './network.ts'
 import { topologicalOrder } from './topologicalOrder.ts'
-import { instantOf } from '../time/instant.ts'
+import { instantOf, type Instant } from '../time/instant.ts'
 
 /** A calendar in the mirror of time: the minute [t, t+1) works where [−t−1, −t) works in the original. */
 export const mirrorCalendar = (calendar: Calendar): Calendar => ({
   id: calendar.id,
   countBefore: (t) => -calendar.countBefore(-t),
   minuteAt: (count) => -(calendar.minuteAt(-count - 1) + 1),
+  firstStart: (t, spot) => {
+    calendar.lastEnd(-t, spot)
+    turnSpot(calendar, t, spot)
+  },
+  lastEnd: (t, spot) => {
+    calendar.firstStart(-t, spot)
+    turnSpot(calendar, t, spot)
+  },
 })
+
+const turnSpot = (calendar: Calendar, t: Instant, spot: Spot): void => {
+  spot.count = -spot.count
+  spot.at = -spot.at
+  spot.isWorking = isWorking(calendar, -t - 1)
+}
 
 const negate = (at: number): number => (at === NONE ? UNLIMITED : at === UNLIMITED ? NONE : -at)
 const negatePin = (at: number): number => (at === NONE ? NONE : -at)

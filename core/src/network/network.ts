@@ -2,6 +2,7 @@ import { PlanCalendars } from '../time/planCalendars.ts'
 import type { Calendar } from '../time/calendar.ts'
 import { instantOf, type Instant } from '../time/instant.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
+import { linkEndsOf, positionsOf, type LinkEnds } from '../plan/positions.ts'
 import type { Activity, Link, Plan } from '../plan/schema.ts'
 import { layLimits } from './limits.ts'
 import { layRemaining } from './remaining.ts'
@@ -103,8 +104,7 @@ export interface Network {
 export const compileNetwork = (plan: Plan): Network => {
   const { project, activities } = plan
   const n = activities.length
-  const indexOf = new Map<string, number>()
-  for (let i = 0; i < n; i++) indexOf.set(activities[i]!.id, i)
+  const indexOf = positionsOf(activities)
   const projectStart = instantOf(project.start, 'start')
   const statusDate = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
   const calendars = new PlanCalendars(plan.calendars, projectStart)
@@ -131,7 +131,7 @@ export const compileNetwork = (plan: Plan): Network => {
   }
   for (let i = 0; i < n; i++) layActivity(arrays, activities[i]!, i, calendar[i]!, projectStart, statusDate, warnings)
 
-  const ends = linkEnds(plan.links, indexOf)
+  const ends = linkEndsOf(plan.links, activities)
   const { driving, hammockLinks } = withoutHammocks(plan.links, ends, arrays.kind, activities, warnings)
   const laid = layLinks(plan.links, driving, ends, n)
   const linkCalendar = new Array<Calendar>(laid.links.length)
@@ -194,22 +194,6 @@ const kindOf = (activity: Activity): Kind => {
 }
 
 type Laid = Pick<Network, 'links' | 'inStart' | 'linkFrom' | 'linkTo' | 'linkCode' | 'linkLag' | 'outStart' | 'outLink'>
-
-/** Positions of the activities that the plan's links tie. */
-interface LinkEnds {
-  readonly from: Int32Array
-  readonly to: Int32Array
-}
-
-const linkEnds = (links: readonly Link[], indexOf: ReadonlyMap<string, number>): LinkEnds => {
-  const from = new Int32Array(links.length)
-  const to = new Int32Array(links.length)
-  for (let g = 0; g < links.length; g++) {
-    from[g] = indexOf.get(links[g]!.from)!
-    to[g] = indexOf.get(links[g]!.to)!
-  }
-  return { from, to }
-}
 
 /** Positions, in the plan, of the links that drive; those into hammocks apart, those out of hammocks reported and left out. */
 const withoutHammocks = (

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { keyOf, shapeItem, shapeProject, type Change, type Item, type ListName } from './change.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
+import { keepPositions } from './positions.ts'
 import type { Plan } from './schema.ts'
 import { validateChange } from './validateChange.ts'
 
@@ -102,10 +103,9 @@ const setItem = (plan: Plan, list: ListName, key: string, set: Item): Applied =>
   const item = items[position]!
   const next = shaped(pointer(list, position), () => shapeItem(list, withFields(item, set)))
   if (keyOf(list, next) !== key) refuse(pointer(list, position, 'id'), 'an identity never changes; add a new item instead')
-  return {
-    plan: withList(plan, list, items.with(position, next)),
-    inverse: { kind: 'set', list, key, set: earlier(item, set) },
-  }
+  const changed = withList(plan, list, items.with(position, next))
+  if (list === 'activities') keepPositions(plan.activities, changed.activities)
+  return { plan: changed, inverse: { kind: 'set', list, key, set: earlier(item, set) } }
 }
 
 const addItem = (plan: Plan, list: ListName, item: Item, before: string | null): Applied => {

@@ -1,3 +1,4 @@
+import { linkEndsOf } from './positions.ts'
 import type { Link, Plan } from './schema.ts'
 
 /**
@@ -7,16 +8,9 @@ import type { Link, Plan } from './schema.ts'
 export const findLoop = (plan: Pick<Plan, 'activities' | 'links'>): Link[] | null => {
   const { activities, links } = plan
   const n = activities.length
-  const index = new Map<string, number>()
-  for (let i = 0; i < n; i++) index.set(activities[i]!.id, i)
-  const to = new Int32Array(links.length)
-  const from = new Int32Array(links.length)
+  const { from, to } = linkEndsOf(links, activities)
   const outStart = new Int32Array(n + 1)
-  for (let k = 0; k < links.length; k++) {
-    from[k] = index.get(links[k]!.from)!
-    to[k] = index.get(links[k]!.to)!
-    if (activities[from[k]!]!.kind !== 'hammock') outStart[from[k]! + 1]!++
-  }
+  for (let k = 0; k < links.length; k++) if (activities[from[k]!]!.kind !== 'hammock') outStart[from[k]! + 1]!++
   for (let i = 0; i < n; i++) outStart[i + 1]! += outStart[i]!
   const next = outStart.slice()
   const outLink = new Int32Array(outStart[n]!)

@@ -1,5 +1,6 @@
-import { isWorking, settleBack, unshiftWork } from '../time/arithmetic.ts'
-import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { settleBack, unshiftWork } from '../time/arithmetic.ts'
+import type { Spot } from '../time/calendar.ts'
+import { countsFromStart, Kind, limitsFinish, LinkCode, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
 
 /** Latest dates, one entry an activity; NONE for hammocks. */
@@ -41,17 +42,28 @@ export const linkAllows = (network: Network, limits: SuccessorLimits, k: number)
 
 /** The earliest of what the links out of activity i allow its start (a) and its finish (b). Started work has no start left. */
 export const successorsAllow = (network: Network, limits: SuccessorLimits, i: number, bounds: Bounds): void => {
+  const { outLink, linkCode, linkLag, linkTo } = network
   const isStarted = network.state[i] === State.Started
   const end = network.outStart[i + 1]!
+  let { start, finish } = bounds
   for (let o = network.outStart[i]!; o < end; o++) {
-    const k = network.outLink[o]!
-    const ofStart = countsFromStart(network.linkCode[k]!)
+    const k = outLink[o]!
+    const code = linkCode[k]!
+    // Most links: finish to start, without lag.
+    if (code === LinkCode.FS && linkLag[k] === 0 && !network.follows) {
+      const limit = limits.startLimit[linkTo[k]!]!
+      if (limit < finish) finish = limit
+      continue
+    }
+    const ofStart = countsFromStart(code)
     if (ofStart && isStarted) continue
     const allowed = linkAllows(network, limits, k)
     if (ofStart) {
-      if (allowed < bounds.start) bounds.start = allowed
-    } else if (allowed < bounds.finish) bounds.finish = allowed
+      if (allowed < start) start = allowed
+    } else if (allowed < finish) finish = allowed
   }
+  bounds.start = start
+  bounds.finish = finish
 }
 
 /** Latest instants that an activity's start and finish may have. */
@@ -98,6 +110,9 @@ export const backwardPass = (network: Network, remaining: Int32Array, target: nu
   }
 }
 
+/** Scratch of {@link backwardStep}. */
+const spot: Spot = { count: 0, at: 0, isWorking: false }
+
 /** The backward pass for one activity whose successors are done. `bounds` is scratch and holds a and b afterwards. */
 export const backwardStep = (
   network: Network,
@@ -127,8 +142,8 @@ export const backwardStep = (
     return
   }
   // The count by the finish limit, and the end of the last work by then; then what a limit on the start takes off.
-  const limitCount = calendar.countBefore(bounds.finish)
-  const lastEnd = calendar.minuteAt(limitCount - 1) + 1
+  calendar.lastEnd(bounds.finish, spot)
+  const { count: limitCount, at: lastEnd } = spot
   const byStart = bounds.start === UNLIMITED ? UNLIMITED : calendar.countBefore(bounds.start + 1) - 1
   const isByFinish = byStart >= limitCount - remaining
   const count = isByFinish ? limitCount - remaining : byStart
@@ -137,7 +152,7 @@ export const backwardStep = (
   late.finish[i] = isByFinish ? lastEnd : calendar.minuteAt(count + remaining - 1) + 1
   // Monday 07:00 rather than Friday 15:45 where nothing forbids it: predecessors on other calendars need it.
   if (!isByFinish) late.finishLimit[i] = calendar.minuteAt(count + remaining)
-  else late.finishLimit[i] = lastEnd < bounds.finish && isWorking(calendar, bounds.finish) ? bounds.finish : lastEnd
+  else late.finishLimit[i] = lastEnd < bounds.finish && spot.isWorking ? bounds.finish : lastEnd
 }
 
 const standPinned = (network: Network, remaining: number, late: LateDates, i: number): void => {

@@ -56,6 +56,8 @@ export const freeFloatOf = (
   bounds.start = UNLIMITED
   bounds.finish = networkFinish
   successorsAllow(network, limits, i, bounds)
+  // A successor that waits for this finish, as on most paths: nothing to look up.
+  if (remaining > 0 && bounds.finish === early.finish[i] && bounds.start === UNLIMITED) return 0
   const latest =
     remaining === 0
       ? network.calendar[i]!.countBefore(latestPoint(network, i, bounds))

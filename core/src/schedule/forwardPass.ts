@@ -1,5 +1,5 @@
 import { addWork, settle, shiftWork, subWork } from '../time/arithmetic.ts'
-import { CalendarError } from '../time/calendar.ts'
+import { CalendarError, type Spot } from '../time/calendar.ts'
 import { countsFromStart, Kind, limitsFinish, NONE, State, type Network } from '../network/network.ts'
 
 /** Earliest dates, one entry an activity; NONE for hammocks. */
@@ -94,23 +94,29 @@ const standsAlone = (network: Network, remaining: number, dates: EarlyDates, i: 
   return true
 }
 
+/** Scratch of {@link place}. */
+const spot: Spot = { count: 0, at: 0, isWorking: false }
+
 /** Puts the work at the latest of its limits, held open where a finish limit lies beyond the end of the work. */
 const place = (network: Network, remaining: number, dates: EarlyDates, i: number, start: number, finish: number): void => {
   const calendar = network.calendar[i]!
   if (remaining === 0) {
     const limit = start > finish ? start : finish
-    const count = calendar.countBefore(limit)
-    const at = network.kind[i] === Kind.AtFinish ? settle(calendar, limit) : calendar.minuteAt(count)
+    calendar.firstStart(limit, spot)
+    const at = network.kind[i] === Kind.AtFinish ? settle(calendar, limit) : spot.at
     dates.start[i] = dates.begin[i] = dates.finish[i] = at
-    dates.beginCount[i] = count
+    dates.beginCount[i] = spot.count
     return
   }
-  let count = calendar.countBefore(start)
+  calendar.firstStart(start, spot)
+  let { count, at: begin } = spot
   if (finish !== NONE) {
     const needed = calendar.countBefore(finish) - remaining
-    if (needed > count) count = needed
+    if (needed > count) {
+      count = needed
+      begin = calendar.minuteAt(count)
+    }
   }
-  const begin = calendar.minuteAt(count)
   let end = calendar.minuteAt(count + remaining - 1) + 1
   if (finish > end) {
     const held = settle(calendar, finish)

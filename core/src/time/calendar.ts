@@ -36,11 +36,34 @@ export interface Calendar {
   countBefore(t: Instant): WorkMinutes
   /** Beginning of the working minute with that count before it. @throws CalendarError */
   minuteAt(count: WorkMinutes): Instant
+  /** The first working minute that begins at or after `t`, with the count before it: both primitives for one look-up. */
+  firstStart(t: Instant, spot: Spot): void
+  /** The latest end of work at or before `t`, with the count before it. @throws CalendarError */
+  lastEnd(t: Instant, spot: Spot): void
+}
+
+/** Filled by {@link Calendar.firstStart} and {@link Calendar.lastEnd}, so that the passes allocate nothing. */
+export interface Spot {
+  count: WorkMinutes
+  at: Instant
+  /** Whether the minute that begins at the instant asked for works. */
+  isWorking: boolean
 }
 
 /** The built-in calendar in which every minute works. */
 export const CLOCK_ID = 'clock'
-export const clockCalendar: Calendar = { id: CLOCK_ID, countBefore: (t) => t as number, minuteAt: (count) => count as number }
+const clockSpot = (t: Instant, spot: Spot): void => {
+  spot.count = t as number
+  spot.at = t
+  spot.isWorking = true
+}
+export const clockCalendar: Calendar = {
+  id: CLOCK_ID,
+  countBefore: (t) => t as number,
+  minuteAt: (count) => count as number,
+  firstStart: clockSpot,
+  lastEnd: clockSpot,
+}
 
 /**
  * Table of the working segments of a calendar, compiled for the days around an anchor and grown when asked beyond.
@@ -80,15 +103,49 @@ class CompiledCalendar implements Calendar {
     this.compile()
   }
 
-  countBefore(t: Instant): WorkMinutes {
+  /** The first segment that ends after `t`; the number of segments where there is none in the table. */
+  private segmentAfter(t: Instant): number {
     if (t < this.lowMinute || t >= this.highMinute) this.growTo(Math.floor(t / MINUTES_PER_DAY))
     let k = this.firstOfSpan[(t - this.lowMinute) >> SPAN_SHIFT]!
     const end = this.end
     const last = end.length
     while (k < last && end[k]! <= t) k++
-    if (k === last) return this.highCount
+    return k
+  }
+
+  countBefore(t: Instant): WorkMinutes {
+    const k = this.segmentAfter(t)
+    if (k === this.end.length) return this.highCount
     const into = t - this.start[k]!
     return into > 0 ? this.before[k]! + into : this.before[k]!
+  }
+
+  firstStart(t: Instant, spot: Spot): void {
+    const k = this.segmentAfter(t)
+    if (k === this.end.length) {
+      spot.count = this.highCount
+      spot.at = this.minuteAt(spot.count)
+      spot.isWorking = false
+      return
+    }
+    const start = this.start[k]!
+    spot.isWorking = t >= start
+    spot.at = t > start ? t : start
+    spot.count = this.before[k]! + spot.at - start
+  }
+
+  lastEnd(t: Instant, spot: Spot): void {
+    const k = this.segmentAfter(t)
+    const into = k === this.end.length ? -1 : t - this.start[k]!
+    spot.isWorking = into >= 0
+    if (into > 0) {
+      spot.count = this.before[k]! + into
+      spot.at = t
+      return
+    }
+    const count = this.before[k]!
+    spot.at = k > 0 ? this.end[k - 1]! : this.minuteAt(count - 1) + 1
+    spot.count = count
   }
 
   minuteAt(count: WorkMinutes): Instant {
