@@ -112,23 +112,7 @@ export const compileNetwork = (plan: Plan): Network => {
   for (let i = 0; i < n; i++) calendar[i] = calendars.get(activities[i]!.calendar ?? project.calendar)
   const warnings: ScheduleWarning[] = []
 
-  const arrays = {
-    kind: new Uint8Array(n),
-    isPlain: new Uint8Array(n),
-    placedLate: new Uint8Array(n),
-    state: new Uint8Array(n),
-    remaining: new Int32Array(n),
-    actualStart: new Int32Array(n).fill(NONE),
-    actualFinish: new Int32Array(n).fill(NONE),
-    startFloor: new Int32Array(n).fill(NONE),
-    finishFloor: new Int32Array(n).fill(NONE),
-    startCeiling: new Int32Array(n).fill(UNLIMITED),
-    finishCeiling: new Int32Array(n).fill(UNLIMITED),
-    startPin: new Int32Array(n).fill(NONE),
-    finishPin: new Int32Array(n).fill(NONE),
-    startCut: new Int32Array(n).fill(NONE),
-    finishCut: new Int32Array(n).fill(NONE),
-  }
+  const arrays = emptyActivityArrays(n)
   for (let i = 0; i < n; i++) layActivity(arrays, activities[i]!, i, calendar[i]!, projectStart, statusDate, warnings)
 
   const ends = linkEndsOf(plan.links, activities)
@@ -168,6 +152,25 @@ export type ActivityArrays = Pick<
   | 'kind' | 'isPlain' | 'placedLate' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
   | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
 >
+
+/** Arrays for n activities, without limits or dates. */
+export const emptyActivityArrays = (n: number): ActivityArrays => ({
+  kind: new Uint8Array(n),
+  isPlain: new Uint8Array(n),
+  placedLate: new Uint8Array(n),
+  state: new Uint8Array(n),
+  remaining: new Int32Array(n),
+  actualStart: new Int32Array(n).fill(NONE),
+  actualFinish: new Int32Array(n).fill(NONE),
+  startFloor: new Int32Array(n).fill(NONE),
+  finishFloor: new Int32Array(n).fill(NONE),
+  startCeiling: new Int32Array(n).fill(UNLIMITED),
+  finishCeiling: new Int32Array(n).fill(UNLIMITED),
+  startPin: new Int32Array(n).fill(NONE),
+  finishPin: new Int32Array(n).fill(NONE),
+  startCut: new Int32Array(n).fill(NONE),
+  finishCut: new Int32Array(n).fill(NONE),
+})
 
 /** Lays one activity out: its kind, what is left of it, its limits. */
 export const layActivity = (

@@ -31,6 +31,7 @@ export const totalFloats = (network: Network, early: EarlyDates, late: LateDates
 
 /** The early dates as limits: what successors ask when nothing but their early dates may move. Finished work asks nothing. */
 export const earlyLimitsOf = (network: Network, early: EarlyDates): SuccessorLimits => {
+  if (!network.state.includes(State.Finished)) return { startLimit: early.begin, finishLimit: early.finish }
   const startLimit = early.begin.slice()
   const finishLimit = early.finish.slice()
   for (let i = 0; i < startLimit.length; i++)

@@ -1,7 +1,7 @@
 import type { Change, Item } from '../plan/change.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
-import { Kind, layActivity, LinkCode, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { emptyActivityArrays, Kind, layActivity, LinkCode, NONE, State, UNLIMITED, type ActivityArrays, type Network } from '../network/network.ts'
 import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
 import { earlyLimitsOf, freeFloatOf, type Floats } from './floats.ts'
@@ -61,32 +61,24 @@ const collectTouched = (change: Change, touched: Touched): boolean => {
   }
 }
 
-/** The network with the touched parts laid anew on copies of their arrays; null where the plan's order of activities differs. */
+/** The network with the touched parts laid anew, on copies of the arrays that differ; null where the plan's list of activities differs. */
 const relaid = (before: Network, plan: Plan, touched: Touched): Network | null => {
   if (plan.activities.length !== before.activities.length) return null
-  const copies = {
-    kind: before.kind.slice(),
-    isPlain: before.isPlain.slice(),
-    placedLate: before.placedLate.slice(),
-    state: before.state.slice(),
-    remaining: before.remaining.slice(),
-    actualStart: before.actualStart.slice(),
-    actualFinish: before.actualFinish.slice(),
-    startFloor: before.startFloor.slice(),
-    finishFloor: before.finishFloor.slice(),
-    startCeiling: before.startCeiling.slice(),
-    finishCeiling: before.finishCeiling.slice(),
-    startPin: before.startPin.slice(),
-    finishPin: before.finishPin.slice(),
-    startCut: before.startCut.slice(),
-    finishCut: before.finishCut.slice(),
-  }
+  const arrays: Record<keyof ActivityArrays, Uint8Array | Int32Array> = { ...emptyActivityArrays(0) }
+  const names = Object.keys(arrays) as (keyof ActivityArrays)[]
+  for (const name of names) arrays[name] = before[name]
   const warnings = [...before.warnings]
   for (const id of touched.activities) {
     const i = before.indexOf.get(id)!
-    layActivity(copies, plan.activities[i]!, i, before.calendar[i]!, before.projectStart, before.statusDate, warnings)
+    const one = emptyActivityArrays(1)
+    layActivity(one, plan.activities[i]!, 0, before.calendar[i]!, before.projectStart, before.statusDate, warnings)
+    for (const name of names) {
+      if (one[name][0] === arrays[name][i]) continue
+      if (arrays[name] === before[name]) arrays[name] = before[name].slice()
+      arrays[name][i] = one[name][0]!
+    }
   }
-  const network: Network = { ...before, ...copies, plan, activities: plan.activities, warnings }
+  const network: Network = { ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings }
   return touched.links.size === 0 ? network : withLinks(network, plan, touched.links)
 }
 
@@ -167,7 +159,9 @@ const moveEarly = (network: Network, early: EarlyDates, dirty: Marks): number[] 
     const i = order[at]!
     if (dirty[i] === 0) continue
     done.push(i)
-    const [start, finish, begin] = [early.start[i]!, early.finish[i]!, early.begin[i]!]
+    const start = early.start[i]
+    const finish = early.finish[i]
+    const begin = early.begin[i]
     forwardStep(network, network.remaining[i]!, early, i)
     if (start === early.start[i] && finish === early.finish[i] && begin === early.begin[i]) continue
     for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) dirty[network.linkTo[network.outLink[o]!]!] = 1
@@ -184,7 +178,8 @@ const moveLate = (network: Network, late: LateDates, target: number, dirty: Mark
     const i = order[at]!
     if (dirty[i] === 0) continue
     done.push(i)
-    const [startLimit, finishLimit] = [late.startLimit[i], late.finishLimit[i]]
+    const startLimit = late.startLimit[i]
+    const finishLimit = late.finishLimit[i]
     if (network.state[i] === State.Finished) late.startLimit[i] = late.finishLimit[i] = UNLIMITED
     backwardStep(network, network.remaining[i]!, target, late, i, bounds)
     if (startLimit === late.startLimit[i] && finishLimit === late.finishLimit[i]) continue
@@ -200,19 +195,23 @@ const takeTotalFloat = (network: Network, early: EarlyDates, late: LateDates, fl
 }
 
 /** The activities whose free float may differ: those computed again, and the predecessors of those with new early dates. */
-const reachOf = (network: Network, earlyDone: readonly number[], lateDone: readonly number[]): Set<number> => {
+const reachOf = (network: Network, earlyDone: readonly number[], lateDone: readonly number[]): Marks => {
   // A lag or type changed at a predecessor's end is among the late ones.
-  const reach = new Set([...earlyDone, ...lateDone])
-  for (const i of earlyDone) for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) reach.add(network.linkFrom[k]!)
+  const reach: Marks = new Uint8Array(network.order.length)
+  for (const i of lateDone) reach[i] = 1
+  for (const i of earlyDone) {
+    reach[i] = 1
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) reach[network.linkFrom[k]!] = 1
+  }
   return reach
 }
 
 /** @param reach - the activities to take; null for all, when the network's finish moved */
-const takeFreeFloats = (network: Network, early: EarlyDates, float: Floats, networkFinish: number, reach: Iterable<number> | null): void => {
+const takeFreeFloats = (network: Network, early: EarlyDates, float: Floats, networkFinish: number, reach: Marks | null): void => {
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   const limits = earlyLimitsOf(network, early)
-  for (const i of reach ?? network.order)
-    float.free[i] = network.state[i] === State.Finished ? NONE : freeFloatOf(network, network.remaining[i]!, early, limits, networkFinish, i, bounds)
+  for (let i = 0; i < network.order.length; i++)
+    if (reach === null || reach[i] === 1) float.free[i] = network.state[i] === State.Finished ? NONE : freeFloatOf(network, network.remaining[i]!, early, limits, networkFinish, i, bounds)
 }
 
 /** Driving links into and out of the activities with new early dates. */

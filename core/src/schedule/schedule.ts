@@ -148,20 +148,22 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
     } else if (network.placedLate[i] === 1) placeLate(network, early, float, i, start, finish)
   }
   const lateFinishShown = late.finish.slice()
+  const critical = new Uint8Array(n)
+  const warnings = [...network.warnings]
+  const { criticalFloat } = plan.project
   for (let i = 0; i < n; i++) {
-    if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished) continue
-    if (float.total[i] === 0) lateFinishShown[i] = early.finish[i]!
+    const total = float.total[i]!
+    if (total === NONE) continue
+    if (total <= criticalFloat) critical[i] = 1
+    if (total === 0) {
+      lateFinishShown[i] = early.finish[i]!
+      if (!isBackward) warnOfGap(network, early, passes.target, i, warnings)
+    }
     // The late finish of work is an end of work already; that of a point may be a start of work.
     else if (network.remaining[i] === 0) lateFinishShown[i] = prevWork(network.calendar[i]!, late.finish[i]!)
   }
-  const warnings = [...network.warnings]
   if (!network.isMirror) hangHammocks(network, start, finish, passes.networkFinish, warnings)
-  warnOfGaps(network, early, passes.target, float, isBackward, warnings)
   warnOfPromises(network, finish, warnings)
-
-  const critical = new Uint8Array(n)
-  for (let i = 0; i < n; i++)
-    if (float.total[i] !== NONE && float.total[i]! <= plan.project.criticalFloat) critical[i] = 1
   let drives: Uint8Array | null = null
   return {
     network,
@@ -224,23 +226,12 @@ const warnOfPromises = (network: Network, finish: Int32Array, warnings: Schedule
 }
 
 /** A finish beyond its limit by non-working time alone has no negative float; it is said instead. */
-const warnOfGaps = (
-  network: Network,
-  early: EarlyDates,
-  target: Instant,
-  float: Floats,
-  isBackward: boolean,
-  warnings: ScheduleWarning[],
-): void => {
-  if (isBackward) return
-  for (let i = 0; i < network.order.length; i++) {
-    if (float.total[i] !== 0) continue
-    const limit = Math.min(network.finishCeiling[i]!, target)
-    if (early.finish[i]! > limit)
-      warnings.push({
-        code: 'finish-in-the-gap',
-        activity: network.activities[i]!.id,
-        message: `${network.activities[i]!.code} is held open beyond its limit by non-working time alone, so its float is 0`,
-      })
-  }
+const warnOfGap = (network: Network, early: EarlyDates, target: Instant, i: number, warnings: ScheduleWarning[]): void => {
+  if (early.finish[i]! <= Math.min(network.finishCeiling[i]!, target)) return
+  const { id, code } = network.activities[i]!
+  warnings.push({
+    code: 'finish-in-the-gap',
+    activity: id,
+    message: `${code} is held open beyond its limit by non-working time alone, so its float is 0`,
+  })
 }

@@ -29,16 +29,17 @@ export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
     startLimit: schedule.late.startLimit.slice(),
     finishLimit: schedule.late.finishLimit.slice(),
   }
-  const moved = new Set<number>()
+  const moved = new Uint8Array(network.order.length)
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   const dirty = new Uint8Array(network.order.length)
   dirty[i] = 1
   for (const j of network.order) {
     if (dirty[j] === 0 || network.kind[j] === Kind.Hammock) continue
-    const before = [early.start[j], early.finish[j]]
+    const start = early.start[j]
+    const finish = early.finish[j]
     forwardStep(network, remaining[j]!, early, j)
-    if (before[0] === early.start[j] && before[1] === early.finish[j]) continue
-    moved.add(j)
+    if (start === early.start[j] && finish === early.finish[j]) continue
+    moved[j] = 1
     for (let o = network.outStart[j]!; o < network.outStart[j + 1]!; o++) dirty[network.linkTo[network.outLink[o]!]!] = 1
   }
   dirty.fill(0)
@@ -46,16 +47,17 @@ export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
   for (let at = network.order.length - 1; at >= 0; at--) {
     const j = network.order[at]!
     if (dirty[j] === 0 || network.kind[j] === Kind.Hammock) continue
-    const before = [late.startLimit[j], late.finishLimit[j]]
+    const startLimit = late.startLimit[j]
+    const finishLimit = late.finishLimit[j]
     backwardStep(network, remaining[j]!, schedule.target, late, j, bounds)
-    if (before[0] === late.startLimit[j] && before[1] === late.finishLimit[j]) continue
-    moved.add(j)
+    if (startLimit === late.startLimit[j] && finishLimit === late.finishLimit[j]) continue
+    moved[j] = 1
     for (let k = network.inStart[j]!; k < network.inStart[j + 1]!; k++) dirty[network.linkFrom[k]!] = 1
   }
-  moved.delete(i)
-  const loses = (j: number): boolean => {
-    if (schedule.float.total[j] === NONE) return false
-    return late.beginCount[j]! - early.beginCount[j]! < schedule.float.total[j]!
-  }
-  return [...moved].filter(loses).sort((a, b) => a - b).map((j) => network.activities[j]!.id)
+  moved[i] = 0
+  const losers: string[] = []
+  for (let j = 0; j < moved.length; j++)
+    if (moved[j] === 1 && schedule.float.total[j] !== NONE && late.beginCount[j]! - early.beginCount[j]! < schedule.float.total[j]!)
+      losers.push(network.activities[j]!.id)
+  return losers
 }
