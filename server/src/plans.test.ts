@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import ExcelJS from 'exceljs'
 import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { applyChange, parseJson, readPlan, type Change, type LoggedChange, type Plan } from '@geodrome/core'
@@ -210,4 +211,25 @@ it('migrations go up, down and up again on a seeded database', async () => {
   await migrator(own.sequelize).up()
   expect(await tables()).toBe(before)
   await own.stop()
+})
+
+describe('a workbook', () => {
+  const post = (body: Uint8Array) => fetch(`${server.address}/api/tables`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: body as never })
+  it('becomes tables of text: dates, results of formulas and rich text included', async () => {
+    const workbook = new ExcelJS.Workbook()
+    const sheet = workbook.addWorksheet('Work')
+    sheet.addRow(['Code', 'Name', 'Start', 'Days'])
+    sheet.addRow(['K10', { richText: [{ text: 'Shut ' }, { text: 'down' }] }, new Date('2027-03-01T07:30:00Z'), { formula: '1+2', result: 3 }])
+    workbook.addWorksheet('Links').addRow(['From', 'To'])
+    const response = await post(new Uint8Array(await workbook.xlsx.writeBuffer()))
+    expect(await response.json()).toEqual([
+      { name: 'Work', rows: [['Code', 'Name', 'Start', 'Days'], ['K10', 'Shut down', '2027-03-01T07:30', '3']] },
+      { name: 'Links', rows: [['From', 'To']] },
+    ])
+  })
+  it('that is none is refused in the user’s terms', async () => {
+    const response = await post(new TextEncoder().encode('Code,Name'))
+    expect(response.status).toBe(400)
+    expect(await response.json()).toMatchObject({ message: expect.stringContaining('not a workbook') })
+  })
 })

@@ -17,6 +17,8 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'home', component: HomePage },
+    { path: '/list', name: 'list', component: () => import('./stages/home/ImportListPage.vue') },
+    { path: '/new', name: 'new', component: () => import('./stages/home/NewPlanPage.vue') },
     {
       path: '/plan/:id',
       component: () => import('./frame/PlanFrame.vue'),

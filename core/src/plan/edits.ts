@@ -1,5 +1,7 @@
+import { applyUnchecked } from './applyChange.ts'
 import type { Change, Item } from './change.ts'
-import type { Activity, Plan } from './schema.ts'
+import { nextCode } from './codes.ts'
+import type { Activity, Link, LinkType, Plan } from './schema.ts'
 
 /** Changes that take more than one step, made in one place so that every caller makes them alike. */
 
@@ -48,4 +50,57 @@ export const freshId = (taken: Iterable<{ id: string }>, prefix: string, random:
     const id = prefix + Math.floor(random() * 36 ** 6).toString(36).padStart(6, '0')
     if (!ids.has(id)) return id
   }
+}
+
+/** Removes activities, each with all that refers to it. */
+export const removeActivities = (plan: Plan, ids: readonly string[]): Change => {
+  let at = plan
+  const changes: Change[] = []
+  for (const id of ids) {
+    const change = removeActivity(at, id)
+    changes.push(change)
+    at = applyUnchecked(at, change).plan
+  }
+  return { kind: 'all', changes }
+}
+
+/**
+ * A new activity, ready to be added: with a code by the rule of its neighbours, in the group of the one it comes after.
+ * @param after - id of the activity to stand after; null for the end of `group`
+ */
+export const newActivity = (plan: Plan, place: { after: string | null; group: string | null }, fields: Item, random: () => number): Change => {
+  const at = place.after === null ? -1 : plan.activities.findIndex((a) => a.id === place.after)
+  const neighbour = plan.activities[at]
+  const group = neighbour ? neighbour.group : place.group
+  const siblings = plan.activities.filter((a) => a.group === group)
+  const last = neighbour ?? siblings.at(-1)
+  const taken = new Set(plan.activities.map((a) => a.code))
+  const prefix = plan.groups.find((g) => g.id === group)?.code ?? ''
+  const code = nextCode(taken, last?.code ?? null, siblings.length > 0 ? siblings.map((a) => a.code) : prefix === '' ? [] : [`${prefix}00`])
+  const position = last ? plan.activities.indexOf(last) : -1
+  const item: Item = { id: freshId(plan.activities, 'a', random), code, name: '', group, kind: 'work', duration: 0, confirmed: false, ...fields }
+  return { kind: 'add', list: 'activities', item, before: plan.activities[position + 1]?.id ?? null }
+}
+
+/**
+ * Links activities one after the other, in the order given, leaving out pairs that are linked already.
+ * @throws PlanError from applying it, if it closes a loop
+ */
+export const linkInSeries = (plan: Plan, ids: readonly string[], type: LinkType, lag: number, random: () => number): Change => {
+  const made = [...plan.links]
+  const changes: Change[] = []
+  for (let k = 1; k < ids.length; k++) {
+    const [from, to] = [ids[k - 1]!, ids[k]!]
+    if (made.some((link) => link.from === from && link.to === to && link.type === type)) continue
+    const item = { id: freshId(made, 'l', random), from, to, type, lag, lagOn: null, nature: 'hard', reason: '' }
+    made.push(item as Link)
+    changes.push({ kind: 'add', list: 'links', item, before: null })
+  }
+  return { kind: 'all', changes }
+}
+
+/** Removes the links among activities. */
+export const unlinkAmong = (plan: Plan, ids: readonly string[]): Change => {
+  const chosen = new Set(ids)
+  return { kind: 'all', changes: plan.links.filter((l) => chosen.has(l.from) && chosen.has(l.to)).map((l) => ({ kind: 'remove', list: 'links', key: l.id })) }
 }

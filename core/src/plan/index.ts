@@ -11,7 +11,9 @@ export { changeSchema, keyOf, LIST_NAMES, type Change, type Item, type ListName 
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
 export type { LoggedChange, PlanSummary } from './loggedChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
-export { freshId, removeActivity, setDuration } from './edits.ts'
+export { freshId, linkInSeries, newActivity, removeActivities, removeActivity, setDuration, unlinkAmong } from './edits.ts'
+export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
+export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'

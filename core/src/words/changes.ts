@@ -1,8 +1,9 @@
-import type { Change, Item } from '../plan/change.ts'
+import type { Change, Item, ListName } from '../plan/change.ts'
 import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Activity, Constraint, Link, Plan } from '../plan/schema.ts'
 import { dateWords } from './dates.ts'
+import { counted } from './counted.ts'
 import { durationWords } from './durations.ts'
 import { constraintPhrase } from './explanationWords.ts'
 import { linkPhrase } from './links.ts'
@@ -15,22 +16,46 @@ export const describeChange = (before: Plan, change: Change): string => {
     case 'set':
       return describeSet(before, change.list, change.key, change.set)
     case 'add':
-      return change.list === 'links' ? `${linkWords(before, change.item as unknown as Link)}, linked` : `${nameOf(change.item)} added to ${change.list}`
+      return change.list === 'links' ? `${linkWords(before, change.item as unknown as Link)}, linked` : `${nameOf(change.item)} added`
     case 'remove': {
       const item = find(before, change.list, change.key)
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
-      return `${item ? nameOf(item) : change.key} removed from ${change.list}`
+      return `${item ? nameOf(item) : change.key} removed`
     }
     case 'move':
       return `${nameOf(find(before, change.list, change.key) ?? { id: change.key })} moved in the list`
-    case 'all': {
-      const last = change.changes.at(-1)
-      if (!last) return 'nothing'
-      const described = describeChange(before, last)
-      return change.changes.length === 1 ? described : `${described}, and ${change.changes.length - 1} more with it`
-    }
+    case 'all':
+      return describeAll(before, change.changes.flatMap(flat))
   }
 }
+
+const flat = (change: Change): Change[] => (change.kind === 'all' ? change.changes.flatMap(flat) : [change])
+
+const SINGULAR: Partial<Record<ListName, string>> = { activities: 'activity', calendars: 'calendar', groups: 'group', resources: 'resource', risks: 'risk', assignments: 'assignment', scenarios: 'scenario' }
+
+/** Several changes as one: what happened to how many of what, by name where it is one. */
+const describeAll = (plan: Plan, changes: readonly Change[]): string => {
+  if (changes.length === 0) return 'nothing'
+  if (changes.length === 1) return describeChange(plan, changes[0]!)
+  const kinds = new Map<string, Change[]>()
+  for (const change of changes) {
+    const key = change.kind === 'project' || change.kind === 'all' ? change.kind : `${change.kind} ${change.list}`
+    kinds.set(key, [...(kinds.get(key) ?? []), change])
+  }
+  return [...kinds.values()].map((of) => describeKind(plan, of)).join(', ')
+}
+
+const describeKind = (plan: Plan, of: readonly Change[]): string => {
+  const first = of[0]!
+  if (first.kind === 'project' || first.kind === 'all') return describeChange(plan, first)
+  if (first.list === 'links') return `${of.length} ${{ add: 'linked', remove: 'unlinked', set: 'links changed', move: 'links moved' }[first.kind]}`
+  const items = new Set(of.map((change) => (change.kind === 'add' ? String(change.item.id) : (change as { key: string }).key)))
+  if (items.size === 1) return describeChange(plan, of.length === 1 ? first : { ...first, ...(first.kind === 'set' ? { set: Object.assign({}, ...of.map((c) => (c as { set: Item }).set)) } : {}) } as Change)
+  const fields = new Set(of.flatMap((change) => (change.kind === 'set' ? Object.keys(change.set) : [])))
+  const did = { add: 'added', remove: 'removed', move: 'moved in the list', set: fields.size === 1 ? `: ${FIELD[[...fields][0]!] ?? [...fields][0]} changed` : ' changed' }[first.kind]
+  return `${counted(items.size, SINGULAR[first.list] ?? first.list)}${did.startsWith(':') || did.startsWith(' ') ? '' : ' '}${did}`
+}
+const FIELD: Readonly<Record<string, string>> = { dayMinutes: 'length of a day', weekMinutes: 'length of a week', constraints: 'limits' }
 
 const find = (plan: Plan, list: keyof Plan, key: string): Item | undefined =>
   (plan[list] as Item[]).find((item) => item.id === key)
@@ -38,6 +63,12 @@ const find = (plan: Plan, list: keyof Plan, key: string): Item | undefined =>
 const nameOf = (item: Item): string => [item.code, item.name].filter((t) => typeof t === 'string' && t !== '').join(' ') || String(item.id ?? '')
 
 const lengthsOf = (plan: Plan, calendar: string): DayLengths => plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
+
+const placeName = (plan: Plan, field: 'group' | 'calendar', id: string | null): string => {
+  if (id === null) return field === 'group' ? 'none' : 'the project’s'
+  const item = field === 'group' ? plan.groups.find((g) => g.id === id) : plan.calendars.find((c) => c.id === id)
+  return item?.name || id
+}
 
 const show = (value: unknown): string => (value === null || value === undefined || value === '' ? 'none' : typeof value === 'object' ? '…' : String(value))
 
@@ -79,6 +110,7 @@ const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): stri
       return added.length > 0 ? added.map(constraintPhrase).join(', ') : 'limit removed'
     }
     if (field === 'confirmed') return value ? 'confirmed' : 'not confirmed'
+    if (field === 'group' || field === 'calendar') return `${field} ${placeName(plan, field, activity[field])} → ${placeName(plan, field, value as string | null)}`
     return `${field} ${show(activity[field])} → ${show(value)}`
   })
   return `${nameOf(item)}, ${parts.join(', ')}`

@@ -2,8 +2,11 @@
 export { dateWords, instantWords, MONTH, shortDay } from './dates.ts'
 export { durationWords, readDuration, shortDurationWords, type TypedDuration } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
+export { counted } from './counted.ts'
 export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
+export { readActivityLine, type TypedActivity } from './typedActivity.ts'
+export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'
 export { constraintPhrase, explanationWords, type EdgeWords, type ExplanationWords, type Rung, type RunnerUp } from './explanationWords.ts'

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { parseJson, readPlan } from '../plan/index.ts'
 import { explain, schedule } from '../schedule/index.ts'
 import { instantOf } from '../time/index.ts'
-import { dateWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readDate, readDuration, readLink, shortDurationWords } from './index.ts'
+import { dateWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readActivityLine, readDate, readDuration, readLink, readShifts, readWeek, shiftWords, shortDurationWords, weekWords } from './index.ts'
 
 const day = { dayMinutes: 480, weekMinutes: 2400 }
 const at = (text: string): number => instantOf(text, 'start')
@@ -65,4 +65,47 @@ it('a change is described with the value before and after', () => {
   expect(describeChange(plan, { kind: 'set', list: 'links', key: '9', set: { lag: 960 } })).toBe('K50 after K40, 1 d later → after K40, 2 d later')
   expect(describeChange(plan, { kind: 'remove', list: 'links', key: '3' })).toBe('K40 after K30, unlinked')
   expect(describeChange(plan, { kind: 'project', set: { requiredFinish: '2027-04-02' } })).toBe('project required finish: Fri 26 Mar 2027 → Fri 2 Apr 2027')
+})
+
+describe('hours of a week', () => {
+  it.each([
+    ['mon-fri 6:30-11:30 12-16:30; sat sun off', 'mon–fri 6:30–11:30 12–16:30; sat sun off'],
+    ['weekdays 7-12, 13-16\nsat 8-12', 'mon–fri 7–12 13–16; sat 8–12; sun off'],
+    ['daily 22:00-06:00', 'mon–sun 22–6'],
+    ['fri-mon round the clock', 'mon fri–sun round the clock; tue–thu off'],
+    ['tue and thu 8:15-12', 'tue thu 8:15–12; mon wed fri–sun off'],
+  ])('%s is understood', (text, words) => {
+    const read = readWeek(text)
+    expect(read).toMatchObject({ ok: true })
+    if (read.ok) expect(weekWords(read.week)).toBe(words)
+  })
+  it('what is written is read back as it was', () => {
+    const shift = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })).map(([from, to]) => [from, to > from ? to : to + 1440] as const)
+    fc.assert(
+      fc.property(fc.array(shift, { maxLength: 3 }), (given) => {
+        const shifts = given.toSorted((a, b) => a[0] - b[0]).filter((s, k, all) => all.slice(0, k).every((t) => t[1] <= s[0]))
+        const clock = (m: number): string => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`
+        const texts = shifts.map(([a, b]) => `${clock(a)}-${clock(b > 1440 ? b - 1440 : b)}`)
+        expect(readShifts(shiftWords(texts))).toEqual({ ok: true, shifts: texts })
+      }),
+    )
+  })
+  it('overlaps and nonsense are refused with the place', () => {
+    expect(readShifts('7-12 11-16')).toEqual({ ok: false, why: 'the hours overlap at 11:00; join them or leave a break' })
+    expect(readWeek('someday 7-12')).toMatchObject({ ok: false, why: expect.stringContaining('names no days') })
+  })
+})
+
+describe('an activity typed as one line', () => {
+  const kiln = readPlan(parseJson(readFileSync(new URL('../../../demo/kiln.geodrome.json', import.meta.url), 'utf8'))).plan
+  const at = { after: kiln.activities.find((a) => a.code === 'K40')!.id, group: null }
+  const read = (text: string) => readActivityLine(kiln, text, at, Math.random)
+  it.each([
+    ['Inspect lining, 4h, after K40, 2h later, by Mason', 'K45 Inspect lining, 4 h, after K40, 2 h later'],
+    ['Lining approved; milestone; after K40', 'K45 Lining approved, milestone, after K40'],
+    ['Clear up', 'K45 Clear up, duration not confirmed'],
+    ['Dry\t2d\tends with K50', 'K45 Dry, 2 d, ends with K50'],
+  ])('%s', (text, words) => expect(read(text)).toMatchObject({ ok: true, words }))
+  it.each([['Inspect, soon', '“soon” is not a duration'], ['Inspect, after Z99', 'there is no activity Z99'], ['Inspect, on Mondays', 'there is no calendar “mondays”'], [' ', 'write a name']])('%s is refused', (text, why) =>
+    expect(read(text)).toMatchObject({ ok: false, why: expect.stringContaining(why) }))
 })

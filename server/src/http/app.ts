@@ -9,6 +9,7 @@ import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
 import { errorHandler } from './errorHandler.ts'
+import { fileRoutes } from './fileRoutes.ts'
 import type { PlanEvents } from './planEvents.ts'
 import { planRoutes } from './planRoutes.ts'
 import { runRoutes } from './runRoutes.ts'
@@ -64,6 +65,7 @@ export const createApp = ({ plans, jobs, runner, events, log, webRoot }: AppPart
   api.get('/health', (_request, response) => void response.json({ ok: true }))
   api.use('/plans', planRoutes(plans, events))
   api.use(runRoutes(plans, jobs, runner))
+  api.use(fileRoutes())
   api.use((_request, response) => void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }))
   app.use('/api', api)
   if (webRoot !== null) {

@@ -27,7 +27,7 @@ const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
     return { status: 400, body: { error: 'bad-request', message: `${issues[0]!.pointer || 'the body'}: ${issues[0]!.message}`, issues } }
   }
   const type = (error as { type?: string }).type
-  if (type === 'entity.too.large') return { status: 413, body: { error: 'too-large', message: 'this is larger than the 64 MB that can be taken in one go' } }
+  if (type === 'entity.too.large') return { status: 413, body: { error: 'too-large', message: 'this file is larger than can be taken in one go (64 MB for a plan, 20 MB for a workbook)' } }
   if (type === 'entity.parse.failed')
     return { status: 400, body: { error: 'not-json', message: `not a JSON file: ${(error as Error).message}`, issues: [{ pointer: '', code: 'not-json', message: (error as Error).message }] } }
   if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type?.startsWith('charset.'))

@@ -103,7 +103,15 @@ const call = async <T>(path: string, init: RequestInit = {}): Promise<T> => {
 const post = <T>(path: string, body?: unknown): Promise<T> =>
   call<T>(path, { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body ?? {}) })
 
+/** A table of a file of another program, its cells as text. */
+export interface Sheet {
+  readonly name: string
+  readonly rows: readonly (readonly string[])[]
+}
+
 export const api = {
+  /** @param file - a workbook (XLSX) */
+  readWorkbook: (file: Blob) => call<Sheet[]>('/tables', { method: 'POST', body: file }),
   plans: () => call<PlanSummary[]>('/plans'),
   /** @param file - the text of a plan file */
   importPlan: (file: string) => post<{ id: string; notes: PlanIssue[]; warnings: { message: string }[] }>('/plans', file),

@@ -1,27 +1,39 @@
 import { expect, it } from 'vitest'
 import { readPlan } from '@geodrome/core'
-import { useRows, type Row } from './useRows.ts'
+import { arrangeRows, type Row, type RowArrangement } from './useRows.ts'
 
 const { plan } = readPlan({
   format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'clock' },
   groups: [{ id: 'h' }, { id: 'p' }, { id: 'h1', parent: 'h' }],
-  activities: [{ id: 'a', group: 'p' }, { id: 'b', group: 'h1' }, { id: 'c' }, { id: 'd', group: 'h' }],
+  activities: [
+    { id: 'a', group: 'p', owner: 'Mason', duration: 30 }, { id: 'b', group: 'h1', duration: 20 },
+    { id: 'c', duration: 10 }, { id: 'd', group: 'h', owner: 'Fitter', duration: 5 }, { id: 'e', group: 'h', owner: 'Mason', duration: 40 },
+  ],
 })
-const seen = (collapsed: string[] = [], keeps: ((i: number) => boolean) | null = null) => useRows(() => plan, () => new Set(collapsed), () => keeps).value
+const seen = (given: Partial<RowArrangement> = {}) => arrangeRows(plan, { collapsed: new Set(), keeps: null, compare: null, across: false, heading: null, ...given })
 const text = (rows: readonly Row[]): string[] => rows.map((r) => '·'.repeat(r.depth) + r.id)
+const longestFirst = (a: number, b: number): number => plan.activities[b]!.duration - plan.activities[a]!.duration
 
 it('stands activities under their groups, subgroups indented, those without a group first', () => {
   const model = seen()
-  expect(text(model.rows)).toEqual(['c', 'h', '·d', '·h1', '··b', 'p', '·a'])
-  expect(model.position.get('b')).toBe(4)
+  expect(text(model.rows)).toEqual(['c', 'h', '·d', '·e', '·h1', '··b', 'p', '·a'])
+  expect(model.position.get('b')).toBe(5)
 })
 it('folds a group with all that is in it, and still knows its members', () => {
-  const model = seen(['h'])
+  const model = seen({ collapsed: new Set(['h']) })
   expect(text(model.rows)).toEqual(['c', 'h', 'p', '·a'])
-  expect(model.rows[1]).toMatchObject({ isCollapsed: true, members: [3, 1] })
+  expect(model.rows[1]).toMatchObject({ isCollapsed: true, members: [3, 4, 1] })
 })
 it('keeps the groups of what a filter shows, and counts both', () => {
-  const model = seen([], (i) => i === 1)
+  const model = seen({ keeps: (i) => i === 1 })
   expect(text(model.rows)).toEqual(['h', '·h1', '··b'])
-  expect([model.shown, model.total]).toEqual([1, 4])
+  expect([model.shown, model.total]).toEqual([1, 5])
+})
+it('sorts inside the groups, which stay; across them only when asked', () => {
+  expect(text(seen({ compare: longestFirst }).rows)).toEqual(['c', 'h', '·e', '·d', '·h1', '··b', 'p', '·a'])
+  expect(text(seen({ compare: longestFirst, across: true }).rows)).toEqual(['e', 'a', 'b', 'c', 'd'])
+})
+it('groups by any value, those without it last', () => {
+  const model = seen({ heading: (i) => plan.activities[i]!.owner ?? '', compare: longestFirst })
+  expect(text(model.rows)).toEqual(['heading:Fitter', '·d', 'heading:Mason', '·e', '·a', 'heading:', '·b', '·c'])
 })

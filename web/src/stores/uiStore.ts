@@ -13,6 +13,8 @@ export const useUiStore = defineStore('ui', () => {
   /** Activities to show alone, with the reason that is said; null for all. */
   const filter = ref<{ readonly ids: ReadonlySet<string>; readonly reason: string } | null>(null)
   const search = ref('')
+  /** A group that is selected in the list instead of activities. */
+  const group = ref<string | null>(null)
   const allTimes = ref(false)
   const paletteOpen = ref(false)
   const shortcutsOpen = ref(false)
@@ -22,6 +24,7 @@ export const useUiStore = defineStore('ui', () => {
 
   const select = (id: string, { add = false, show = false } = {}): void => {
     selection.value = add ? [...selection.value.filter((other) => other !== id), id] : [id]
+    group.value = null
     if (show) reveal.value++
   }
   const toggleGroup = (id: string): void => {
@@ -29,5 +32,5 @@ export const useUiStore = defineStore('ui', () => {
     if (!next.delete(id)) next.add(id)
     collapsed.value = next
   }
-  return { theme, tokens, selection, focus, filter, search, allTimes, paletteOpen, shortcutsOpen, collapsed, reveal, select, toggleGroup }
+  return { theme, tokens, selection, focus, filter, search, group, allTimes, paletteOpen, shortcutsOpen, collapsed, reveal, select, toggleGroup }
 })

@@ -57,7 +57,7 @@ const shapes = computed((): Shape[] => {
       if (row.members.length === 0) return []
       const from = Math.min(...row.members.map((i) => view.start[i]!))
       const to = Math.max(...row.members.map((i) => view.finish[i]!))
-      return [{ id: row.id, row: r, label: plan.groups.find((g) => g.id === row.id)?.name ?? '', kind: 'group', x1: x(from), x2: x(to), y: y(r), ink: 'outline', pocket: null, freePocket: null, progress: 0, atStart: true, limit: null }]
+      return [{ id: row.id, row: r, label: row.name, kind: 'group', x1: x(from), x2: x(to), y: y(r), ink: 'outline', pocket: null, freePocket: null, progress: 0, atStart: true, limit: null }]
     }
     const i = row.index
     const activity = plan.activities[i]!

@@ -1,25 +1,36 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref } from 'vue'
-import type { CellContext, Column } from './columns.ts'
+import type { Change } from '@geodrome/core'
+import type { Understood } from './columns.ts'
 
-const props = defineProps<{ column: Column; context: CellContext; index: number; initial: string | null }>()
-const emit = defineEmits<{ done: [move: 'down' | 'right' | 'left' | 'stay', change: import('@geodrome/core').Change | null]; cancel: [] }>()
+const props = defineProps<{
+  label: string
+  align: 'left' | 'right'
+  draft: string
+  /** Whether the draft is what was just typed, which goes on, instead of the old text, which is selected. */
+  isFresh: boolean
+  offers: readonly string[]
+  /** How many activities are selected: Ctrl Enter keeps the text for all of them. */
+  many: number
+  read: (text: string) => Understood
+}>()
+const emit = defineEmits<{ done: [move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, change: Change | null]; cancel: [] }>()
 
-const text = ref(props.initial ?? props.column.draft!(props.context, props.index))
+const text = ref(props.draft)
 const input = ref<HTMLInputElement | null>(null)
-const understood = computed(() => props.column.read!(props.context, props.index, text.value))
+const understood = computed(() => props.read(text.value))
 
 onMounted(async () => {
   await nextTick()
   input.value?.focus()
-  if (props.initial === null) input.value?.select()
+  if (!props.isFresh) input.value?.select()
 })
 let closed = false
 /** Keeps what was typed if it was understood; otherwise the text stays and nothing changes. */
-const keep = (move: 'down' | 'right' | 'left' | 'stay'): void => {
+const keep = (move: 'down' | 'right' | 'left' | 'stay' | 'all'): void => {
   if (closed || !understood.value.ok) return
   closed = true
-  emit('done', move, understood.value.change)
+  emit('done', move, text.value, understood.value.change)
 }
 const cancel = (): void => {
   closed = true
@@ -33,18 +44,24 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
     <input
       ref="input"
       v-model="text"
-      :class="column.align"
-      :aria-label="`${column.title} of ${context.plan.activities[index]!.code}`"
+      :class="align"
+      :aria-label="label"
       :aria-invalid="!understood.ok"
+      :list="offers.length > 0 ? 'cell-offers' : undefined"
       aria-describedby="understood"
-      @keydown.enter.stop.prevent="keep('down')"
+      @keydown.ctrl.enter.exact.stop.prevent="keep('all')"
+      @keydown.meta.enter.exact.stop.prevent="keep('all')"
+      @keydown.enter.exact.stop.prevent="keep('down')"
       @keydown.tab.exact.stop.prevent="keep('right')"
       @keydown.shift.tab.exact.stop.prevent="keep('left')"
       @keydown.esc.stop.prevent="cancel"
       @keydown.stop
+      @copy.stop
+      @paste.stop
       @blur="leave"
     />
-    <span id="understood" class="understood" :class="{ bad: !understood.ok }" role="status">{{ understood.ok ? understood.words : understood.why }}</span>
+    <datalist v-if="offers.length > 0" id="cell-offers"><option v-for="offer in offers" :key="offer" :value="offer" /></datalist>
+    <span id="understood" class="understood" :class="[align, { bad: !understood.ok }]" role="status">{{ understood.ok ? understood.words : understood.why }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template></span>
   </span>
 </template>
 
@@ -53,6 +70,8 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
 input { width: 100%; height: 100%; border: 1.5px solid var(--ink); border-radius: 5px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 5px; outline: none; }
 input[aria-invalid='true'] { border-color: var(--brick); }
 input.right { text-align: right; }
-.understood { position: absolute; top: calc(100% + 2px); right: 0; background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; white-space: nowrap; pointer-events: none; }
+.understood { position: absolute; top: calc(100% + 2px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; white-space: nowrap; pointer-events: none; }
+.understood.right { right: 0; }
+.understood.left { left: 0; }
 .understood.bad { background: var(--brick); color: var(--raised); }
 </style>

@@ -1,29 +1,33 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { NONE, type Change } from '@geodrome/core'
-import { useAttempt } from '../../composables/useAttempt.ts'
+import { moveRows, NONE, type Change, type OutlineRow } from '@geodrome/core'
+import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
+import { useListStore } from '../../stores/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import CellEditor from './CellEditor.vue'
-import { gridTemplate, type CellContext, type Column } from './columns.ts'
+import { gridTemplate, type CellContext, type Column, type Understood } from './columns.ts'
 import { groupSpan } from './groupSpan.ts'
 
 const props = defineProps<{ columns: readonly Column[]; model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
-const emit = defineEmits<{ scrollTo: [row: number] }>()
+const emit = defineEmits<{ scrollTo: [row: number]; paste: [text: string] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
+const list = useListStore()
+const { attempt, run } = useListDeeds()
 
 const grid = ref<HTMLElement | null>(null)
 const cell = ref({ row: 0, column: 0 })
+/** Where a range of rows began. */
+let anchor = 0
 const editing = ref<{ initial: string | null } | null>(null)
-const { problem, attempt } = useAttempt()
 
 const rowAt = (r: number): Row | undefined => props.model.rows[r]
-const isSelected = (row: Row): boolean => row.kind === 'activity' && ui.selection.includes(row.id)
+const chosen = computed(() => new Set(ui.selection))
+const isSelected = (row: Row): boolean => (row.kind === 'activity' ? chosen.value.has(row.id) : ui.group === row.id)
 const active = computed(() => rowAt(cell.value.row))
-const groupName = (id: string) => props.context.plan.groups.find((g) => g.id === id)
 const template = computed(() => gridTemplate(props.columns))
 const cellId = (row: number, column: number): string => `cell-${row}-${column}`
 
@@ -32,26 +36,81 @@ watch(
   () => [ui.focus, ui.reveal, props.model] as const,
   ([focus]) => {
     const row = focus === null ? undefined : props.model.position.get(focus)
-    if (row !== undefined) cell.value = { row, column: cell.value.column }
+    if (row !== undefined) {
+      if (row !== cell.value.row) anchor = row
+      cell.value = { row, column: cell.value.column }
+    }
     else cell.value = { row: Math.min(cell.value.row, Math.max(0, props.model.rows.length - 1)), column: cell.value.column }
   },
 )
 
-const goTo = (row: number, column: number, add = false): void => {
+const selectRow = (r: number): void => {
+  const row = rowAt(r)
+  anchor = r
+  if (row?.kind === 'activity') ui.select(row.id)
+  else if (row?.isOutline) {
+    ui.selection = []
+    ui.group = row.id
+  }
+}
+/** Selects every activity from where the range began; the one it ends at is last, and so in the Lens. */
+const selectTo = (r: number): void => {
+  const step = r >= anchor ? 1 : -1
+  const ids: string[] = []
+  for (let at = anchor; at !== r + step; at += step) {
+    const row = rowAt(at)
+    if (row?.kind === 'activity') ids.push(row.id)
+  }
+  ui.selection = ids
+  ui.group = null
+}
+const goTo = (row: number, column: number, extend = false): void => {
   const r = Math.max(0, Math.min(props.model.rows.length - 1, row))
   cell.value = { row: r, column: Math.max(0, Math.min(props.columns.length - 1, column)) }
-  const target = rowAt(r)
-  if (target?.kind === 'activity') ui.select(target.id, { add })
+  if (extend) selectTo(r)
+  else selectRow(r)
   emit('scrollTo', r)
 }
+const groupDraft = (row: Row & { kind: 'group' }, column: string): string | null => (!row.isOutline ? null : column === 'name' ? row.name : column === 'code' ? row.code : null)
 const begin = (initial: string | null): void => {
-  if (active.value?.kind === 'activity' && props.columns[cell.value.column]!.draft) editing.value = { initial }
+  const row = active.value
+  const column = props.columns[cell.value.column]
+  if (!row || !column) return
+  if (row.kind === 'activity' ? column.draft : groupDraft(row, column.id) !== null) editing.value = { initial }
 }
 const refocus = (): void => void nextTick(() => grid.value?.focus({ preventScroll: true }))
 
-const done = (move: 'down' | 'right' | 'left' | 'stay', change: Change | null): void => {
+/** What is read from a text in the active cell; on a group it is its name or code. */
+const readActive = (text: string): Understood => {
+  const row = active.value!
+  const column = props.columns[cell.value.column]!
+  if (row.kind === 'activity') return column.read!(props.context, row.index, text)
+  const value = text.trim()
+  return { ok: true, words: value || 'none', change: value === groupDraft(row, column.id) ? null : { kind: 'set', list: 'groups', key: row.id, set: { [column.id]: value } } }
+}
+const draftActive = (): string => {
+  const row = active.value!
+  const column = props.columns[cell.value.column]!
+  return row.kind === 'activity' ? column.draft!(props.context, row.index) : groupDraft(row, column.id)!
+}
+/** The same text read for each selected activity, as one change. @returns why not, if it does not fit one of them */
+const forAll = (column: Column, text: string): Change | string => {
+  const changes: Change[] = []
+  for (const id of ui.selection) {
+    const i = plans.byId.get(id)
+    if (i === undefined) continue
+    const read = column.read!(props.context, i, text)
+    if (!read.ok) return `${plans.activity(id)!.code}: ${read.why}`
+    if (read.change) changes.push(read.change)
+  }
+  return { kind: 'all', changes }
+}
+const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, change: Change | null): void => {
   editing.value = null
-  problem.value = ''
+  if (move === 'all') {
+    applyToAll(props.columns[cell.value.column]!, text)
+    return refocus()
+  }
   if (change) attempt(() => plans.edit(change))
   if (move === 'stay') return
   const { row, column } = cell.value
@@ -60,51 +119,139 @@ const done = (move: 'down' | 'right' | 'left' | 'stay', change: Change | null): 
   if (move === 'left') goTo(row, column - 1)
   refocus()
 }
+const applyToAll = (column: Column, text: string): void => {
+  const change = forAll(column, text)
+  if (typeof change === 'string') list.problem = change
+  else if (change.kind === 'all' && change.changes.length > 0) attempt(() => plans.edit(change))
+}
+/** Takes the topmost selected cell of this column down to the others. */
+const fillDown = (): void => {
+  const column = props.columns[cell.value.column]!
+  if (!column.draft) return void (list.problem = `${column.title} is computed and cannot be filled`)
+  const top = ui.selection.map((id) => props.model.position.get(id) ?? Infinity).reduce((a, b) => Math.min(a, b), Infinity)
+  const row = rowAt(top)
+  if (ui.selection.length < 2 || row?.kind !== 'activity') return void (list.problem = 'Fill down: select the rows first, the one to take from on top')
+  applyToAll(column, column.draft(props.context, row.index))
+}
 const cancel = (): void => {
   editing.value = null
   refocus()
 }
 
+/** Folds or opens the outline to a depth: everything deeper is folded. */
+const foldTo = (depth: number): void => {
+  const folded = new Set<string>()
+  const depthOf = new Map<string | null, number>([[null, -1]])
+  for (const group of props.context.plan.groups) depthOf.set(group.id, (depthOf.get(group.parent) ?? 0) + 1)
+  for (const [id, at] of depthOf) if (id !== null && at >= depth) folded.add(id)
+  ui.collapsed = folded
+}
 const onKey = (event: KeyboardEvent): void => {
   if (editing.value) return
   const { row, column } = cell.value
   const page = 15
+  const take = (deed: () => void): void => {
+    event.preventDefault()
+    event.stopPropagation()
+    deed()
+  }
+  const ctrl = event.ctrlKey || event.metaKey
+  if (event.altKey) {
+    const deeds: Record<string, string> = { ArrowRight: 'indent', ArrowLeft: 'outdent', ArrowUp: 'up', ArrowDown: 'down' }
+    if (deeds[event.key]) take(() => run(deeds[event.key]!))
+    return
+  }
+  if (ctrl && event.key.toLowerCase() === 'd') return take(fillDown)
+  if (ctrl && event.key.toLowerCase() === 'a') return take(() => (ui.selection = props.model.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : []))))
+  if (event.shiftKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) return
   const moves: Record<string, () => void> = {
     ArrowDown: () => goTo(row + 1, column, event.shiftKey),
     ArrowUp: () => goTo(row - 1, column, event.shiftKey),
     ArrowRight: () => (active.value?.kind === 'group' && active.value.isCollapsed ? ui.toggleGroup(active.value.id) : goTo(row, column + 1)),
-    ArrowLeft: () => (active.value?.kind === 'group' && !active.value.isCollapsed ? ui.toggleGroup(active.value.id) : goTo(row, column - 1)),
-    PageDown: () => goTo(row + page, column),
-    PageUp: () => goTo(row - page, column),
-    Home: () => goTo(event.ctrlKey ? 0 : row, 0),
-    End: () => goTo(event.ctrlKey ? props.model.rows.length - 1 : row, props.columns.length - 1),
-    Enter: () => (active.value?.kind === 'group' ? ui.toggleGroup(active.value.id) : begin(null)),
+    ArrowLeft: () => (active.value?.kind === 'group' && !active.value.isCollapsed && column === 0 ? ui.toggleGroup(active.value.id) : goTo(row, column - 1)),
+    PageDown: () => goTo(row + page, column, event.shiftKey),
+    PageUp: () => goTo(row - page, column, event.shiftKey),
+    Home: () => goTo(ctrl ? 0 : row, 0),
+    End: () => goTo(ctrl ? props.model.rows.length - 1 : row, props.columns.length - 1),
+    Enter: () => (active.value?.kind === 'group' && groupDraft(active.value, props.columns[column]!.id) === null ? ui.toggleGroup(active.value.id) : begin(null)),
     F2: () => begin(null),
-    Escape: () => (ui.selection = []),
+    Escape: () => {
+      ui.selection = []
+      ui.group = null
+    },
+    Delete: () => run('remove'),
+    Insert: () => run('new'),
+    '[': () => foldTo(0),
+    ']': () => foldTo(Infinity),
     ' ': () => active.value?.kind === 'activity' && ui.select(active.value.id, { add: true }),
   }
-  if (event.shiftKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) return
   const move = moves[event.key]
-  if (move && !event.altKey) {
-    event.preventDefault()
-    event.stopPropagation()
-    move()
-  } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey && /[\d+]/.test(event.key) && ['duration', 'start'].includes(props.columns[column]!.id)) {
-    event.preventDefault()
-    event.stopPropagation()
-    begin(event.key)
-  }
+  if (move) return take(move)
+  if (ctrl) return
+  const letters: Record<string, string> = { n: 'new', l: event.shiftKey ? 'unlink' : 'link-FS', g: 'group' }
+  const deed = letters[event.key.toLowerCase()]
+  if (deed) return take(() => run(deed))
+  if (/^[\d+]$/.test(event.key) && isTimed(column) && active.value?.kind === 'activity') take(() => begin(event.key))
 }
+const isTimed = (column: number): boolean => ['duration', 'start', 'finish'].includes(props.columns[column]!.id)
+
 const pick = (r: number, column: number, event: MouseEvent): void => {
   const isSameCell = cell.value.row === r && cell.value.column === column
   const row = rowAt(r)
   cell.value = { row: r, column }
-  if (row?.kind === 'activity') ui.select(row.id, { add: event.ctrlKey || event.metaKey || event.shiftKey })
+  if (event.shiftKey) selectTo(r)
+  else if (row?.kind === 'activity' && (event.ctrlKey || event.metaKey)) ui.select(row.id, { add: true })
+  else if (!(isSameCell && event.detail === 2)) selectRow(r)
   if (isSameCell && event.detail === 2) begin(null)
 }
 const floatClass = (index: number): string => {
   const minutes = props.context.view.totalFloat[index]!
   return minutes !== NONE && minutes < 0 ? 'short' : ''
+}
+
+/** Rows dragged by their code: dropped before another row, or onto a group. */
+const dropAt = ref<number | null>(null)
+const dragged = (): OutlineRow[] => (ui.group !== null ? [{ kind: 'group', id: ui.group }] : ui.selection.map((id) => ({ kind: 'activity', id })))
+const dragStart = (r: number, event: DragEvent): void => {
+  const row = rowAt(r)!
+  if (!isSelected(row)) selectRow(r)
+  event.dataTransfer!.effectAllowed = 'move'
+  event.dataTransfer!.setData('text/plain', row.id)
+}
+const drop = (r: number): void => {
+  dropAt.value = null
+  const row = rowAt(r)
+  if (!row || (row.kind === 'group' && !row.isOutline)) return
+  const change = moveRows(props.context.plan, dragged(), { kind: row.kind, id: row.id })
+  if (change) attempt(() => plans.edit(change))
+}
+const canDrag = computed(() => list.view.sort.length === 0 && list.view.groupBy === '' && !list.view.across)
+
+const copy = (event: ClipboardEvent): void => {
+  if (editing.value || ui.selection.length === 0) return
+  const at = ui.selection.map((id) => props.model.position.get(id)).filter((r) => r !== undefined).sort((a, b) => a - b)
+  const lines = at.map((r) => props.columns.map((c) => c.text(props.context, (rowAt(r) as { index: number }).index)).join('\t'))
+  event.clipboardData?.setData('text/plain', [props.columns.map((c) => c.title).join('\t'), ...lines].join('\n'))
+  event.preventDefault()
+}
+const paste = (event: ClipboardEvent): void => {
+  if (editing.value) return
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (text.trim() === '') return
+  event.preventDefault()
+  emit('paste', text)
+}
+const cellText = (r: number, column: Column): string => {
+  const row = rowAt(r)!
+  if (row.kind === 'activity') return column.text(props.context, row.index)
+  if (column.id === 'name') return row.name
+  if (column.id === 'code') return row.code
+  if (column.id === 'number') return props.context.numbers.get(row.id) ?? ''
+  return groupSpan(props.context, row.members, column.id)
+}
+const rowLabel = (r: number): string => {
+  const row = rowAt(r)!
+  return row.kind === 'activity' ? props.context.plan.activities[row.index]!.code : row.name
 }
 defineExpose({ focus: refocus, template })
 </script>
@@ -116,65 +263,66 @@ defineExpose({ focus: refocus, template })
     role="treegrid"
     tabindex="0"
     aria-label="Activities"
+    aria-multiselectable="true"
     :aria-rowcount="model.rows.length"
     :aria-colcount="columns.length"
     :aria-activedescendant="editing ? undefined : cellId(cell.row, cell.column)"
     @keydown="onKey"
+    @copy="copy"
+    @paste="paste"
   >
-    <p v-if="problem" class="problem" role="alert">{{ problem }} <button class="plain" aria-label="Put this away" @click="problem = ''">×</button></p>
+    <p v-if="list.problem" class="problem" role="alert">{{ list.problem }} <button class="plain" aria-label="Put this away" @click="list.problem = ''">×</button></p>
     <template v-for="item in window" :key="model.rows[item.index]?.id">
       <div
         v-if="rowAt(item.index)"
         class="row"
         role="row"
-        :class="{ group: rowAt(item.index)!.kind === 'group', selected: isSelected(rowAt(item.index)!) }"
+        :class="{ group: rowAt(item.index)!.kind === 'group', selected: isSelected(rowAt(item.index)!), dropping: dropAt === item.index }"
         :aria-rowindex="item.index + 1"
         :aria-selected="isSelected(rowAt(item.index)!)"
         :aria-level="rowAt(item.index)!.depth + 1"
         :aria-expanded="rowAt(item.index)!.kind === 'group' ? !(rowAt(item.index) as { isCollapsed: boolean }).isCollapsed : undefined"
         :style="{ top: `${item.start}px`, height: `${ROW_HEIGHT}px`, gridTemplateColumns: template }"
+        @dragover.prevent="dropAt = item.index"
+        @dragleave="dropAt = null"
+        @drop.prevent="drop(item.index)"
       >
-        <template v-if="rowAt(item.index)!.kind === 'group'">
-          <span :id="cellId(item.index, 0)" role="gridcell" class="cell code" :class="{ active: cell.row === item.index && cell.column === 0 }" @click="ui.toggleGroup(rowAt(item.index)!.id)">
-            <span class="fold" aria-hidden="true">{{ (rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? '▸' : '▾' }}</span>{{ groupName(rowAt(item.index)!.id)?.code }}
-          </span>
-          <span
-            v-for="(column, c) in columns.slice(1)"
-            :id="cellId(item.index, c + 1)"
-            :key="column.id"
-            role="gridcell"
-            class="cell"
-            :class="[column.align, { active: cell.row === item.index && cell.column === c + 1 }]"
-            @click="pick(item.index, c + 1, $event)"
-          >{{ c === 0 ? groupName(rowAt(item.index)!.id)?.name : groupSpan(context, (rowAt(item.index) as { members: readonly number[] }).members, column.id) }}</span>
-        </template>
-        <template v-else>
-          <span
-            v-for="(column, c) in columns"
-            :id="cellId(item.index, c)"
-            :key="column.id"
-            role="gridcell"
-            class="cell"
-            :class="[
-              column.align,
-              column.id === 'code' ? 'code' : '',
-              column.id === 'float' ? floatClass((rowAt(item.index) as { index: number }).index) : '',
-              column.id === 'duration' && !context.plan.activities[(rowAt(item.index) as { index: number }).index]?.confirmed ? 'unconfirmed' : '',
-              { active: cell.row === item.index && cell.column === c },
-            ]"
-            :style="column.id === 'name' ? { paddingLeft: `${6 + 10 * rowAt(item.index)!.depth}px` } : undefined"
-            :title="column.id === 'name' ? context.plan.activities[(rowAt(item.index) as { index: number }).index]?.name : undefined"
-            @click="pick(item.index, c, $event)"
-          ><template v-if="!(editing && cell.row === item.index && cell.column === c)">{{ column.text(context, (rowAt(item.index) as { index: number }).index) }}</template><CellEditor
-              v-else
-              :column="column"
-              :context="context"
-              :index="(rowAt(item.index) as { index: number }).index"
-              :initial="editing.initial"
-              @done="done"
-              @cancel="cancel"
-            /></span>
-        </template>
+        <span
+          v-for="(column, c) in columns"
+          :id="cellId(item.index, c)"
+          :key="column.id"
+          role="gridcell"
+          class="cell"
+          :class="[
+            column.align,
+            column.id === 'code' || column.id === 'number' ? 'code' : '',
+            rowAt(item.index)!.kind === 'activity' && column.id === 'float' ? floatClass((rowAt(item.index) as { index: number }).index) : '',
+            rowAt(item.index)!.kind === 'activity' && column.id === 'duration' && !context.plan.activities[(rowAt(item.index) as { index: number }).index]?.confirmed ? 'unconfirmed' : '',
+            { active: cell.row === item.index && cell.column === c },
+          ]"
+          :style="column.id === 'name' ? { paddingLeft: `${6 + 10 * rowAt(item.index)!.depth}px` } : undefined"
+          :title="column.width === null || column.align === 'left' ? cellText(item.index, column) : undefined"
+          :draggable="canDrag && c === 0"
+          @dragstart="dragStart(item.index, $event)"
+          @click="pick(item.index, c, $event)"
+        ><template v-if="!(editing && cell.row === item.index && cell.column === c)"><button
+              v-if="rowAt(item.index)!.kind === 'group' && c === 0"
+              class="plain fold"
+              tabindex="-1"
+              :aria-label="(rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? 'Unfold' : 'Fold'"
+              @click.stop="ui.toggleGroup(rowAt(item.index)!.id)"
+            >{{ (rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? '▸' : '▾' }}</button>{{ cellText(item.index, column) }}</template><CellEditor
+            v-else
+            :label="`${column.title} of ${rowLabel(item.index)}`"
+            :align="column.align"
+            :draft="editing.initial ?? draftActive()"
+            :is-fresh="editing.initial !== null"
+            :offers="column.offers?.(context) ?? []"
+            :many="ui.selection.length"
+            :read="readActive"
+            @done="done"
+            @cancel="cancel"
+          /></span>
       </div>
     </template>
   </div>
@@ -191,7 +339,9 @@ defineExpose({ focus: refocus, template })
 .right { text-align: right; }
 .short, .unconfirmed { color: var(--signal-text); }
 .short { font-weight: 650; }
-.fold { display: inline-block; width: 12px; margin-left: -6px; color: var(--soft-ink); cursor: pointer; }
+.fold { display: inline-block; width: 24px; margin: 0 -8px 0 -10px; text-align: center; color: var(--soft-ink); cursor: pointer; }
+.row.dropping { box-shadow: inset 0 2.5px 0 var(--signal); }
+.row.group.dropping { background: var(--wash); }
 .grid:focus .cell.active { box-shadow: inset 0 0 0 1.5px var(--ink); border-radius: 4px; }
 .problem { position: sticky; top: 0; z-index: 6; margin: 0; padding: 4px 12px; background: var(--wash); color: var(--brick); font-weight: 600; }
 </style>

@@ -1,11 +1,26 @@
-import { instantWords, shortDay } from '@geodrome/core'
-import type { CellContext } from './columns.ts'
+import { instantWords, NONE, shortDay, shortDurationWords } from '@geodrome/core'
+import type { CellContext } from './cellContext.ts'
 
-/** Start or finish of a group: it spans its activities and has no logic of its own. */
-export const groupSpan = ({ view, allTimes }: CellContext, members: readonly number[], column: string): string => {
-  if (members.length === 0 || (column !== 'start' && column !== 'finish')) return ''
-  const dates = column === 'start' ? view.start : view.finish
-  let at = dates[members[0]!]!
-  for (const i of members) at = column === 'start' ? Math.min(at, dates[i]!) : Math.max(at, dates[i]!)
-  return allTimes ? instantWords(at, column).slice(4) : shortDay(at, column)
+/** What a group says in a column: it spans its activities and has no logic of its own. */
+export const groupSpan = ({ plan, view, allTimes, calendars }: CellContext, members: readonly number[], column: string): string => {
+  if (members.length === 0) return ''
+  let [from, to, least, tightest] = [Infinity, -Infinity, Infinity, -1]
+  for (const i of members) {
+    from = Math.min(from, view.start[i]!)
+    to = Math.max(to, view.finish[i]!)
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least) [least, tightest] = [view.totalFloat[i]!, i]
+  }
+  const date = (at: number, edge: 'start' | 'finish'): string => (allTimes ? instantWords(at, edge).slice(4) : shortDay(at, edge))
+  switch (column) {
+    case 'start':
+      return date(from, 'start')
+    case 'finish':
+      return date(to, 'finish')
+    case 'duration':
+      return shortDurationWords(calendars.project.countBefore(to) - calendars.project.countBefore(from), calendars.projectLengths)
+    case 'float':
+      return tightest < 0 ? '' : shortDurationWords(least, calendars.lengthsOf(plan.activities[tightest]!))
+    default:
+      return ''
+  }
 }

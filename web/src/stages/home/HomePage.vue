@@ -82,14 +82,15 @@ const when = (iso: string): string => new Date(iso).toLocaleString('en-GB', { da
           </RouterLink>
           <button class="plain soft remove" :aria-label="`Remove ${plan.name}`" @click="remove(plan)">Remove</button>
         </li>
-        <li v-if="plans.length === 0" class="soft none">No plans yet. Import a plan file to begin.</li>
+        <li v-if="plans.length === 0" class="soft none">No plans yet. Begin one, import a plan file, or read a list.</li>
       </ul>
       <p v-else-if="!failure" class="soft">Reading the plans …</p>
 
       <div class="actions">
         <input ref="picker" type="file" accept=".json,application/json" class="sr" aria-label="Plan file to import" tabindex="-1" @change="importFile(($event.target as HTMLInputElement).files?.[0])" />
+        <RouterLink class="chip first" to="/new">New plan</RouterLink>
         <button class="chip" @click="picker?.click()">{{ importing ? `Reading ${importing} …` : 'Import a plan file' }}</button>
-        <span class="soft">or drop one anywhere on this page (*.geodrome.json)</span>
+        <RouterLink class="chip" to="/list">Read somebody else’s list (CSV, XLSX)</RouterLink>
         <button class="plain soft theme" @click="ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'">{{ ui.theme === 'dusk' ? 'Daylight' : 'Dusk' }}</button>
       </div>
     </div>
@@ -111,6 +112,7 @@ h1 { font-size: 32px; max-width: 620px; }
 .remove { padding: 0 10px; min-height: 24px; font-size: 12.5px; }
 .none { padding: 18px 8px; }
 .actions { display: flex; gap: 14px; align-items: center; }
+.first { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
 .theme { margin-left: auto; min-height: 24px; }
 .notice { background: var(--wash); border-left: 4px solid var(--signal); padding: 10px 14px; border-radius: 4px; }
 .notice.bad { border-color: var(--brick); }

@@ -4,6 +4,7 @@ import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { durationWords } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { useListDeeds } from '../../composables/useListDeeds.ts'
 import { useRows } from '../../composables/useRows.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -14,7 +15,13 @@ import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { pinsOf } from '../../panes/ground/pins.ts'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
-import { COLUMNS, columnsFor, gridTemplate, type CellContext } from '../../panes/rows/columns.ts'
+import PastePanel from '../../panes/lists/PastePanel.vue'
+import EntryLine from '../../panes/rows/EntryLine.vue'
+import RowsHead from '../../panes/rows/RowsHead.vue'
+import ViewPanel from '../../panes/rows/ViewPanel.vue'
+import { cellContext, columnOf, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
+import { buildFilter } from '../../panes/rows/rowFilter.ts'
+import { useListStore } from '../../stores/listStore.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -23,6 +30,8 @@ import { ROW_HEIGHT } from '../../theme/tokens.ts'
 const plans = usePlanStore()
 const forecast = useForecastStore()
 const ui = useUiStore()
+const list = useListStore()
+const { deeds, run } = useListDeeds()
 const calendars = useCalendars(() => plans.viewPlan)
 
 const rowsWidth = useLocalStorage('geodrome-rows-width', 500)
@@ -33,26 +42,51 @@ const { width: bodyWidth } = useElementSize(body)
 /** The Ground keeps at least this much: in a narrow window the list gives way. */
 const GROUND_MIN = 250
 const listWidth = computed(() => (rowsFolded.value ? 0 : bodyWidth.value === 0 ? rowsWidth.value : Math.max(300, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN))))
-const columns = computed(() => columnsFor(listWidth.value))
-const hiddenColumns = computed(() => COLUMNS.filter((c) => !columns.value.includes(c)).map((c) => c.title))
+const columns = computed(() => columnsThatFit(list.columns, listWidth.value))
+const hiddenColumns = computed(() => list.columns.filter((c) => !columns.value.includes(c)).map((c) => c.title))
 
+const context = computed((): CellContext => cellContext(plans.viewPlan!, plans.view!, calendars.value!, ui.allTimes))
+const filter = computed(() => buildFilter(context.value, list.view.conditions))
 const keeps = computed(() => {
-  const { filter } = ui
   const words = ui.search.trim().toLowerCase().split(/\s+/).filter(Boolean)
-  if (!filter && words.length === 0) return null
-  const activities = plans.viewPlan?.activities ?? []
+  const { keeps: fits } = filter.value
+  const alone = ui.filter?.ids
+  if (!alone && !fits && words.length === 0) return null
+  const { activities } = context.value.plan
   return (index: number): boolean => {
     const activity = activities[index]!
     const text = `${activity.code} ${activity.name}`.toLowerCase()
-    return (!filter || filter.ids.has(activity.id)) && words.every((word) => text.includes(word))
+    return (!alone || alone.has(activity.id)) && (!fits || fits(index)) && words.every((word) => text.includes(word))
   }
+})
+const compare = computed(() => {
+  const keys = list.view.sort.flatMap(({ column, descending }) => {
+    const found = columnOf(column)
+    return found ? [{ value: found.sortBy ?? found.text, sign: descending ? -1 : 1 }] : []
+  })
+  if (keys.length === 0) return null
+  return (a: number, b: number): number => {
+    for (const { value, sign } of keys) {
+      const [x, y] = [value(context.value, a), value(context.value, b)]
+      if (x !== y) return sign * (typeof x === 'number' && typeof y === 'number' ? x - y : String(x).localeCompare(String(y), 'en', { numeric: true }))
+    }
+    return a - b
+  }
+})
+const heading = computed(() => {
+  const { groupBy } = list.view
+  if (groupBy === '') return null
+  if (groupBy === 'none') return undefined
+  const { plan } = context.value
+  if (groupBy.startsWith('tag:')) return (i: number): string => String(plan.activities[i]!.tags[groupBy.slice(4)] ?? '')
+  if (groupBy === 'calendar') return (i: number): string => context.value.calendars.name(context.value.calendars.idOf(plan.activities[i]!))
+  const column = columnOf(groupBy)
+  return (i: number): string => column?.text(context.value, i) ?? ''
 })
 const model = useRows(
   () => plans.viewPlan,
-  () => ui.collapsed,
-  () => keeps.value,
+  () => ({ collapsed: ui.collapsed, keeps: keeps.value, compare: compare.value, across: list.view.across && list.view.sort.length > 0, heading: heading.value }),
 )
-const context = computed((): CellContext => ({ plan: plans.viewPlan!, view: plans.view!, calendars: calendars.value!, allTimes: ui.allTimes }))
 
 const scroller = ref<HTMLElement | null>(null)
 const groundColumn = ref<HTMLElement | null>(null)
@@ -135,14 +169,31 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 const selected = computed(() => {
   const { viewPlan } = plans
   if (!viewPlan || ui.selection.length === 0 || !calendars.value) return ''
-  const minutes = ui.selection.reduce((sum, id) => sum + (plans.activity(id)?.duration ?? 0), 0)
-  return `${ui.selection.length} selected · ${durationWords(minutes, calendars.value.projectLengths)} of work`
+  let minutes = 0
+  let cost = 0
+  for (const id of ui.selection) {
+    const activity = plans.activity(id)
+    minutes += activity?.duration ?? 0
+    cost += activity?.cost.fixed ?? 0
+  }
+  const money = cost === 0 ? '' : ` · ${cost.toLocaleString('en')} ${viewPlan.project.currency}`
+  return `${ui.selection.length} selected · ${durationWords(minutes, calendars.value.projectLengths)} of work${money}`
+})
+/** What can be done with a selection of several is offered where its sum stands. */
+const offered = computed(() => {
+  const ids = ui.group !== null ? ['indent', 'outdent', 'remove'] : ui.selection.length > 1 ? ['link-FS', 'unlink', 'group', 'remove'] : []
+  return deeds.value.filter((d) => ids.includes(d.id))
 })
 const unconfirmed = computed(() => plans.viewPlan!.activities.filter((a) => a.kind === 'work' && !a.confirmed).length)
 const clearFilter = (): void => {
   ui.filter = null
   ui.search = ''
+  if (list.view.conditions.length > 0) list.set({ conditions: [] })
 }
+const isFiltered = computed(() => ui.filter !== null || ui.search !== '' || list.view.conditions.length > 0)
+/** Text pasted into the list, until it is taken or left. */
+const pasted = ref<string | null>(null)
+const rowsPane = ref<{ focus(): void } | null>(null)
 </script>
 
 <template>
@@ -152,22 +203,22 @@ const clearFilter = (): void => {
         <template v-if="!rowsFolded">
           <div class="tools">
             <input ref="findBox" v-model="ui.search" class="find" type="search" aria-label="Find in the list" placeholder="Find" @keydown.esc="clearFilter" />
-            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }} shown<template v-if="ui.filter">, {{ ui.filter.reason }}</template><template v-if="hiddenColumns.length > 0"> · {{ hiddenColumns.join(' and ') }} hidden</template></span>
-            <button v-if="ui.filter || ui.search" class="noun" @click="clearFilter">Show all</button>
+            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }} shown<template v-if="ui.filter">, {{ ui.filter.reason }}</template><template v-if="hiddenColumns.length > 0"> · <span :title="hiddenColumns.join(', ')">{{ hiddenColumns.length === 1 ? `${hiddenColumns[0]} hidden` : `${hiddenColumns.length} columns hidden` }}</span></template></span>
+            <button v-if="isFiltered" class="noun" @click="clearFilter">Show all</button>
+            <button class="chip view" :aria-expanded="list.panelOpen" @click="list.panelOpen = !list.panelOpen">{{ list.view.name }}<template v-if="list.isChanged">*</template> ▾</button>
           </div>
-          <div class="columns" :style="{ gridTemplateColumns: gridTemplate(columns) }">
-            <span v-for="column in columns" :key="column.id" :class="column.align" :title="column.explains">{{ column.title }}</span>
-          </div>
+          <RowsHead :columns="columns" />
         </template>
       </div>
       <div class="ruler-box"><TimeRuler :scale="scale" :pins="pins" :context="context" /></div>
       <div class="lens-gap" :style="{ width: `${lensWidth}px` }" />
     </div>
-    <div class="panes">
+    <div class="panes" :class="{ folded: rowsFolded }">
+      <ViewPanel v-if="list.panelOpen && !rowsFolded" :context="context" :filter="filter" :style="{ left: `${listWidth}px` }" />
       <div ref="scroller" class="scroller scroll" :style="{ right: `${lensWidth}px` }" tabindex="-1">
         <div class="sheet" :style="{ height: `${totalHeight}px` }">
           <div v-show="!rowsFolded" class="list" :style="{ width: `${listWidth}px` }">
-            <RowsPane v-if="!rowsFolded" :columns="columns" :model="model" :window="window_" :context="context" @scroll-to="scrollTo" />
+            <RowsPane v-if="!rowsFolded" ref="rowsPane" :columns="columns" :model="model" :window="window_" :context="context" @scroll-to="scrollTo" @paste="pasted = $event" />
           </div>
           <div ref="groundColumn" class="ground-column" @wheel="onWheel" @pointerdown="dragGround">
             <GroundPane :model="model" :window="window_" :context="context" :scale="scale" :pins="pins" :height="Math.max(0, scrollerHeight)" :name-on-bars="rowsFolded" />
@@ -175,11 +226,13 @@ const clearFilter = (): void => {
         </div>
         <p v-if="model.rows.length === 0" class="empty">
           <template v-if="keeps">Nothing of this plan is shown: {{ ui.filter?.reason ?? `no activity fits “${ui.search}”` }}. <button class="noun" @click="clearFilter">Show all</button></template>
-          <template v-else>This plan has no activities yet. Import a plan file from <RouterLink class="noun" to="/">the plans</RouterLink>.</template>
+          <template v-else>No activities yet. Type the first one in the line below: its name, how long it takes, what it waits for; or paste a block from a spreadsheet into it.</template>
         </p>
       </div>
-      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="340" :max="760" :style="{ left: `${listWidth}px` }" />
+      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="300" :max="1200" :style="{ left: `${listWidth}px` }" />
       <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
+      <EntryLine v-if="!rowsFolded" class="entry-box" :style="{ width: `${listWidth}px` }" @leave="rowsPane?.focus()" @paste="pasted = $event" />
+      <PastePanel v-if="pasted !== null" :text="pasted" @close="pasted = null" />
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>
     <FootLine>
@@ -187,6 +240,7 @@ const clearFilter = (): void => {
       <span>Rescheduled in {{ plans.view.computeMs.toFixed(1) }} ms</span>
       <span v-if="unconfirmed > 0" class="signal">{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span>
       <span>{{ selected }}</span>
+      <button v-for="deed in offered" :key="deed.id" class="plain deed" :title="deed.closed || `${deed.explains} (${deed.keys})`" :aria-disabled="deed.closed !== ''" @click="run(deed.id)">{{ deed.label }}</button>
       <span class="zoom">
         <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">{{ rowsFolded ? 'Unfold the list' : 'Fold the list away' }}</button>
         <button class="plain" aria-label="Zoom out" @click="scale.zoom(1 / 1.4)">⊖</button>
@@ -205,13 +259,15 @@ const clearFilter = (): void => {
 .shown { overflow: hidden; text-overflow: ellipsis; }
 .find { width: 150px; height: 30px; border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; }
 .find::placeholder { color: var(--soft-ink); opacity: 1; }
-.columns { display: grid; height: 30px; color: var(--soft-ink); font-size: 12px; line-height: 30px; }
-.columns span { padding: 0 6px; overflow: hidden; text-overflow: ellipsis; }
-.columns span:first-child { padding-left: 10px; }
 .ruler-box { flex: 1; min-width: 0; overflow: hidden; border-left: 1px solid var(--hairline); }
 .lens-gap { flex: none; background: var(--raised); border-left: 1px solid var(--hairline); }
 .panes { position: relative; flex: 1; min-height: 0; }
-.scroller { position: absolute; inset: 0; overflow-x: hidden; outline: none; overflow-anchor: none; }
+.scroller { position: absolute; inset: 0 0 36px; overflow-x: hidden; outline: none; overflow-anchor: none; }
+.folded .scroller { bottom: 0; }
+.entry-box { position: absolute; left: 0; bottom: 0; z-index: 5; }
+.deed { border-bottom: 1.5px dotted var(--ink); min-height: 22px; white-space: nowrap; }
+.deed[aria-disabled='true'] { color: var(--soft-ink); border-bottom-style: none; }
+.view { max-width: 140px; margin-left: auto; }
 .sheet { display: flex; min-height: 100%; }
 .list { flex: none; position: relative; background: var(--raised); }
 .ground-column { flex: 1; min-width: 0; position: relative; overflow: hidden; border-left: 1px solid var(--hairline); touch-action: pan-y; }

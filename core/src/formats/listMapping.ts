@@ -1,0 +1,113 @@
+import Papa from 'papaparse'
+import type { NumberUnit } from './listCells.ts'
+
+/** A table as it came: rows of cells as text. */
+export type Cells = readonly (readonly string[])[]
+
+/** Cells of a text with tabs, commas or semicolons between, quoted where needed. */
+export const cellsOf = (text: string): Cells => {
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { delimiter: text.includes('\t') ? '\t' : '', skipEmptyLines: 'greedy' })
+  return data
+}
+
+/** What a column of an activity list holds. */
+export type ListField =
+  | 'leave-out' | 'code' | 'name' | 'duration' | 'kind' | 'group' | 'level' | 'number' | 'calendar' | 'waits' | 'leads'
+  | 'start-limit' | 'finish-limit' | 'owner' | 'notes' | 'tag'
+
+export interface ListMapping {
+  /** Row of the heads; -1 where there is none. */
+  readonly headRow: number
+  readonly fields: readonly ListField[]
+  readonly unit: NumberUnit
+  readonly dayFirst: boolean
+}
+
+export const FIELD_WORDS: Readonly<Record<ListField, string>> = {
+  'leave-out': 'leave out',
+  code: 'code',
+  name: 'name',
+  duration: 'duration',
+  kind: 'kind',
+  group: 'group',
+  level: 'outline level',
+  number: 'outline number',
+  calendar: 'calendar',
+  waits: 'waits for',
+  leads: 'leads to',
+  'start-limit': 'start not before',
+  'finish-limit': 'finish not after',
+  owner: 'owner',
+  notes: 'notes',
+  tag: 'tag, named by its head',
+}
+
+/** Words that heads of columns use, most telling first. */
+const HEADS: readonly (readonly [RegExp, ListField])[] = [
+  [/^(wbs|outline (no|number)\.?|structure|no\.? in outline)$/i, 'number'],
+  [/^(outline )?level$/i, 'level'],
+  [/^(activity |task |item )?(code|id|ref|reference|key|no\.?|nr\.?|#)$/i, 'code'],
+  [/^(original |planned |remaining )?(duration|dur\.?|days|length|time needed)\b/i, 'duration'],
+  [/predecessor|waits? for|depends on|^after\b|^pred/i, 'waits'],
+  [/successor|leads? to|^succ|^before$/i, 'leads'],
+  [/calendar|^shift/i, 'calendar'],
+  [/^(activity |task |item )?(name|description|title|activity|task|work|what)$/i, 'name'],
+  [/^(group|phase|section|area|work package|package|summary|chapter)$/i, 'group'],
+  [/^(kind|type|activity type|task type)$/i, 'kind'],
+  [/not before|no earlier|earliest start/i, 'start-limit'],
+  [/not after|no later|deadline|must finish|due/i, 'finish-limit'],
+  [/owner|responsible|who|assigned|trade|discipline|crew/i, 'owner'],
+  [/note|remark|comment/i, 'notes'],
+]
+
+const fieldOfHead = (head: string): ListField => HEADS.find(([test]) => test.test(head.trim()))?.[1] ?? 'leave-out'
+
+/** The columns of a list recognised by their heads, or where there are none by what they hold; each field once. */
+export const guessMapping = (cells: Cells): ListMapping => {
+  const width = Math.max(0, ...cells.slice(0, 50).map((row) => row.length))
+  const scored = cells.slice(0, 12).map((row) => row.filter((cell) => fieldOfHead(cell) !== 'leave-out').length)
+  const best = scored.length === 0 ? 0 : Math.max(...scored)
+  const headRow = best >= 2 || (best === 1 && width <= 2) ? scored.indexOf(best) : -1
+  const used = new Set<ListField>()
+  const once = (field: ListField): ListField => {
+    if (field === 'leave-out' || used.has(field)) return 'leave-out'
+    used.add(field)
+    return field
+  }
+  const fields = Array.from({ length: width }, (_, c) => (headRow >= 0 ? once(fieldOfHead(cells[headRow]![c] ?? '')) : 'leave-out'))
+  if (headRow < 0) guessByContent(cells, fields, once)
+  const body = cells.slice(headRow + 1, headRow + 400)
+  const dates = body.flatMap((row) => row.map((cell) => /^(\d{1,2})[./-](\d{1,2})[./-]\d{2,4}/.exec(cell.trim()))).filter((m) => m !== null)
+  const durationHead = headRow >= 0 ? (cells[headRow]![fields.indexOf('duration')] ?? '') : ''
+  return {
+    headRow,
+    fields,
+    unit: /hour|\bh\b|hrs/i.test(durationHead) ? 'hour' : /min/i.test(durationHead) ? 'minute' : /week/i.test(durationHead) ? 'week' : 'day',
+    dayFirst: !dates.some((m) => Number(m[2]) > 12),
+  }
+}
+
+/** Without heads: a short unique text is the code, the longest text the name, what looks like time the duration, the rest stays out. */
+const guessByContent = (cells: Cells, fields: ListField[], once: (field: ListField) => ListField): void => {
+  const body = cells.slice(0, 200)
+  const columns = fields.map((_, c) => body.map((row) => (row[c] ?? '').trim()))
+  const filled = (c: number): string[] => columns[c]!.filter((text) => text !== '')
+  const share = (c: number, test: (text: string) => boolean): number => (filled(c).length === 0 ? 0 : filled(c).filter(test).length / filled(c).length)
+  const length = (c: number): number => filled(c).reduce((sum, text) => sum + text.length, 0) / Math.max(1, filled(c).length)
+  const isCode = (c: number): boolean => new Set(filled(c)).size === filled(c).length && share(c, (text) => /^[A-Za-z]{0,6}[-.]?\d{1,6}[A-Za-z]?$/.test(text)) > 0.8
+  const isDuration = (c: number): boolean => share(c, (text) => /^\d+([.,]\d+)?\s*(m|min|h|hrs?|hours?|d|days?|w|weeks?)?\??$/i.test(text)) > 0.8
+  const code = columns.findIndex((_, c) => isCode(c) && share(c, (text) => /[A-Za-z]/.test(text)) > 0.5)
+  if (code >= 0) fields[code] = once('code')
+  const duration = columns.findIndex((_, c) => c !== code && isDuration(c))
+  if (duration >= 0) fields[duration] = once('duration')
+  const rest = columns.map((_, c) => c).filter((c) => c !== code && c !== duration && filled(c).length > 0)
+  const known = code < 0 ? new Set<string>() : new Set(filled(code).map((text) => text.toLowerCase()))
+  const waits = rest.find((c) => known.size > 0 && share(c, (text) => [...known].some((k) => text.toLowerCase().startsWith(k))) > 0.6)
+  if (waits !== undefined) fields[waits] = once('waits')
+  const name = rest.filter((c) => c !== waits).sort((a, b) => length(b) - length(a))[0]
+  if (name !== undefined) fields[name] = once('name')
+}
+
+/** What a mapping is remembered by: the heads of the list, whoever sends it. */
+export const headsOf = (cells: Cells, mapping: ListMapping): string =>
+  mapping.headRow < 0 ? `${mapping.fields.length} columns without heads` : (cells[mapping.headRow] ?? []).map((head) => head.trim().toLowerCase()).join('|')

@@ -1,0 +1,141 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { applyChange } from './applyChange.ts'
+import { nextCode, recode } from './codes.ts'
+import { linkInSeries, newActivity, removeActivities } from './edits.ts'
+import { dissolveGroup, groupAround, indent, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
+import { readPlan } from './readPlan.ts'
+import type { Plan } from './schema.ts'
+
+const plan = (): Plan =>
+  readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01' },
+    groups: [
+      { id: 'k', code: 'K', name: 'Kiln' },
+      { id: 'b', code: 'B', name: 'Burner' },
+      { id: 'bb', code: 'BB', parent: 'b' },
+    ],
+    activities: [
+      { id: 'k1', code: 'K10', group: 'k', duration: 60 },
+      { id: 'k2', code: 'K20', group: 'k', duration: 60 },
+      { id: 'b1', code: 'B10', group: 'b', duration: 60 },
+      { id: 'c1', code: 'C10', group: 'bb', duration: 60 },
+      { id: 'z', code: 'Z10', duration: 60 },
+    ],
+  }).plan
+const activity = (id: string): OutlineRow => ({ kind: 'activity', id })
+const group = (id: string): OutlineRow => ({ kind: 'group', id })
+const groupsOf = (p: Plan): Record<string, string | null> => Object.fromEntries(p.activities.map((a) => [a.id, a.group]))
+const seeded = (): (() => number) => {
+  let n = 0
+  return () => ((n += 7919) % 104729) / 104729
+}
+
+describe('codes', () => {
+  it('go on by the step of their neighbours, and squeeze in between two', () => {
+    expect(nextCode(new Set(['K10', 'K20']), 'K20', ['K10', 'K20'])).toBe('K30')
+    expect(nextCode(new Set(['K10', 'K20']), 'K10', ['K10', 'K20'])).toBe('K15')
+    expect(nextCode(new Set(['K10', 'K15', 'K20']), 'K10', ['K10', 'K15', 'K20'])).toBe('K11')
+    expect(nextCode(new Set(['T001', 'T002']), 'T002', ['T001', 'T002'])).toBe('T003')
+    expect(nextCode(new Set(), null, [])).toBe('A10')
+  })
+  it('are given anew by a rule; a code of somebody else is refused', () => {
+    const next = applyChange(plan(), recode(plan(), ['b1', 'c1'], { prefix: 'N', step: 5, digits: 3 })).plan
+    expect(next.activities.map((a) => a.code)).toEqual(['K10', 'K20', 'N005', 'N010', 'Z10'])
+    expect(() => recode(plan(), ['b1'], { prefix: 'K', step: 10, digits: 2 })).toThrow('K10 is the code of another activity')
+  })
+})
+
+describe('outline', () => {
+  it('numbers groups and activities by their place', () => {
+    expect(Object.fromEntries(outlineNumbers(plan()))).toEqual({
+      z: '1',
+      k: '2',
+      k1: '2.1',
+      k2: '2.2',
+      b: '3',
+      b1: '3.1',
+      bb: '3.2',
+      c1: '3.2.1',
+    })
+  })
+  it('takes rows in and out of groups, a group with what is in it', () => {
+    expect(groupsOf(applyChange(plan(), indent(plan(), [activity('z')])!).plan).z).toBe('k')
+    expect(groupsOf(applyChange(plan(), outdent(plan(), [activity('c1')])!).plan).c1).toBe('b')
+    const nested = applyChange(plan(), indent(plan(), [group('b'), activity('b1')])!).plan
+    expect(nested.groups.find((g) => g.id === 'b')!.parent).toBe('k')
+    expect(groupsOf(nested).b1).toBe('b')
+    expect(indent(plan(), [group('k')])).toBeNull()
+    expect(outdent(plan(), [activity('z')])).toBeNull()
+  })
+  it('moves rows before another, into its group, and refuses a group inside itself', () => {
+    const moved = applyChange(plan(), moveRows(plan(), [activity('z'), activity('b1')], activity('k2'))!).plan
+    expect(moved.activities.filter((a) => a.group === 'k').map((a) => a.id)).toEqual(['k1', 'z', 'b1', 'k2'])
+    expect(moveRows(plan(), [group('b')], group('bb'))).toBeNull()
+    const up = applyChange(plan(), shiftRows(plan(), [activity('k2')], -1)!).plan
+    expect(up.activities.filter((a) => a.group === 'k').map((a) => a.id)).toEqual(['k2', 'k1'])
+    expect(shiftRows(plan(), [activity('k1')], -1)).toBeNull()
+  })
+  it('an activity becomes a group without losing anything; the group dissolves again', () => {
+    const { change, group: id } = groupAround(plan(), [activity('k2')], 'Lining', seeded())
+    const grouped = applyChange(plan(), change).plan
+    expect(grouped.groups.find((g) => g.id === id)).toMatchObject({ name: 'Lining', parent: 'k' })
+    expect(grouped.activities.find((a) => a.id === 'k2')).toEqual({ ...plan().activities[1], group: id })
+    expect(groupsOf(applyChange(grouped, dissolveGroup(grouped, id)).plan)).toEqual(groupsOf(plan()))
+  })
+  it('any run of moves keeps every activity and is undone byte for byte', () => {
+    const rows = [...plan().activities.map((a) => activity(a.id)), ...plan().groups.map((g) => group(g.id))]
+    const step = fc.record({
+      what: fc.constantFrom('in', 'out', 'up', 'down', 'move'),
+      picks: fc.subarray(rows, { minLength: 1 }),
+      to: fc.constantFrom(...rows),
+    })
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 8 }), (steps) => {
+        let at = plan()
+        const inverses = []
+        for (const { what, picks, to } of steps) {
+          const change = {
+            in: () => indent(at, picks),
+            out: () => outdent(at, picks),
+            up: () => shiftRows(at, picks, -1),
+            down: () => shiftRows(at, picks, 1),
+            move: () => moveRows(at, picks, to),
+          }[what]!()
+          if (!change) continue
+          const applied = applyChange(at, change)
+          inverses.push(applied.inverse)
+          at = applied.plan
+        }
+        expect(at.activities.map((a) => a.id).sort()).toEqual(
+          plan()
+            .activities.map((a) => a.id)
+            .sort(),
+        )
+        for (const inverse of inverses.reverse()) at = applyChange(at, inverse).plan
+        expect(JSON.stringify(at)).toBe(JSON.stringify(plan()))
+      }),
+    )
+  })
+})
+
+describe('edits of many', () => {
+  it('a new activity stands after its neighbour with the next code', () => {
+    const next = applyChange(plan(), newActivity(plan(), { after: 'k1', group: null }, { name: 'Cut shell' }, seeded())).plan
+    expect(next.activities[1]).toMatchObject({ code: 'K15', name: 'Cut shell', group: 'k', confirmed: false })
+    const first = applyChange(plan(), newActivity({ ...plan(), activities: [] }, { after: null, group: 'b' }, {}, seeded())).plan
+    expect(first.activities.at(-1)!.code).toBe('B10')
+  })
+  it('links in series once, and removes many with all that refers to them', () => {
+    const linked = applyChange(plan(), linkInSeries(plan(), ['k1', 'k2', 'b1'], 'FS', 0, seeded())).plan
+    expect(linked.links.map((l) => [l.from, l.to])).toEqual([
+      ['k1', 'k2'],
+      ['k2', 'b1'],
+    ])
+    expect(linkInSeries(linked, ['k1', 'k2'], 'FS', 0, seeded())).toEqual({ kind: 'all', changes: [] })
+    const rest = applyChange(linked, removeActivities(linked, ['k1', 'k2'])).plan
+    expect([rest.links.length, rest.activities.length]).toEqual([0, 3])
+  })
+})

@@ -1,0 +1,165 @@
+import type { Change, Item } from './change.ts'
+import { freshId } from './edits.ts'
+import type { Group, Plan } from './schema.ts'
+
+/** Work on the outline: rows (activities and groups) moved, taken in and out of groups. Identity, links and dates never change by it. */
+
+export interface OutlineRow {
+  readonly kind: 'group' | 'activity'
+  readonly id: string
+}
+
+/** Number of every group and activity in the outline: "2", "2.1", "2.1.3"; made from the order, so it never has to be kept. */
+export const outlineNumbers = (plan: Plan): ReadonlyMap<string, string> => {
+  const numbers = new Map<string, string>()
+  const groups = childrenOf(plan.groups)
+  const activities = new Map<string | null, string[]>()
+  for (const { id, group } of plan.activities) {
+    const list = activities.get(group)
+    if (list) list.push(id)
+    else activities.set(group, [id])
+  }
+  const number = (parent: string | null, prefix: string): void => {
+    let n = 0
+    for (const id of activities.get(parent) ?? []) numbers.set(id, `${prefix}${++n}`)
+    for (const { id } of groups.get(parent) ?? []) {
+      numbers.set(id, `${prefix}${++n}`)
+      number(id, `${prefix}${n}.`)
+    }
+  }
+  number(null, '')
+  return numbers
+}
+
+const childrenOf = (groups: readonly Group[]): Map<string | null, Group[]> => {
+  const children = new Map<string | null, Group[]>()
+  for (const group of groups) {
+    const list = children.get(group.parent)
+    if (list) list.push(group)
+    else children.set(group.parent, [group])
+  }
+  return children
+}
+
+const setGroup = (id: string, group: string | null): Change => ({ kind: 'set', list: 'activities', key: id, set: { group } })
+const setParent = (id: string, parent: string | null): Change => ({ kind: 'set', list: 'groups', key: id, set: { parent } })
+
+/** Whether a group lies inside another, or is it. */
+export const isWithin = (plan: Plan, group: string | null, ancestor: string): boolean => {
+  const parents = new Map(plan.groups.map((g) => [g.id, g.parent]))
+  for (let at = group; at !== null; at = parents.get(at) ?? null) if (at === ancestor) return true
+  return false
+}
+
+/** The rows that are not inside another of the rows: moving a group takes what is in it along. */
+const outermost = (plan: Plan, rows: readonly OutlineRow[]): OutlineRow[] => {
+  const groups = rows.filter((r) => r.kind === 'group').map((r) => r.id)
+  const groupOf = new Map(plan.activities.map((a) => [a.id, a.group]))
+  const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
+  return rows.filter((row) => {
+    const owner = (row.kind === 'group' ? parentOf.get(row.id) : groupOf.get(row.id)) ?? null
+    return !groups.some((g) => g !== row.id && isWithin(plan, owner, g))
+  })
+}
+
+/** Takes rows into the group that stands before them in the outline. @returns null where there is none to go into */
+export const indent = (plan: Plan, rows: readonly OutlineRow[]): Change | null => {
+  const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
+  const changes: Change[] = []
+  for (const row of outermost(plan, rows)) {
+    const owner = (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ?? null
+    const siblings = plan.groups.filter((g) => g.parent === owner)
+    // Groups come after the activities of their owner, so an activity goes into the first; a group into the one before it.
+    const at = siblings.findIndex((g) => g.id === row.id)
+    const into = row.kind === 'group' ? siblings[at - 1] : siblings[0]
+    if (into) changes.push(row.kind === 'group' ? setParent(row.id, into.id) : setGroup(row.id, into.id))
+  }
+  return changes.length === 0 ? null : { kind: 'all', changes }
+}
+
+/** Takes rows out of their group, to its owner. @returns null where all stand at the top already */
+export const outdent = (plan: Plan, rows: readonly OutlineRow[]): Change | null => {
+  const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
+  const changes: Change[] = []
+  for (const row of outermost(plan, rows)) {
+    const owner = (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ?? null
+    if (owner === null) continue
+    const above = parentOf.get(owner) ?? null
+    changes.push(row.kind === 'group' ? setParent(row.id, above) : setGroup(row.id, above))
+  }
+  return changes.length === 0 ? null : { kind: 'all', changes }
+}
+
+/**
+ * Moves rows to before another row: activities before an activity join its group; onto a group they become its first.
+ * @param target - the row to stand before; null for the end of the list, outside all groups
+ * @returns null where it would change nothing, or put a group into itself
+ */
+export const moveRows = (plan: Plan, rows: readonly OutlineRow[], target: OutlineRow | null): Change | null => {
+  const moved = outermost(plan, rows)
+  const ids = new Set(moved.map((r) => r.id))
+  if (target && ids.has(target.id)) return null
+  const changes: Change[] = []
+  const activity = target?.kind === 'activity' ? plan.activities.find((a) => a.id === target.id) : undefined
+  for (const row of moved) {
+    if (row.kind === 'activity') {
+      const group = activity ? activity.group : (target?.id ?? null)
+      const before = activity ? activity.id : (plan.activities.find((a) => a.group === group && !ids.has(a.id))?.id ?? null)
+      if (plan.activities.find((a) => a.id === row.id)!.group !== group) changes.push(setGroup(row.id, group))
+      changes.push({ kind: 'move', list: 'activities', key: row.id, before })
+    } else {
+      const beside = activity ? plan.groups.find((g) => g.id === activity.group) : plan.groups.find((g) => g.id === target?.id)
+      if (beside && isWithin(plan, beside.id, row.id)) return null
+      const parent = beside ? beside.parent : null
+      if (plan.groups.find((g) => g.id === row.id)!.parent !== parent) changes.push(setParent(row.id, parent))
+      changes.push({ kind: 'move', list: 'groups', key: row.id, before: beside?.id ?? null })
+    }
+  }
+  return changes.length === 0 ? null : { kind: 'all', changes }
+}
+
+/** Moves rows one place up or down among their siblings. @returns null at the end of the way */
+export const shiftRows = (plan: Plan, rows: readonly OutlineRow[], by: 1 | -1): Change | null => {
+  const changes: Change[] = []
+  const moved = outermost(plan, rows)
+  const ids = new Set(moved.map((r) => r.id))
+  const shift = <T extends { id: string }>(list: 'activities' | 'groups', siblings: readonly T[]): void => {
+    const places = siblings.flatMap((s, at) => (ids.has(s.id) ? [at] : []))
+    if (places.length === 0) return
+    const neighbour = by < 0 ? siblings[places[0]! - 1] : siblings[places.at(-1)! + 1]
+    if (!neighbour) return
+    if (by < 0) for (const at of places) changes.push({ kind: 'move', list, key: siblings[at]!.id, before: neighbour.id })
+    else changes.push({ kind: 'move', list, key: neighbour.id, before: siblings[places[0]!]!.id })
+  }
+  for (const owner of new Set(moved.filter((r) => r.kind === 'activity').map((r) => plan.activities.find((a) => a.id === r.id)!.group)))
+    shift('activities', plan.activities.filter((a) => a.group === owner))
+  for (const parent of new Set(moved.filter((r) => r.kind === 'group').map((r) => plan.groups.find((g) => g.id === r.id)!.parent)))
+    shift('groups', plan.groups.filter((g) => g.parent === parent))
+  return changes.length === 0 ? null : { kind: 'all', changes }
+}
+
+/**
+ * Puts rows under a new group. An activity that becomes a group this way keeps its duration, links and assignments:
+ * it stays what it is and stands in the group.
+ */
+export const groupAround = (plan: Plan, rows: readonly OutlineRow[], name: string, random: () => number): { change: Change; group: string } => {
+  const id = freshId(plan.groups, 'g', random)
+  const moved = outermost(plan, rows)
+  const first = moved[0]
+  const owner = first?.kind === 'activity' ? plan.activities.find((a) => a.id === first.id)!.group : (plan.groups.find((g) => g.id === first?.id)?.parent ?? null)
+  const item: Item = { id, code: '', name, parent: owner }
+  const changes: Change[] = [{ kind: 'add', list: 'groups', item, before: first?.kind === 'group' ? first.id : null }]
+  for (const row of moved) changes.push(row.kind === 'group' ? setParent(row.id, id) : setGroup(row.id, id))
+  return { change: { kind: 'all', changes }, group: id }
+}
+
+/** Removes a group and lets what is in it go up to its owner. */
+export const dissolveGroup = (plan: Plan, id: string): Change => {
+  const owner = plan.groups.find((g) => g.id === id)?.parent ?? null
+  const changes: Change[] = [
+    ...plan.activities.filter((a) => a.group === id).map((a) => setGroup(a.id, owner)),
+    ...plan.groups.filter((g) => g.parent === id).map((g) => setParent(g.id, owner)),
+    { kind: 'remove', list: 'groups', key: id },
+  ]
+  return { kind: 'all', changes }
+}

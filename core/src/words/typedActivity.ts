@@ -1,0 +1,90 @@
+import { lagCalendarOf } from '../plan/lagCalendar.ts'
+import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import type { Change, Item } from '../plan/change.ts'
+import { freshId, newActivity } from '../plan/edits.ts'
+import type { LinkType, Plan } from '../plan/schema.ts'
+import { durationWords, readDuration } from './durations.ts'
+import { linkPhrase, readLink } from './links.ts'
+
+/** What was understood of an activity typed as one line, as the change that adds it; or why not. */
+export type TypedActivity =
+  | { readonly ok: true; readonly change: Change; readonly id: string; readonly words: string }
+  | { readonly ok: false; readonly why: string }
+
+const LINK = /^(after|with|starts\s+with|ends\s+with)\s/i
+const LAG = /(later|earlier)$/i
+
+/** "after H10, 2d later" is one part although it holds a comma. */
+const partsOf = (text: string): string[] => {
+  const parts: string[] = []
+  for (const raw of text.split(/[\t;,]/)) {
+    const part = raw.trim()
+    if (part === '') continue
+    const last = parts.at(-1)
+    if (last !== undefined && LAG.test(part) && LINK.test(last)) parts[parts.length - 1] = `${last}, ${part}`
+    else parts.push(part)
+  }
+  return parts
+}
+
+/**
+ * Reads a line such as "Lay new lining, 5d, after K30, on Double shift, by Mason" or "Kiln ready, milestone, after K60":
+ * the name first, then in any order a duration, links as sentences, a calendar, an owner.
+ * @param place - where the new activity goes
+ * @param random - for ids
+ */
+export const readActivityLine = (
+  plan: Plan,
+  text: string,
+  place: { readonly after: string | null; readonly group: string | null },
+  random: () => number,
+): TypedActivity => {
+  const [name, ...rest] = partsOf(text)
+  if (name === undefined) return { ok: false, why: 'write a name, for example: Lay new lining, 5d, after K30' }
+  const fields: Item = { name }
+  const links: { code: string; type: LinkType; text: string }[] = []
+  let duration: string | null = null
+  for (const part of rest) {
+    if (/^milestone( at (the |a )?start)?$/i.test(part)) Object.assign(fields, { kind: 'milestone', edge: /start/i.test(part) ? 'start' : 'finish', confirmed: true })
+    else if (/^hammock$/i.test(part)) fields.kind = 'hammock'
+    else if (/^by\s+/i.test(part)) fields.owner = part.replace(/^by\s+/i, '')
+    else if (/^on\s+/i.test(part)) {
+      const wanted = part.replace(/^on\s+/i, '').toLowerCase()
+      const calendar = wanted === 'clock' || wanted === 'round the clock' ? 'clock' : plan.calendars.find((c) => c.name.toLowerCase() === wanted || c.id === wanted)?.id
+      if (!calendar) return { ok: false, why: `there is no calendar “${wanted}”; there are ${plan.calendars.map((c) => c.name || c.id).join(', ')}` }
+      fields.calendar = calendar
+    } else if (LINK.test(part)) {
+      const read = readLink(part, CLOCK_LENGTHS)
+      if (!read.ok) return read
+      links.push({ code: read.code, type: read.type, text: part })
+    } else if (/^\d/.test(part) && duration === null) duration = part
+    else return { ok: false, why: `“${part}” is not a duration, a link (“after K30”), a calendar (“on …”) or an owner (“by …”)` }
+  }
+  const calendarId = (fields.calendar as string | undefined) ?? plan.project.calendar
+  const lengthsOf = (id: string): DayLengths => plan.calendars.find((c) => c.id === id) ?? CLOCK_LENGTHS
+  const words: string[] = [name]
+  if (duration !== null) {
+    const read = readDuration(duration, lengthsOf(calendarId))
+    if (!read.ok) return read
+    Object.assign(fields, { duration: read.minutes, confirmed: true })
+    words.push(durationWords(read.minutes, lengthsOf(calendarId)))
+  } else if (fields.kind === undefined) words.push('duration not confirmed')
+  else words.push(String(fields.kind))
+
+  const add = newActivity(plan, place, fields, random) as Extract<Change, { kind: 'add' }>
+  const id = add.item.id as string
+  const changes: Change[] = [add]
+  const taken = [...plan.links]
+  for (const { code, text: sentence, type } of links) {
+    const from = plan.activities.find((a) => a.code.toLowerCase() === code.toLowerCase())
+    if (!from) return { ok: false, why: `there is no activity ${code}` }
+    const lengths = lengthsOf(lagCalendarOf(plan.project, { lagOn: null }, from, { calendar: (fields.calendar as string | undefined) ?? null }))
+    const read = readLink(sentence, lengths)
+    if (!read.ok) return read
+    const item = { id: freshId(taken, 'l', random), from: from.id, to: id, type, lag: read.lag, lagOn: null, nature: 'hard', reason: '' }
+    taken.push(item)
+    changes.push({ kind: 'add', list: 'links', item, before: null })
+    words.push(linkPhrase(read, from.code, lengths))
+  }
+  return { ok: true, id, change: changes.length === 1 ? add : { kind: 'all', changes }, words: `${String(add.item.code)} ${words.join(', ')}` }
+}

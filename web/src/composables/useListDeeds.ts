@@ -1,0 +1,139 @@
+import { computed, type ComputedRef } from 'vue'
+import {
+  dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, removeActivities, shiftRows, unlinkAmong,
+  type Change, type LinkType, type OutlineRow,
+} from '@geodrome/core'
+import { useListStore } from '../stores/listStore.ts'
+import { usePlanStore } from '../stores/planStore.ts'
+import { useUiStore } from '../stores/uiStore.ts'
+
+/** Something that can be done with what is selected in the list; the keys, the footline and the palette all take it from here. */
+export interface ListDeed {
+  readonly id: string
+  readonly label: string
+  readonly keys: string
+  readonly explains: string
+  /** Why it cannot be done now; empty if it can. */
+  readonly closed: string
+  run(): void
+}
+
+export interface ListDeeds {
+  readonly deeds: ComputedRef<readonly ListDeed[]>
+  run(id: string): void
+  /** Tries an edit; a refusal stands above the list. */
+  attempt(edit: () => void): boolean
+}
+
+export const useListDeeds = (): ListDeeds => {
+  const plans = usePlanStore()
+  const ui = useUiStore()
+  const list = useListStore()
+
+  const attempt = (edit: () => void): boolean => {
+    try {
+      edit()
+      list.problem = ''
+      return true
+    } catch (error) {
+      if (!(error instanceof PlanError) && !(error instanceof RangeError)) throw error
+      list.problem = error instanceof PlanError ? error.issues[0]!.message : error.message
+      return false
+    }
+  }
+  const edit = (change: Change | null): void => {
+    if (change && (change.kind !== 'all' || change.changes.length > 0)) attempt(() => plans.edit(change))
+  }
+  /** Selected activities in the order in which they were selected, those gone left out. */
+  const chosen = computed(() => ui.selection.filter((id) => plans.byId.has(id)))
+  const rows = computed((): OutlineRow[] =>
+    ui.group !== null ? [{ kind: 'group', id: ui.group }] : chosen.value.map((id) => ({ kind: 'activity', id })),
+  )
+  const inListOrder = (): string[] => [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
+
+  const deeds = computed((): ListDeed[] => {
+    const plan = plans.viewPlan
+    if (!plan) return []
+    const many = chosen.value.length > 1 ? '' : 'select two or more activities first'
+    const some = rows.value.length > 0 ? '' : 'select an activity or a group first'
+    const series = (type: LinkType, label: string, keys: string): ListDeed => ({
+      id: `link-${type}`,
+      label,
+      keys,
+      explains: 'In the order in which they were selected',
+      closed: many || loopReason(type),
+      run: () => edit(linkInSeries(plan, chosen.value, type, 0, Math.random)),
+    })
+    const loopReason = (type: LinkType): string => {
+      if (type !== 'FS' || chosen.value.length > 40) return ''
+      const first = chosen.value[0]!
+      return reaches(plan.links, chosen.value.at(-1)!, first) ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop` : ''
+    }
+    return [
+      { id: 'new', label: 'New line', keys: 'N', explains: 'Type an activity: name, duration, what it waits for', closed: '', run: () => void list.entryAsked++ },
+      series('FS', 'Link in series', 'L'),
+      series('SS', 'Link their starts', ''),
+      { id: 'unlink', label: 'Unlink', keys: 'Shift L', explains: 'Takes out the links among them', closed: many, run: () => edit(unlinkAmong(plan, chosen.value)) },
+      { id: 'indent', label: 'Into the group', keys: 'Alt →', explains: 'Into the group that stands before', closed: some, run: () => edit(indent(plan, rows.value)) },
+      { id: 'outdent', label: 'Out of the group', keys: 'Alt ←', explains: 'To where its group stands', closed: some, run: () => edit(outdent(plan, rows.value)) },
+      { id: 'up', label: 'Move up', keys: 'Alt ↑', explains: 'Among its neighbours', closed: some, run: () => edit(shiftRows(plan, rows.value, -1)) },
+      { id: 'down', label: 'Move down', keys: 'Alt ↓', explains: 'Among its neighbours', closed: some, run: () => edit(shiftRows(plan, rows.value, 1)) },
+      {
+        id: 'group',
+        label: 'Make a group of them',
+        keys: 'G',
+        explains: 'A group is put around them; durations, links and assignments stay on the activities',
+        closed: some,
+        run: () => {
+          const [first] = rows.value
+          const name = first?.kind === 'activity' ? (plans.activity(first.id)?.name ?? 'New group') : 'New group'
+          edit(groupAround(plan, rows.value, name, Math.random).change)
+        },
+      },
+      {
+        id: 'remove',
+        label: ui.group === null ? 'Remove' : 'Dissolve the group',
+        keys: 'Delete',
+        explains: ui.group === null ? 'With their links and assignments; undo brings all of it back' : 'What is in it goes up to its owner',
+        closed: some,
+        run: () => {
+          const change = ui.group === null ? removeActivities(plan, inListOrder()) : dissolveGroup(plan, ui.group)
+          if (!attempt(() => plans.edit(change))) return
+          ui.selection = []
+          ui.group = null
+        },
+      },
+    ]
+  })
+  return {
+    deeds,
+    attempt,
+    run(id) {
+      const deed = deeds.value.find((d) => d.id === id)
+      if (!deed) return
+      if (deed.closed) list.problem = `${deed.label}: ${deed.closed}`
+      else deed.run()
+    },
+  }
+}
+
+/** Whether links lead from one activity to another. */
+const reaches = (links: readonly { from: string; to: string }[], from: string, to: string): boolean => {
+  const after = new Map<string, string[]>()
+  for (const link of links) {
+    const known = after.get(link.from)
+    if (known) known.push(link.to)
+    else after.set(link.from, [link.to])
+  }
+  const seen = new Set([from])
+  const stack = [from]
+  while (stack.length > 0)
+    for (const next of after.get(stack.pop()!) ?? []) {
+      if (next === to) return true
+      if (!seen.has(next)) {
+        seen.add(next)
+        stack.push(next)
+      }
+    }
+  return false
+}

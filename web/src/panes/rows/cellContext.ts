@@ -1,0 +1,76 @@
+import { outlineNumbers, type Activity, type Change, type Link, type Plan } from '@geodrome/core'
+import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
+
+/** What a cell needs to know to show and to read itself. */
+export interface CellContext {
+  readonly plan: Plan
+  readonly view: ScheduleView
+  readonly calendars: CalendarLookup
+  readonly allTimes: boolean
+  /** Outline numbers by id of activity or group. */
+  readonly numbers: ReadonlyMap<string, string>
+  readonly linksIn: ReadonlyMap<string, readonly Link[]>
+  readonly linksOut: ReadonlyMap<string, readonly Link[]>
+  readonly byCode: ReadonlyMap<string, Activity>
+  activity(id: string): Activity | undefined
+}
+
+/** What was understood of a typed value: a change and its words, or why not. */
+export type Understood = { readonly ok: true; readonly words: string; readonly change: Change | null } | { readonly ok: false; readonly why: string }
+
+export interface Column {
+  readonly id: string
+  readonly title: string
+  readonly explains: string
+  /** Pixels; null for the one that takes what is left. */
+  readonly width: number | null
+  readonly align: 'left' | 'right'
+  /** Lower ones give way first in a narrow list. */
+  readonly holds: number
+  text(context: CellContext, index: number): string
+  /** What rows are sorted by; the text where absent. */
+  sortBy?(context: CellContext, index: number): number | string
+  /** The text that editing begins with; absent for cells that are computed. */
+  draft?(context: CellContext, index: number): string
+  read?(context: CellContext, index: number, text: string): Understood
+  /** Values to choose from while typing. */
+  offers?(context: CellContext): readonly string[]
+}
+
+const memo = <T>(make: () => T): (() => T) => {
+  let made: { value: T } | null = null
+  return () => (made ??= { value: make() }).value
+}
+const byEnd = (links: readonly Link[], end: 'from' | 'to'): Map<string, Link[]> => {
+  const map = new Map<string, Link[]>()
+  for (const link of links) {
+    const list = map.get(link[end])
+    if (list) list.push(link)
+    else map.set(link[end], [link])
+  }
+  return map
+}
+
+/** The context of a plan and its schedule; look-ups are made when a column first asks for them. */
+export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarLookup, allTimes: boolean): CellContext => {
+  const numbers = memo(() => outlineNumbers(plan))
+  const linksIn = memo(() => byEnd(plan.links, 'to'))
+  const linksOut = memo(() => byEnd(plan.links, 'from'))
+  const byCode = memo(() => new Map(plan.activities.map((a) => [a.code.toLowerCase(), a])))
+  const byId = memo(() => new Map(plan.activities.map((a) => [a.id, a])))
+  return {
+    plan,
+    view,
+    calendars,
+    allTimes,
+    get numbers() { return numbers() },
+    get linksIn() { return linksIn() },
+    get linksOut() { return linksOut() },
+    get byCode() { return byCode() },
+    activity: (id) => byId().get(id),
+  }
+}
+
+export const setActivity = (activity: Activity, set: Record<string, unknown>): Change => ({ kind: 'set', list: 'activities', key: activity.id, set })
+export const same: Understood = { ok: true, words: 'as it is', change: null }

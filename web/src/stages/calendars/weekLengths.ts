@@ -1,0 +1,17 @@
+import { parseShift, WEEKDAYS, type Week } from '@geodrome/core'
+
+/** Working minutes of a day's shifts. */
+export const minutesOf = (shifts: readonly string[]): number =>
+  shifts.reduce((sum, text) => {
+    const shift = parseShift(text)
+    return sum + (shift ? shift[1] - shift[0] : 0)
+  }, 0)
+
+/** What a day and a week of these hours count as: the length that most working days have, and all of them. */
+export const weekLengths = (week: Week): { dayMinutes: number; weekMinutes: number } => {
+  const days = WEEKDAYS.map((day) => minutesOf(week[day] ?? [])).filter((minutes) => minutes > 0)
+  const often = new Map<number, number>()
+  for (const minutes of days) often.set(minutes, (often.get(minutes) ?? 0) + 1)
+  const [usual] = [...often].sort((a, b) => b[1] - a[1] || b[0] - a[0])
+  return { dayMinutes: usual?.[0] ?? 480, weekMinutes: Math.max(1, days.reduce((sum, minutes) => sum + minutes, 0)) }
+}
