@@ -177,7 +177,7 @@ class ListReader {
 
     const kind = text('kind').toLowerCase()
     if (/mile|event/.test(kind)) Object.assign(set, { kind: 'milestone', edge: /start/.test(kind) ? 'start' : 'finish' })
-    else if (/hammock|level of effort|summary/.test(kind)) set.kind = 'hammock'
+    else if (/hammock|summary/.test(kind)) set.kind = 'hammock'
     const duration = text('duration')
     if (duration !== '') {
       const read = readListDuration(duration, lengths, this.mapping.unit)

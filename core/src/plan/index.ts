@@ -14,6 +14,7 @@ export { factsOf, sharedFacts } from './facts.ts'
 export { freshId, linkInSeries, newActivity, removeActivities, removeActivity, setDuration, unlinkAmong } from './edits.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
 export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
+export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar, type CalendarUse, type Stays } from './calendarEdits.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'

@@ -1,132 +1,248 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { calendarOf, civilDate, dayNumber, dayRules, instantOf, MONTH, PlanCalendars, WEEKDAYS, type DayRule } from '@geodrome/core'
+import {
+  CALENDAR_TEMPLATES, calendarOf, civilDate, counted, dayRules, durationWords, freshId, instantOf, instantWords, PlanCalendars, removeCalendar, usesOfCalendar, weekWords, WEEKDAYS,
+  type Item, type PlanCalendar, type Week, type Weekday,
+} from '@geodrome/core'
+import { api } from '../../api/client.ts'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import FootLine from '../../frame/FootLine.vue'
+import { useCalendarDraft } from '../../stores/calendarDraft.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import CalendarFacts from './CalendarFacts.vue'
+import CalendarMeeting from './CalendarMeeting.vue'
+import { weekLengths } from './weekLengths.ts'
+import WeekPainter from './WeekPainter.vue'
+import YearPlanner from './YearPlanner.vue'
 
 const plans = usePlanStore()
 const ui = useUiStore()
+const draft = useCalendarDraft()
 const route = useRoute()
 const router = useRouter()
-const calendars = computed(() => plans.plan!.calendars)
+const { problem, attempt } = useAttempt()
+
+const calendars = computed(() => plans.plan!.calendars.map((c) => draft.of(c)))
 const chosen = computed(() => calendars.value.find((c) => c.id === route.query.calendar) ?? calendars.value.find((c) => c.id === plans.plan!.project.calendar) ?? calendars.value[0])
-const users = (id: string) => plans.plan!.activities.filter((a) => calendarOf(plans.plan!.project, a) === id)
-const rule = computed(() => {
-  const { plan } = plans
-  return chosen.value ? dayRules(new PlanCalendars(plan!.calendars, instantOf(plan!.project.start, 'start')).chainOf(chosen.value.id)) : null
-})
-const year = computed(() => civilDate(Math.floor(plans.view!.projectStart / 1440)).year)
-/** The ordinary week around the middle of the plan, so that a season shows. */
-const week = computed((): DayRule[] => {
-  const middle = Math.floor((plans.view!.projectStart + plans.view!.projectFinish) / 2 / 1440)
-  const monday = middle - civilDate(middle).weekday
-  return rule.value ? WEEKDAYS.map((_, k) => rule.value!(monday + k)) : []
-})
-const windows = computed(() => new Set((chosen.value?.windows ?? []).map(([from]) => from.slice(0, 10))))
-const months = computed(() =>
-  MONTH.map((name, m) => {
-    const first = dayNumber(year.value, m + 1, 1)
-    const next = m === 11 ? dayNumber(year.value + 1, 1, 1) : dayNumber(year.value, m + 2, 1)
-    const days = Array.from({ length: next - first }, (_, k) => {
-      const day = first + k
-      const { shifts, source, name: why } = rule.value!(day)
-      const iso = `${year.value}-${String(m + 1).padStart(2, '0')}-${String(k + 1).padStart(2, '0')}`
-      const works = shifts.length > 0 || windows.value.has(iso)
-      return { number: k + 1, works, isException: source === 'exception', title: why ?? (works ? 'works' : 'no work') }
-    })
-    return { name, lead: civilDate(first).weekday, days }
-  }),
-)
-const hours = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
-const clock = (m: number): string => `${Math.floor(m / 60)}${m % 60 ? `:${String(m % 60).padStart(2, '0')}` : ''}`
 const choose = (id: string): void => void router.replace({ query: { calendar: id } })
-const show = async (id: string): Promise<void> => {
+const set = (fields: Item): void => draft.set(chosen.value!.id, fields)
+
+const compiled = computed(() => new PlanCalendars(calendars.value, instantOf(plans.plan!.project.start, 'start')))
+const chain = computed(() => (chosen.value ? compiled.value.chainOf(chosen.value.id) : []))
+const rule = computed(() => (chosen.value ? dayRules(chain.value) : null))
+const middle = computed(() => Math.floor((plans.view!.projectStart + plans.view!.projectFinish) / 2 / 1440))
+/** The ordinary week of a calendar in the middle of the plan, whatever it comes from. */
+const weekOf = (id: string): Week => {
+  if (id === 'clock') return Object.fromEntries(WEEKDAYS.map((day) => [day, ['00:00-24:00']]))
+  const at = compiled.value.chainOf(id).find((c) => c.week)
+  return at?.week ?? {}
+}
+/** Which hours are painted: the ordinary week, or those of a season. */
+const season = ref<number | null>(null)
+/** A season that holds in the middle of the plan is what one wants to see first. */
+watch(
+  () => chosen.value?.id,
+  () => {
+    const held = rule.value?.(middle.value)
+    const at = held?.source === 'season' && held.calendar === chosen.value?.id ? chosen.value.seasons.findIndex((s) => s.name === held.name) : -1
+    season.value = at < 0 ? null : at
+  },
+  { immediate: true },
+)
+const hoursWords = (c: PlanCalendar): string => {
+  if (c.week && WEEKDAYS.some((day) => (c.week![day]?.length ?? 0) > 0)) return weekWords(c.week)
+  if (c.windows.length > 0) return counted(c.windows.length, 'window')
+  if (c.seasons[0]) return `${c.seasons[0].name ?? 'season'}: ${weekWords(c.seasons[0].week)}`
+  return c.parent && !c.week ? `hours of ${nameOf(c.parent)}` : 'no hours'
+}
+const shownSeason = computed(() => (season.value === null ? null : (chosen.value?.seasons[season.value] ?? null)))
+const week = computed((): Week => shownSeason.value?.week ?? (chosen.value ? weekOf(chosen.value.id) : {}))
+const isOwnWeek = computed(() => season.value !== null || chosen.value?.week !== null)
+const compared = computed((): Week | null => (chosen.value && chosen.value.id !== plans.plan!.project.calendar && plans.plan!.project.calendar !== 'clock' ? weekOf(plans.plan!.project.calendar) : null))
+const nameOf = (id: string): string => calendars.value.find((c) => c.id === id)?.name || (id === 'clock' ? 'Round the clock' : id)
+
+const setWeek = (next: Record<Weekday, string[]>): void => {
+  const calendar = chosen.value!
+  if (season.value !== null) return set({ seasons: calendar.seasons.with(season.value, { ...calendar.seasons[season.value]!, week: next }) })
+  const counts = calendar.week ? weekLengths(calendar.week) : null
+  // A day that counted as what was painted goes on doing so.
+  const follows = counts === null || (counts.dayMinutes === calendar.dayMinutes && counts.weekMinutes === calendar.weekMinutes)
+  set({ week: next, ...(follows ? weekLengths(next) : {}) })
+}
+const addSeason = (): void => {
+  const { seasons } = chosen.value!
+  set({ seasons: [...seasons, { name: 'Season', from: '05-01', to: '09-30', yearly: true, week: week.value }] })
+  season.value = seasons.length
+}
+const setSeason = (fields: Item): void => {
+  const { seasons } = chosen.value!
+  set({ seasons: seasons.with(season.value!, { ...seasons[season.value!]!, ...fields }) })
+}
+const removeSeason = (): void => {
+  set({ seasons: chosen.value!.seasons.toSpliced(season.value!, 1) })
+  season.value = null
+}
+
+const year = ref(civilDate(middle.value).year)
+const windowed = computed(() => new Set((chosen.value?.windows ?? []).map(([from]) => from.slice(0, 10))))
+const span = computed((): readonly [number, number] => [Math.floor(plans.view!.projectStart / 1440), Math.floor(plans.view!.projectFinish / 1440)])
+const inherited = computed(() => chain.value.slice(1).map((c) => ({ from: nameOf(c.id), exceptions: (c as PlanCalendar).exceptions })).filter((s) => s.exceptions.length > 0))
+
+const use = computed(() => (chosen.value ? usesOfCalendar(plans.plan!, chosen.value.id) : null))
+const userCount = (id: string): number => plans.plan!.activities.filter((a) => calendarOf(plans.plan!.project, a) === id).length
+const onPath = computed(() => use.value?.activities.filter((id) => plans.view!.onLongestPath[plans.byId.get(id) ?? -1] === 1).length ?? 0)
+const oddStarts = computed(() => {
+  const calendar = chosen.value ? compiled.value.get(chosen.value.id) : null
+  if (!calendar || !use.value) return []
+  return use.value.activities.filter((id) => {
+    const at = plans.view!.start[plans.byId.get(id)!]!
+    const midnight = Math.floor(at / 1440) * 1440
+    return calendar.countBefore(at) !== calendar.countBefore(midnight)
+  })
+})
+const show = async (ids: readonly string[], reason: string): Promise<void> => {
+  await router.push({ name: 'network', params: route.params })
+  ui.filter = { ids: new Set(ids), reason }
+  if (ids[0]) ui.select(ids[0], { show: true })
+}
+const goTo = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: route.params })
   ui.select(id, { show: true })
 }
-const origin = computed(() => {
-  const parent = calendars.value.find((c) => c.id === chosen.value?.parent)
-  return parent ? parent : null
+
+const effectWords = computed(() => {
+  const { effect } = draft
+  if (!effect) return null
+  const [before, after] = [plans.view!.projectFinish, effect.view.projectFinish]
+  return { before: instantWords(before, 'finish'), after: instantWords(after, 'finish'), same: before === after, moved: effect.difference.moved.length, lost: effect.difference.lostFloat.length }
+})
+
+const isAdding = ref(false)
+const others = ref<readonly { plan: string; calendar: PlanCalendar }[] | null>(null)
+const add = (item: Item): void => {
+  const id = freshId(plans.plan!.calendars, 'c', Math.random)
+  if (!attempt(() => plans.edit({ kind: 'add', list: 'calendars', item: { ...item, id }, before: null }))) return
+  isAdding.value = false
+  choose(id)
+}
+const loadOthers = async (): Promise<void> => {
+  const list = (await api.plans()).filter((p) => p.id !== plans.planId)
+  const opened = await Promise.all(list.slice(0, 12).map((p) => api.open(p.id)))
+  others.value = opened.flatMap(({ plan }) => plan.calendars.map((calendar) => ({ plan: plan.project.name, calendar })))
+}
+/** A copy from another plan says where it is from; days off it inherited come along as its own. */
+const copy = ({ plan, calendar }: { plan: string; calendar: PlanCalendar }): void => add({ ...calendar, parent: null, origin: { plan, calendar: calendar.name } })
+const remove = (): void => {
+  const change = removeCalendar(plans.plan!, chosen.value!.id)
+  if (typeof change === 'string') return void (problem.value = `${nameOf(chosen.value!.id)} stays: ${change}`)
+  attempt(() => plans.edit(change))
+}
+const makeDefault = (): void => void attempt(() => plans.edit({ kind: 'project', set: { calendar: chosen.value!.id } }))
+const workingDays = computed(() => {
+  if (!chosen.value) return ''
+  const calendar = compiled.value.get(chosen.value.id)
+  try {
+    const [from, to] = [instantOf(`${year.value}-01-01`, 'start'), instantOf(`${year.value}-12-31`, 'finish')]
+    return `${year.value}: ${durationWords(calendar.countBefore(to) - calendar.countBefore(from), { dayMinutes: 1e9 })} of work`
+  } catch {
+    return ''
+  }
 })
 </script>
 
 <template>
-  <div v-if="chosen" class="calendars">
+  <div class="calendars">
     <nav class="list scroll" aria-label="Calendars">
-      <button v-for="c in calendars" :key="c.id" class="item" :aria-current="c.id === chosen.id" @click="choose(c.id)">
-        <strong>{{ c.name || c.id }}</strong>
-        <small class="soft">{{ users(c.id).length === 0 ? 'no activity is on it' : `${users(c.id).length} activities` }} · a day is {{ hours(c.dayMinutes) }}</small>
+      <button v-for="c in calendars" :key="c.id" class="item" :aria-current="c.id === chosen?.id" @click="choose(c.id)">
+        <strong>{{ c.name || c.id }}<template v-if="c.id === plans.plan!.project.calendar">, the project’s</template></strong>
+        <small class="soft">{{ hoursWords(c) }}</small>
+        <small class="soft">{{ userCount(c.id) === 0 ? 'no activity is on it' : counted(userCount(c.id), 'activity') }}<template v-if="draft.id === c.id && draft.isOpen">, not kept yet</template></small>
       </button>
+      <p class="new"><button class="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding">New calendar</button></p>
+      <div v-if="isAdding" class="templates">
+        <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">{{ t.name }}</button>
+        <button v-if="others === null" class="noun" @click="loadOthers">From another plan</button>
+        <p v-else-if="others.length === 0" class="soft">No other plan has calendars.</p>
+        <button v-for="(o, k) in others ?? []" :key="k" class="chip" @click="copy(o)">{{ o.calendar.name || o.calendar.id }}, {{ o.plan }}</button>
+      </div>
     </nav>
-    <section class="sheet scroll">
+    <section v-if="chosen" class="sheet scroll">
       <h1>{{ chosen.name || chosen.id }}</h1>
       <p class="soft">
-        A day counts as {{ hours(chosen.dayMinutes) }} h, a week as {{ hours(chosen.weekMinutes) }} h.
-        <template v-if="origin">Takes its days off from <button class="noun" @click="choose(origin.id)">{{ origin.name || origin.id }}</button>.</template>
-        <template v-if="windows.size > 0"> Works in {{ chosen.windows.length }} windows, listed one by one.</template>
+        A day counts as {{ durationWords(chosen.dayMinutes, { dayMinutes: 1e9 }) }}, a week as {{ durationWords(chosen.weekMinutes, { dayMinutes: 1e9 }) }}.
+        <template v-if="chosen.parent">Takes its days off from <button class="noun" @click="choose(chosen.parent!)">{{ nameOf(chosen.parent) }}</button>.</template>
+        <template v-if="windowed.size > 0"> Works in {{ chosen.windows.length }} windows, listed one by one.</template>
+        <template v-if="chosen.origin"> Copied from {{ (chosen.origin as { plan: string }).plan }}.</template>
       </p>
-      <div class="week">
-        <span class="axis"><i v-for="h in [0, 4, 8, 12, 16, 20, 24]" :key="h" :style="{ left: `${(h / 24) * 100}%` }">{{ h }}</i></span>
-        <template v-for="(day, k) in week" :key="k">
-          <span class="day">{{ ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'][k] }}</span>
-          <span class="track">
-            <span v-for="([from, to], s) in day.shifts" :key="s" class="shift" :style="{ left: `${(from / 1440) * 100}%`, width: `${((Math.min(to, 1440) - from) / 1440) * 100}%` }">{{ clock(from) }} – {{ clock(to % 1440 || 1440) }}</span>
-          </span>
-          <span class="total" :class="{ soft: day.shifts.length === 0 }">{{ day.shifts.length === 0 ? 'off' : hours(day.shifts.reduce((sum, [a, b]) => sum + b - a, 0)) }}</span>
-        </template>
-      </div>
-      <h2>{{ year }}</h2>
-      <div class="year">
-        <div v-for="month in months" :key="month.name" class="month">
-          <h3>{{ month.name }}</h3>
-          <div class="days">
-            <span v-for="lead in month.lead" :key="`l${lead}`" />
-            <span v-for="day in month.days" :key="day.number" :class="{ works: day.works, off: day.isException && !day.works }" :title="day.title">{{ day.number }}</span>
-          </div>
-        </div>
-      </div>
+      <p class="seasons">
+        <button class="chip" :aria-pressed="season === null" @click="season = null">Ordinary week</button>
+        <button v-for="(s, k) in chosen.seasons" :key="k" class="chip" :aria-pressed="season === k" @click="season = k">{{ s.name || 'Season' }}, {{ s.from }} to {{ s.to }}</button>
+        <button class="noun" @click="addSeason">Add a season</button>
+      </p>
+      <form v-if="shownSeason" class="season" @submit.prevent>
+        <input :value="shownSeason.name" aria-label="Name of the season" @change="setSeason({ name: ($event.target as HTMLInputElement).value })" />
+        <label>from <input :value="shownSeason.from" size="10" @change="setSeason({ from: ($event.target as HTMLInputElement).value.trim() })" /></label>
+        <label>to <input :value="shownSeason.to" size="10" @change="setSeason({ to: ($event.target as HTMLInputElement).value.trim() })" /></label>
+        <label><input type="checkbox" :checked="shownSeason.yearly" @change="setSeason({ yearly: ($event.target as HTMLInputElement).checked })" /> every year (MM-DD)</label>
+        <button class="noun" type="button" @click="removeSeason">Remove the season</button>
+      </form>
+      <WeekPainter :week="week" :compared="compared" :compared-name="nameOf(plans.plan!.project.calendar)" :is-own="isOwnWeek" @change="setWeek" />
+      <YearPlanner :year="year" :rule="rule!" :windowed="windowed" :calendar-id="chosen.id" :span="span" @year="year = $event" @add="set({ exceptions: [...chosen!.exceptions, $event] })" />
     </section>
-    <aside class="side scroll">
-      <h2>{{ users(chosen.id).length === 0 ? 'No activity is on it' : `Used by ${users(chosen.id).length} activities` }}</h2>
-      <p class="users">
-        <template v-for="(a, k) in users(chosen.id).slice(0, 24)" :key="a.id"><template v-if="k > 0">, </template><button class="noun" @click="show(a.id)">{{ a.code }} {{ a.name }}</button></template>
-        <template v-if="users(chosen.id).length > 24"> and {{ users(chosen.id).length - 24 }} more</template>
+    <section v-else class="sheet"><p>This plan has no calendar of its own: everything counts round the clock. Make one from a template on the left.</p></section>
+    <aside v-if="chosen && use" class="side scroll">
+      <section v-if="draft.isOpen && draft.id !== null" class="effect" role="status" data-test="calendar-effect">
+        <p class="soft">If you keep {{ nameOf(draft.id) }} like this</p>
+        <template v-if="effectWords">
+          <h2>{{ effectWords.after }}</h2>
+          <p>{{ effectWords.same ? 'The finish does not move.' : `It finishes now on ${effectWords.before}.` }} {{ counted(effectWords.moved, 'activity') }} {{ effectWords.moved === 1 ? 'moves' : 'move' }}<template v-if="effectWords.lost > 0">, {{ effectWords.lost }} lose float</template>.</p>
+        </template>
+        <fieldset v-if="draft.changesLength">
+          <legend>A day has another length. What stays?</legend>
+          <label><input v-model="draft.stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows or shrinks</label>
+          <label><input v-model="draft.stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in other days</label>
+        </fieldset>
+        <p v-if="draft.problem" class="brick" role="alert">{{ draft.problem }}</p>
+        <p class="act"><button class="chip do" :disabled="draft.problem !== ''" data-test="keep-calendar" @click="draft.keep()">Keep it</button><button class="chip" @click="draft.drop()">Drop the change</button></p>
+      </section>
+      <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+      <h3>{{ use.activities.length === 0 ? 'No activity is on it' : `Used by ${counted(use.activities.length, 'activity')}${onPath > 0 ? `, ${onPath} on the longest path` : ''}` }}</h3>
+      <p>
+        <template v-for="(id, k) in use.activities.slice(0, 6)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="goTo(id)">{{ plans.activity(id)?.code }} {{ plans.activity(id)?.name }}</button></template>
+        <template v-if="use.activities.length > 6"> and <button class="noun" @click="show(use.activities, `on ${chosen.name}`)">{{ use.activities.length - 6 }} more</button></template>
       </p>
-      <template v-if="chosen.exceptions.length > 0 || origin?.exceptions.length">
-        <h3>Named days</h3>
-        <ul>
-          <li v-for="(e, k) in [...chosen.exceptions, ...(origin?.exceptions ?? [])]" :key="k"><strong>{{ e.name ?? 'exception' }}</strong> {{ e.from }}<template v-if="e.to !== e.from"> to {{ e.to }}</template><template v-if="e.yearly">, every year</template></li>
-        </ul>
-      </template>
+      <p v-if="use.resources.length + use.lags + use.heirs.length > 0" class="soft">{{ [use.resources.length > 0 ? counted(use.resources.length, 'resource') : '', use.lags > 0 ? counted(use.lags, 'lag') : '', use.heirs.length > 0 ? `${counted(use.heirs.length, 'calendar')} that inherit` : ''].filter(Boolean).join(', ') }}</p>
+      <CalendarFacts :key="chosen.id" :plan="plans.plan!" :calendar="chosen" :inherited="inherited" @set="set" />
+      <CalendarMeeting :plan="plans.plan!" :calendar="chosen" :week-of="weekOf" :odd-starts="oddStarts" @show="show($event, `starting inside a working day of ${chosen!.name}`)" @choose="choose" />
+      <p class="ends">
+        <button v-if="!use.isProject" class="noun" @click="makeDefault">Make it the project’s calendar</button>
+        <button class="noun" @click="remove">Remove this calendar</button>
+      </p>
     </aside>
   </div>
-  <p v-else class="none">This plan has no calendar of its own: everything counts round the clock.</p>
-  <FootLine><span>{{ calendars.length }} calendars</span><span>Calendars are read here, and edited in the plan file for now.</span></FootLine>
+  <FootLine><span>{{ counted(calendars.length, 'calendar') }}</span><span>{{ workingDays }}</span></FootLine>
 </template>
 
 <style scoped>
-.calendars { flex: 1; min-height: 0; display: grid; grid-template-columns: 212px minmax(0, 1fr) 270px; }
+.calendars { flex: 1; min-height: 0; display: grid; grid-template-columns: 212px minmax(0, 1fr) 290px; }
 .list { background: var(--raised); border-right: 1px solid var(--hairline); }
 .item { all: unset; box-sizing: border-box; display: flex; flex-direction: column; width: 100%; padding: 10px 14px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
 .item[aria-current='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
 .item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
+.new { padding: 12px 14px 6px; }
+.templates { display: flex; flex-wrap: wrap; gap: 6px; padding: 0 14px 14px; }
 .sheet { padding: 18px 22px; }
-.side { background: var(--raised); border-left: 1px solid var(--hairline); padding: 18px 16px; }
-.side h3 { margin-top: 16px; }
-.side ul { padding-left: 16px; margin: 4px 0; }
-.week { display: grid; grid-template-columns: 40px 1fr 50px; gap: 4px 6px; margin: 14px 0 20px; align-items: center; }
-.axis { grid-column: 2; position: relative; height: 16px; font-size: 11px; color: var(--soft-ink); }
-.axis i { position: absolute; transform: translateX(-50%); font-style: normal; }
-.day { grid-column: 1; }
-.track { position: relative; height: 24px; background: var(--raised); border: 1px solid var(--hairline); border-radius: 5px; overflow: hidden; }
-.shift { position: absolute; top: 3px; bottom: 3px; background: var(--ink); color: var(--paper); border-radius: 4px; font-size: 11px; line-height: 17px; padding: 0 5px; white-space: nowrap; overflow: hidden; }
-.total { text-align: right; }
-.year { display: grid; grid-template-columns: repeat(auto-fill, minmax(150px, 1fr)); gap: 12px 18px; margin-top: 8px; }
-.days { display: grid; grid-template-columns: repeat(7, 1fr); gap: 2px; font-size: 10.5px; text-align: center; margin-top: 3px; }
-.days span { border-radius: 3px; line-height: 18px; color: var(--soft-ink); }
-.days .works { background: var(--ink); color: var(--paper); }
-.days .off { text-decoration: line-through; border: 1px solid var(--line); }
-.none { padding: 30px; flex: 1; }
+.seasons { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 10px 0; }
+.season { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-bottom: 8px; }
+.season input:not([type='checkbox']) { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 2px 7px; height: 28px; }
+.side { background: var(--raised); border-left: 1px solid var(--hairline); padding: 16px; }
+.effect { background: var(--wash); border-left: 4px solid var(--signal); border-radius: 4px; padding: 10px 12px; margin: -4px -4px 14px; display: flex; flex-direction: column; gap: 6px; }
+fieldset { border: 0; padding: 0; margin: 4px 0 0; }
+fieldset label { display: block; padding: 2px 0; }
+.act { display: flex; gap: 8px; }
+.do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
+.do:disabled { opacity: 0.45; }
+.ends { display: flex; flex-direction: column; align-items: start; gap: 6px; margin-top: 16px; }
 </style>

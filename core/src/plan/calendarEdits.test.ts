@@ -1,0 +1,37 @@
+import { expect, it } from 'vitest'
+import { schedule } from '../schedule/index.ts'
+import { formatInstant } from '../time/index.ts'
+import { applyChange } from './applyChange.ts'
+import { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar } from './calendarEdits.ts'
+import { readPlan } from './readPlan.ts'
+
+const plan = () =>
+  readPlan({
+    format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'day' },
+    calendars: [{ id: 'day', dayMinutes: 480, week: { mon: ['08:00-16:00'], tue: ['08:00-16:00'], wed: ['08:00-16:00'], thu: ['08:00-16:00'], fri: ['08:00-16:00'] } }, { id: 'spare', week: {} }, { id: 'other', parent: 'spare', week: { mon: ['08:00-12:00'] } }],
+    activities: [{ id: 'a', duration: '5d', estimate: { low: '4d', likely: '5d', high: '8d' } }, { id: 'b', duration: '2d', calendar: 'clock' }],
+    links: [{ from: 'a', to: 'b', lag: '1d' }],
+  }).plan
+const longer = { dayMinutes: 600, week: { mon: ['07:00-17:00'], tue: ['07:00-17:00'], wed: ['07:00-17:00'], thu: ['07:00-17:00'], fri: ['07:00-17:00'] } }
+const finishOfA = (stays: 'days' | 'minutes'): string => formatInstant(schedule(applyChange(plan(), setCalendar(plan(), 'day', longer, stays)).plan).finish[0]!)
+
+it('longer days: where days stay the work grows with them, where minutes stay it is done sooner', () => {
+  expect(finishOfA('days')).toBe('2027-03-05T17:00')
+  expect(finishOfA('minutes')).toBe('2027-03-04T17:00')
+  const scaled = applyChange(plan(), setCalendar(plan(), 'day', longer, 'days')).plan
+  expect(scaled.activities[0]).toMatchObject({ duration: 3000, estimate: { low: 2400, likely: 3000, high: 4800 } })
+  expect(scaled.links[0]!.lag).toBe(600)
+  expect(scaled.activities[1]!.duration).toBe(2880)
+})
+it('one that is used cannot be removed, and says by whom', () => {
+  expect(usesOfCalendar(plan(), 'day')).toMatchObject({ activities: ['a'], lags: 1, isProject: true })
+  expect(removeCalendar(plan(), 'day')).toContain('the project counts on it')
+  expect(removeCalendar(plan(), 'spare')).toContain('1 calendars that inherit')
+  expect(removeCalendar(plan(), 'other')).toEqual({ kind: 'remove', list: 'calendars', key: 'other' })
+})
+it('each template is a calendar that a plan can be scheduled on', () => {
+  for (const [k, template] of CALENDAR_TEMPLATES.entries()) {
+    const made = applyChange(plan(), { kind: 'all', changes: [{ kind: 'add', list: 'calendars', item: { id: `t${k}`, ...template }, before: null }, { kind: 'project', set: { calendar: `t${k}` } }] }).plan
+    expect(schedule(made).projectFinish).toBeGreaterThan(0)
+  }
+})
