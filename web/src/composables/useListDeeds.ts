@@ -3,6 +3,7 @@ import {
   dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, removeActivities, shiftRows, unlinkAmong,
   type Change, type LinkType, type OutlineRow,
 } from '@geodrome/core'
+import { reachOf } from '../panes/ground/reach.ts'
 import { useListStore } from '../stores/listStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
@@ -67,7 +68,7 @@ export const useListDeeds = (): ListDeeds => {
     const loopReason = (type: LinkType): string => {
       if (type !== 'FS' || chosen.value.length > 40) return ''
       const first = chosen.value[0]!
-      return reaches(plan.links, chosen.value.at(-1)!, first) ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop` : ''
+      return reachOf(plan.links, chosen.value.at(-1)!).down.has(first) ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop` : ''
     }
     return [
       { id: 'new', label: 'New line', keys: 'N', explains: 'Type an activity: name, duration, what it waits for', closed: '', run: () => void list.entryAsked++ },
@@ -115,25 +116,4 @@ export const useListDeeds = (): ListDeeds => {
       else deed.run()
     },
   }
-}
-
-/** Whether links lead from one activity to another. */
-const reaches = (links: readonly { from: string; to: string }[], from: string, to: string): boolean => {
-  const after = new Map<string, string[]>()
-  for (const link of links) {
-    const known = after.get(link.from)
-    if (known) known.push(link.to)
-    else after.set(link.from, [link.to])
-  }
-  const seen = new Set([from])
-  const stack = [from]
-  while (stack.length > 0)
-    for (const next of after.get(stack.pop()!) ?? []) {
-      if (next === to) return true
-      if (!seen.has(next)) {
-        seen.add(next)
-        stack.push(next)
-      }
-    }
-  return false
 }

@@ -16,6 +16,8 @@ export const useUiStore = defineStore('ui', () => {
   /** A group that is selected in the list instead of activities. */
   const group = ref<string | null>(null)
   const allTimes = ref(false)
+  /** What stands beside the list: the time drawing, or one of the two diagrams. */
+  const pane = useLocalStorage<'ground' | 'map' | 'arrows'>('geodrome-pane', 'ground')
   const paletteOpen = ref(false)
   const shortcutsOpen = ref(false)
   const collapsed = ref<ReadonlySet<string>>(new Set())
@@ -32,5 +34,5 @@ export const useUiStore = defineStore('ui', () => {
     if (!next.delete(id)) next.add(id)
     collapsed.value = next
   }
-  return { theme, tokens, selection, focus, filter, search, group, allTimes, paletteOpen, shortcutsOpen, collapsed, reveal, select, toggleGroup }
+  return { theme, tokens, selection, focus, filter, search, group, allTimes, pane, paletteOpen, shortcutsOpen, collapsed, reveal, select, toggleGroup }
 })

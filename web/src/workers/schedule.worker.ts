@@ -25,6 +25,7 @@ const say = (reply: ScheduleReply): void => self.postMessage(reply)
 const viewOf = (s: Schedule, computeMs: number): ScheduleView => ({
   start: s.start,
   finish: s.finish,
+  lateStart: s.late.start,
   lateFinish: s.lateFinishShown,
   totalFloat: s.float.total,
   freeFloat: s.float.free,

@@ -6,6 +6,7 @@ import type { Change, Experiment, Explanation, FloatPath, Plan, Review, Schedule
 export interface ScheduleView {
   readonly start: Int32Array
   readonly finish: Int32Array
+  readonly lateStart: Int32Array
   readonly lateFinish: Int32Array
   readonly totalFloat: Int32Array
   readonly freeFloat: Int32Array

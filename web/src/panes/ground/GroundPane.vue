@@ -9,6 +9,7 @@ import type { CellContext } from '../rows/columns.ts'
 import { inkOf, type Ink } from './ink.ts'
 import { linkPath, type LinkEnd } from './linkPath.ts'
 import type { Pin } from './pins.ts'
+import { reachOf } from './reach.ts'
 
 const props = defineProps<{
   model: RowModel
@@ -95,28 +96,7 @@ const shapes = computed((): Shape[] => {
 })
 
 /** Activities upstream and downstream of the selected one, to be lit while the rest fades. */
-const lit = computed(() => {
-  if (ui.focus === null) return null
-  const { plan } = props.context
-  const before = new Map<string, string[]>()
-  const after = new Map<string, string[]>()
-  for (const { from, to } of plan.links) {
-    after.set(from, [...(after.get(from) ?? []), to])
-    before.set(to, [...(before.get(to) ?? []), from])
-  }
-  const reach = (map: Map<string, string[]>): Set<string> => {
-    const found = new Set([ui.focus!])
-    const stack = [ui.focus!]
-    while (stack.length > 0)
-      for (const next of map.get(stack.pop()!) ?? []) {
-        if (found.has(next)) continue
-        found.add(next)
-        stack.push(next)
-      }
-    return found
-  }
-  return { up: reach(before), down: reach(after) }
-})
+const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
 const isLit = (link: Link): boolean =>
   lit.value !== null && ((lit.value.up.has(link.to) && lit.value.up.has(link.from)) || (lit.value.down.has(link.from) && lit.value.down.has(link.to)))
 

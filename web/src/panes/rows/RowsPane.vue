@@ -336,7 +336,7 @@ defineExpose({ focus: refocus, template })
 .cell { position: relative; padding: 0 5px; font-size: 13px; line-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; cursor: default; }
 .cell:has(input) { overflow: visible; }
 .cell.code { padding-left: 10px; color: var(--soft-ink); }
-.right { text-align: right; }
+.cell.right { text-align: right; padding: 0 5px 0 1px; }
 .short, .unconfirmed { color: var(--signal-text); }
 .short { font-weight: 650; }
 .fold { display: inline-block; width: 24px; margin: 0 -8px 0 -10px; text-align: center; color: var(--soft-ink); cursor: pointer; }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { durationWords } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
@@ -27,6 +27,11 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 
+/** The diagrams come with a library of their own, and only when they are looked at. */
+const MapPane = defineAsyncComponent(() => import('../../panes/map/MapPane.vue'))
+const ArrowPane = defineAsyncComponent(() => import('../../panes/map/ArrowPane.vue'))
+const PANES = [['ground', 'Ground'], ['map', 'Map'], ['arrows', 'Arrow map']] as const
+
 const plans = usePlanStore()
 const forecast = useForecastStore()
 const ui = useUiStore()
@@ -34,14 +39,19 @@ const list = useListStore()
 const { deeds, run } = useListDeeds()
 const calendars = useCalendars(() => plans.viewPlan)
 
-const rowsWidth = useLocalStorage('geodrome-rows-width', 500)
+/** The diagrams need more room beside the list than the Ground does. */
+const widths = useLocalStorage('geodrome-rows-widths', { ground: 506, diagram: 250 })
+const rowsWidth = computed({
+  get: () => widths.value[ui.pane === 'ground' ? 'ground' : 'diagram'],
+  set: (width) => (widths.value = { ...widths.value, [ui.pane === 'ground' ? 'ground' : 'diagram']: width }),
+})
 const lensWidth = useLocalStorage('geodrome-lens-width', 290)
 const rowsFolded = useLocalStorage('geodrome-rows-folded', false)
 const body = ref<HTMLElement | null>(null)
 const { width: bodyWidth } = useElementSize(body)
 /** The Ground keeps at least this much: in a narrow window the list gives way. */
 const GROUND_MIN = 250
-const listWidth = computed(() => (rowsFolded.value ? 0 : bodyWidth.value === 0 ? rowsWidth.value : Math.max(300, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN))))
+const listWidth = computed(() => (rowsFolded.value ? 0 : bodyWidth.value === 0 ? rowsWidth.value : Math.max(240, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN))))
 const columns = computed(() => columnsThatFit(list.columns, listWidth.value))
 const hiddenColumns = computed(() => list.columns.filter((c) => !columns.value.includes(c)).map((c) => c.title))
 
@@ -229,7 +239,11 @@ const rowsPane = ref<{ focus(): void } | null>(null)
           <template v-else>No activities yet. Type the first one in the line below: its name, how long it takes, what it waits for; or paste a block from a spreadsheet into it.</template>
         </p>
       </div>
-      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="300" :max="1200" :style="{ left: `${listWidth}px` }" />
+      <div v-if="ui.pane !== 'ground'" class="diagram" :style="{ left: `${listWidth}px`, right: `${lensWidth}px` }">
+        <MapPane v-if="ui.pane === 'map'" :context="context" :keeps="keeps" />
+        <ArrowPane v-else :context="context" :keeps="keeps" />
+      </div>
+      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="240" :max="1200" :style="{ left: `${listWidth}px` }" />
       <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
       <EntryLine v-if="!rowsFolded" class="entry-box" :style="{ width: `${listWidth}px` }" @leave="rowsPane?.focus()" @paste="pasted = $event" />
       <PastePanel v-if="pasted !== null" :text="pasted" @close="pasted = null" />
@@ -243,6 +257,9 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <button v-for="deed in offered" :key="deed.id" class="plain deed" :title="deed.closed || `${deed.explains} (${deed.keys})`" :aria-disabled="deed.closed !== ''" @click="run(deed.id)">{{ deed.label }}</button>
       <span class="zoom">
         <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">{{ rowsFolded ? 'Unfold the list' : 'Fold the list away' }}</button>
+        <span class="panes-of" role="group" aria-label="What stands beside the list">
+          <button v-for="[id, label] in PANES" :key="id" class="plain pane" :aria-pressed="ui.pane === id" @click="ui.pane = id">{{ label }}</button>
+        </span>
         <button class="plain" aria-label="Zoom out" @click="scale.zoom(1 / 1.4)">⊖</button>
         <button class="plain" @click="fitAll">Fit</button>
         <button class="plain" aria-label="Zoom in" @click="scale.zoom(1.4)">⊕</button>
@@ -265,6 +282,10 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 .scroller { position: absolute; inset: 0 0 36px; overflow-x: hidden; outline: none; overflow-anchor: none; }
 .folded .scroller { bottom: 0; }
 .entry-box { position: absolute; left: 0; bottom: 0; z-index: 5; }
+.diagram { position: absolute; top: -84px; bottom: 0; border-left: 1px solid var(--hairline); z-index: 2; }
+.panes-of { display: flex; gap: 10px; }
+.pane { border-bottom: 1.5px dotted var(--line); line-height: 20px !important; }
+.pane[aria-pressed='true'] { border-bottom: 2px solid var(--ink); font-weight: 650; }
 .deed { border-bottom: 1.5px dotted var(--ink); min-height: 22px; white-space: nowrap; }
 .deed[aria-disabled='true'] { color: var(--soft-ink); border-bottom-style: none; }
 .view { max-width: 140px; margin-left: auto; }
