@@ -165,7 +165,9 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   /** Applies a change that was made here and sends it. @throws PlanError if it breaks a rule; nothing is then changed */
-  const commit = (change: Change, label: string, undoes: string | null): void => {
+  const commit = (made: Change, label: string, undoes: string | null): void => {
+    // As it will be stored: nothing reactive of a form goes into the plan, the outbox or the worker.
+    const change = JSON.parse(JSON.stringify(made)) as Change
     const applied = applyChange(base.value!, change)
     const item: PendingChange = {
       uid: crypto.randomUUID(),

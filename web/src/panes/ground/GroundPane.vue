@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { instantWords, NONE, type Link } from '@geodrome/core'
+import { computed, ref, shallowRef } from 'vue'
+import { freshId, type Link, type LinkType } from '@geodrome/core'
+import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { RowModel } from '../../composables/useRows.ts'
 import { DAY, type TimeScale } from '../../composables/useTimeScale.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
-import { inkOf, type Ink } from './ink.ts'
+import { pullFinish, pullStart, type Pull } from './dragBar.ts'
 import { linkPath, type LinkEnd } from './linkPath.ts'
 import type { Pin } from './pins.ts'
 import { reachOf } from './reach.ts'
+import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
   model: RowModel
@@ -21,6 +24,8 @@ const props = defineProps<{
   nameOnBars: boolean
 }>()
 const ui = useUiStore()
+const plans = usePlanStore()
+const { attempt } = useListDeeds()
 
 const BAR = 15
 const TOP = (ROW_HEIGHT - BAR) / 2
@@ -31,69 +36,9 @@ const offset = computed(() => first.value * ROW_HEIGHT)
 const y = (row: number): number => row * ROW_HEIGHT - offset.value
 const x = (at: number): number => Math.round(props.scale.x(at) * 10) / 10
 
-interface Shape {
-  readonly id: string
-  readonly row: number
-  readonly label: string
-  readonly kind: 'work' | 'pennant' | 'ring' | 'hexagon' | 'hammock' | 'group'
-  readonly x1: number
-  readonly x2: number
-  readonly y: number
-  readonly ink: Ink
-  readonly pocket: number | null
-  readonly freePocket: number | null
-  readonly progress: number
-  readonly atStart: boolean
-  readonly limit: number | null
-}
-
 const isSelected = (id: string): boolean => ui.selection.includes(id)
 
-const shapes = computed((): Shape[] => {
-  const { plan, view, calendars } = props.context
-  return props.window.flatMap(({ index: r }): Shape[] => {
-    const row = props.model.rows[r]
-    if (!row) return []
-    if (row.kind === 'group') {
-      if (row.members.length === 0) return []
-      const from = Math.min(...row.members.map((i) => view.start[i]!))
-      const to = Math.max(...row.members.map((i) => view.finish[i]!))
-      return [{ id: row.id, row: r, label: row.name, kind: 'group', x1: x(from), x2: x(to), y: y(r), ink: 'outline', pocket: null, freePocket: null, progress: 0, atStart: true, limit: null }]
-    }
-    const i = row.index
-    const activity = plan.activities[i]!
-    const float = view.totalFloat[i]!
-    const calendar = calendars.of(activity)
-    const kind = activity.kind === 'hammock' ? 'hammock' : activity.kind === 'work' ? 'work' : activity.payment ? 'ring' : activity.decision ? 'hexagon' : 'pennant'
-    const free = view.freeFloat[i]!
-    let freeUntil: number | null = null
-    if (free !== NONE && free > 0 && float > 0) {
-      try {
-        freeUntil = calendar.minuteAt(calendar.countBefore(view.finish[i]!) + Math.min(free, float) - 1) + 1
-      } catch {
-        freeUntil = null
-      }
-    }
-    const limit = activity.constraints.find((c) => c.edge === 'start')
-    return [
-      {
-        id: activity.id,
-        row: r,
-        label: `${activity.code} ${activity.name}: ${instantWords(view.start[i]!, 'start')} to ${instantWords(view.finish[i]!, 'finish')}`,
-        kind,
-        x1: x(view.start[i]!),
-        x2: x(view.finish[i]!),
-        y: y(r),
-        ink: inkOf(float, view.state[i]!, plan.project),
-        pocket: float !== NONE && float > 0 ? x(view.lateFinish[i]!) : null,
-        freePocket: freeUntil === null ? null : x(freeUntil),
-        progress: activity.progress.percent / 100,
-        atStart: activity.edge !== 'finish',
-        limit: limit ? x(view.start[i]!) : null,
-      },
-    ]
-  })
-})
+const shapes = computed((): Shape[] => props.window.flatMap(({ index: r }) => shapeOf(props.model.rows[r], r, props.context, x, y)))
 
 /** Activities upstream and downstream of the selected one, to be lit while the rest fades. */
 const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
@@ -174,6 +119,92 @@ const name = (s: Shape): string => {
   return row?.kind === 'activity' ? props.context.plan.activities[row.index]!.name : ''
 }
 const pick = (id: string, event: MouseEvent): void => ui.select(id, { add: event.ctrlKey || event.metaKey || event.shiftKey })
+
+/** A bar being moved, or its end pulled; shown where it would stand, with what that would do. */
+const pull = shallowRef<(Pull & { readonly y: number }) | null>(null)
+const activityAt = (s: Shape) => {
+  const row = props.model.rows[s.row]
+  return row?.kind === 'activity' ? { activity: props.context.plan.activities[row.index]!, index: row.index } : null
+}
+const press = (s: Shape, event: PointerEvent): void => {
+  const found = activityAt(s)
+  if (event.button !== 0 || !found || s.kind === 'hammock' || s.ink === 'stone') return
+  const { activity, index } = found
+  const { view, calendars } = props.context
+  const calendar = calendars.of(activity)
+  const svg = (event.currentTarget as Element).closest('svg')!
+  const { left } = svg.getBoundingClientRect()
+  const from = event.clientX
+  const isEnd = s.kind === 'work' && from - left > s.x2 - 6 && view.state[index] === 0
+  const scheduled = { start: view.start[index]!, finish: view.finish[index]! }
+  let isPulling = false
+  const move = (e: PointerEvent): void => {
+    if (!isPulling && Math.abs(e.clientX - from) < 4) return
+    isPulling = true
+    const perDay = props.scale.perDay.value
+    try {
+      const next = isEnd
+        ? pullFinish(activity, calendar, calendars.lengthsOf(activity), props.scale.at(e.clientX - left), perDay, scheduled.start)
+        : pullStart(activity, calendar, props.scale.at(s.x1 + e.clientX - from), perDay, scheduled)
+      pull.value = { ...next, y: s.y }
+    } catch {
+      pull.value = null // dragged beyond the end of its calendar
+    }
+  }
+  const stop = (e: PointerEvent | KeyboardEvent): void => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', stop)
+    window.removeEventListener('keydown', escape)
+    const done = pull.value
+    pull.value = null
+    if (isPulling) window.addEventListener('click', (click) => click.stopPropagation(), { capture: true, once: true })
+    if (e.type === 'pointerup' && done?.change) {
+      ui.select(s.id)
+      attempt(() => plans.edit(done.change!))
+    }
+  }
+  const escape = (e: KeyboardEvent): void => {
+    if (e.key === 'Escape') stop(e)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', stop)
+  window.addEventListener('keydown', escape)
+}
+
+/** A link being drawn from an end of the selected bar; the half of the bar where it lands says which end it ties. */
+const rope = ref<{ x1: number; y1: number; x2: number; y2: number; words: string } | null>(null)
+const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
+  if (event.button !== 0) return
+  const svg = (event.currentTarget as Element).closest('svg')!
+  const box = svg.getBoundingClientRect()
+  const landing = (e: PointerEvent): { to: Shape; type: LinkType } | null => {
+    const [px, py] = [e.clientX - box.left, e.clientY - box.top]
+    const to = shapes.value.find((t) => t.kind !== 'group' && t.id !== s.id && py >= t.y && py < t.y + ROW_HEIGHT && px > t.x1 - 14 && px < t.x2 + 14)
+    if (!to) return null
+    const ontoStart = px < (to.x1 + to.x2) / 2
+    return { to, type: atStart ? (ontoStart ? 'SS' : 'SF') : ontoStart ? 'FS' : 'FF' }
+  }
+  const codeOf = (shape: Shape): string => activityAt(shape)?.activity.code ?? ''
+  const move = (e: PointerEvent): void => {
+    const to = landing(e)
+    rope.value = { x1: atStart ? s.x1 : s.x2, y1: s.y + ROW_HEIGHT / 2, x2: e.clientX - box.left, y2: e.clientY - box.top, words: to ? `${codeOf(to.to)} ${to.type} ${codeOf(s)}` : 'onto another bar' }
+  }
+  const stop = (e: PointerEvent): void => {
+    window.removeEventListener('pointermove', move)
+    rope.value = null
+    const to = landing(e)
+    if (!to) return
+    const item = { id: freshId(props.context.plan.links, 'l', Math.random), from: s.id, to: to.to.id, type: to.type, lag: 0, lagOn: null, nature: 'hard', reason: '' }
+    attempt(() => plans.edit({ kind: 'add', list: 'links', before: null, item }))
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', stop, { once: true })
+}
+/** One click on the mark of a limit takes it away. */
+const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
+  const found = activityAt(s)
+  if (found) attempt(() => plans.edit({ kind: 'set', list: 'activities', key: s.id, set: { constraints: found.activity.constraints.filter((c) => c.edge !== edge) } }))
+}
 </script>
 
 <template>
@@ -198,7 +229,8 @@ const pick = (id: string, event: MouseEvent): void => ui.select(id, { add: event
         <path class="span" :d="`M${s.x1},${s.y + 12.5}H${s.x2}M${s.x1},${s.y + 16.5}H${s.x2}`" />
       </template>
       <template v-else>
-        <rect class="hit" :x="s.x1 - 6" :y="s.y + 2" :width="Math.max(24, s.x2 - s.x1 + 12)" :height="ROW_HEIGHT - 4" />
+        <rect class="hit" :class="{ work: s.kind === 'work' }" :x="s.x1 - 6" :y="s.y + 2" :width="Math.max(24, s.x2 - s.x1 + 12)" :height="ROW_HEIGHT - 4" @pointerdown="press(s, $event)" />
+        <rect v-if="s.kind === 'work' && s.ink !== 'stone'" class="hit end" :x="s.x2 - 6" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" @pointerdown="press(s, $event)" />
         <path v-if="s.pocket !== null && s.kind !== 'hammock'" class="pocket" :d="`M${s.x2},${s.y + TOP + BAR - 5}H${s.pocket}V${s.y + TOP + BAR - 0.5}H${s.x2}`" />
         <path v-if="s.freePocket !== null" class="pocket" :d="`M${s.x2},${s.y + TOP + 2}H${s.freePocket}V${s.y + TOP + BAR - 0.5}`" />
         <template v-if="s.kind === 'work'">
@@ -215,9 +247,28 @@ const pick = (id: string, event: MouseEvent): void => ui.select(id, { add: event
         <circle v-else-if="s.kind === 'ring'" class="mark" :cx="s.x1" :cy="s.y + ROW_HEIGHT / 2" r="7" />
         <polygon v-else class="mark" :points="hexagon(s.x1, s.y + ROW_HEIGHT / 2)" />
         <circle v-if="isSelected(s.id) && s.kind !== 'work' && s.kind !== 'hammock'" class="halo" :cx="s.x1" :cy="s.y + ROW_HEIGHT / 2" r="14" />
-        <path v-if="s.limit !== null" class="limit" :d="`M${s.limit - 3},${s.y + 3}v${ROW_HEIGHT - 6}M${s.limit - 3},${s.y + 3}h-4M${s.limit - 3},${s.y + ROW_HEIGHT - 3}h-4`"><title>A limit holds this start; see the Lens</title></path>
+        <g v-if="s.limit?.start" class="limit" role="button" @click.stop="dropLimit(s, 'start')" @pointerdown.stop>
+          <title>A date holds its start; click to take the limit away</title>
+          <rect :x="s.x1 - 13" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" /><path :d="`M${s.x1 - 3},${s.y + 3}v${ROW_HEIGHT - 6}M${s.x1 - 3},${s.y + 3}h-4M${s.x1 - 3},${s.y + ROW_HEIGHT - 3}h-4`" />
+        </g>
+        <g v-if="s.limit?.finish" class="limit" role="button" @click.stop="dropLimit(s, 'finish')" @pointerdown.stop>
+          <title>A date holds its finish; click to take the limit away</title>
+          <rect :x="s.x2 + 1" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" /><path :d="`M${s.x2 + 3},${s.y + 3}v${ROW_HEIGHT - 6}M${s.x2 + 3},${s.y + 3}h4M${s.x2 + 3},${s.y + ROW_HEIGHT - 3}h4`" />
+        </g>
+        <template v-if="ui.focus === s.id && s.kind !== 'hammock'">
+          <circle class="tie" :cx="s.x2 + 13" :cy="s.y + ROW_HEIGHT / 2" r="5" @pointerdown.stop="pressEnd(s, false, $event)"><title>Drag onto another bar: it then waits for this finish</title></circle>
+          <circle class="tie" :cx="s.x1 - 13" :cy="s.y + ROW_HEIGHT / 2" r="5" @pointerdown.stop="pressEnd(s, true, $event)"><title>Drag onto another bar: it then waits for this start</title></circle>
+        </template>
         <text v-if="nameOnBars" class="name" :x="Math.max(s.x2, s.pocket ?? 0) + 8" :y="s.y + 19">{{ name(s) }}</text>
       </template>
+    </g>
+    <g v-if="pull" class="pull">
+      <rect :x="x(pull.start)" :y="pull.y + TOP" :width="Math.max(4, x(pull.finish) - x(pull.start))" :height="BAR" :rx="BAR / 2" />
+      <text :x="Math.max(6, x(pull.start))" :y="pull.y + (pull.y < 20 ? ROW_HEIGHT + 12 : -1)">{{ pull.words }}</text>
+    </g>
+    <g v-if="rope" class="pull">
+      <path :d="`M${rope.x1},${rope.y1}L${rope.x2},${rope.y2}`" />
+      <text :x="rope.x2 + 12" :y="rope.y2 - 6">{{ rope.words }}</text>
     </g>
   </svg>
 </template>
@@ -259,6 +310,15 @@ const pick = (id: string, event: MouseEvent): void => ui.select(id, { add: event
 .hatch .flag { fill: url(#hatch); stroke: var(--ink); stroke-width: 1.2; }
 .short .flag { fill: var(--signal); stroke: var(--ink); stroke-width: 1.2; }
 .mark { fill: var(--raised); stroke: var(--plum); stroke-width: 2; pointer-events: none; }
-.limit { fill: none; stroke: var(--plum); stroke-width: 1.8; }
+.limit { cursor: pointer; }
+.limit rect { fill: transparent; }
+.limit path { fill: none; stroke: var(--plum); stroke-width: 1.8; }
+.hit.work { cursor: grab; }
+.hit.end { cursor: ew-resize; }
+.tie { fill: var(--raised); stroke: var(--signal-text); stroke-width: 2; cursor: crosshair; }
+.pull rect { fill: color-mix(in srgb, var(--signal) 60%, transparent); stroke: var(--ink); stroke-width: 1.5; }
+.pull path { stroke: var(--signal-text); stroke-width: 2; stroke-dasharray: 4 3; }
+.pull text { font-size: 12px; font-weight: 650; fill: var(--ink); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
+.pull { pointer-events: none; }
 .name { font-size: 12px; fill: var(--soft-ink); paint-order: stroke; stroke: var(--paper); stroke-width: 3px; pointer-events: none; }
 </style>

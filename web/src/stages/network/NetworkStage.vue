@@ -11,10 +11,12 @@ import FootLine from '../../frame/FootLine.vue'
 import PaneSplitter from '../../frame/PaneSplitter.vue'
 import { isTyping } from '../../frame/useGlobalKeys.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
+import { groundSvg, pngOf } from '../../panes/ground/groundSvg.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { pinsOf } from '../../panes/ground/pins.ts'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
+import { download } from '../../panes/map/diagramSvg.ts'
 import PastePanel from '../../panes/lists/PastePanel.vue'
 import EntryLine from '../../panes/rows/EntryLine.vue'
 import RowsHead from '../../panes/rows/RowsHead.vue'
@@ -121,6 +123,31 @@ const fitAll = (): void => {
   scale.fit(plans.view!.projectStart, latest)
 }
 
+const ZOOMS = [['days', 'by day'], ['weeks', 'by week'], ['months', 'by month'], ['quarters', 'by quarter'], ['all', 'the whole plan']] as const
+const PER_DAY: Readonly<Record<string, number>> = { days: 160, weeks: 40, months: 11, quarters: 4 }
+const zoomTo = (event: Event): void => {
+  const select = event.target as HTMLSelectElement
+  const choice = select.value
+  select.value = ''
+  if (choice === 'svg' || choice === 'png') return void saveDrawing(choice)
+  if (choice === 'all') return fitAll()
+  if (choice === 'selection') {
+    const at = ui.selection.map((id) => plans.byId.get(id)).filter((i) => i !== undefined)
+    return scale.fit(Math.min(...at.map((i) => plans.view!.start[i]!)), Math.max(...at.map((i) => plans.view!.finish[i]!)))
+  }
+  scale.zoom(PER_DAY[choice]! / scale.perDay.value)
+}
+const saveDrawing = async (kind: 'svg' | 'png'): Promise<void> => {
+  const svg = groundSvg(model.value, context.value, pins.value, ui.tokens, Math.max(3, scale.perDay.value))
+  const name = plans.viewPlan!.project.code || 'plan'
+  if (kind === 'svg') return download(svg, `${name}-ground.svg`, 'image/svg+xml')
+  try {
+    download(await pngOf(svg), `${name}-ground.png`, 'image/png')
+  } catch (error) {
+    list.problem = (error as Error).message
+  }
+}
+
 const scrollTo = (row: number): void => virtualizer.value.scrollToIndex(row, { align: 'auto' })
 /** Brings the selected activity into view, rows and time. */
 watch(
@@ -148,7 +175,7 @@ const onWheel = (event: WheelEvent): void => {
   }
 }
 const dragGround = (event: PointerEvent): void => {
-  if (event.button !== 0 || (event.target as Element).closest('.hit')) return
+  if (event.button !== 0 || (event.target as Element).closest('.hit, .tie, .limit')) return
   const target = event.currentTarget as HTMLElement
   let x = event.clientX
   let y = event.clientY
@@ -260,9 +287,18 @@ const rowsPane = ref<{ focus(): void } | null>(null)
         <span class="panes-of" role="group" aria-label="What stands beside the list">
           <button v-for="[id, label] in PANES" :key="id" class="plain pane" :aria-pressed="ui.pane === id" @click="ui.pane = id">{{ label }}</button>
         </span>
-        <button class="plain" aria-label="Zoom out" @click="scale.zoom(1 / 1.4)">⊖</button>
-        <button class="plain" @click="fitAll">Fit</button>
-        <button class="plain" aria-label="Zoom in" @click="scale.zoom(1.4)">⊕</button>
+        <template v-if="ui.pane === 'ground'">
+          <select class="zoomer" aria-label="Zoom of the Ground" value="" @change="zoomTo">
+            <option value="" disabled>Zoom</option>
+            <option v-for="[id, words] in ZOOMS" :key="id" :value="id">{{ words }}</option>
+            <option value="selection" :disabled="ui.selection.length === 0">to the selection</option>
+            <option value="svg">Save the drawing as SVG</option>
+            <option value="png">Save it as PNG</option>
+          </select>
+          <button class="plain" aria-label="Zoom out" @click="scale.zoom(1 / 1.4)">⊖</button>
+          <button class="plain" @click="fitAll">Fit</button>
+          <button class="plain" aria-label="Zoom in" @click="scale.zoom(1.4)">⊕</button>
+        </template>
       </span>
     </FootLine>
   </div>
@@ -283,6 +319,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 .folded .scroller { bottom: 0; }
 .entry-box { position: absolute; left: 0; bottom: 0; z-index: 5; }
 .diagram { position: absolute; top: -84px; bottom: 0; border-left: 1px solid var(--hairline); z-index: 2; }
+.zoomer { border: 1px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; font-size: 12px; height: 24px; width: 66px; }
 .panes-of { display: flex; gap: 10px; }
 .pane { border-bottom: 1.5px dotted var(--line); line-height: 20px !important; }
 .pane[aria-pressed='true'] { border-bottom: 2px solid var(--ink); font-weight: 650; }
