@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyChange } from './applyChange.ts'
 import { nextCode, recode } from './codes.ts'
+import { groupEnds, tieGroup } from './groupTies.ts'
 import { linkInSeries, newActivity, removeActivities } from './edits.ts'
 import { dissolveGroup, groupAround, indent, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
 import { readPlan } from './readPlan.ts'
@@ -137,5 +138,12 @@ describe('edits of many', () => {
     expect(linkInSeries(linked, ['k1', 'k2'], 'FS', 0, seeded())).toEqual({ kind: 'all', changes: [] })
     const rest = applyChange(linked, removeActivities(linked, ['k1', 'k2'])).plan
     expect([rest.links.length, rest.activities.length]).toEqual([0, 3])
+  })
+  it('a link on a group is tied at its open ends, once', () => {
+    const linked = applyChange(plan(), linkInSeries(plan(), ['b1', 'c1'], 'FS', 0, seeded())).plan
+    expect([groupEnds(linked, 'b', 'from'), groupEnds(linked, 'b', 'to'), groupEnds(linked, 'k', 'from')]).toEqual([['c1'], ['b1'], ['k1', 'k2']])
+    const tied = applyChange(linked, tieGroup(linked, { from: groupEnds(linked, 'k', 'from'), to: groupEnds(linked, 'b', 'to') }, 'FS', 0, seeded())).plan
+    expect(tied.links.slice(1).map((l) => [l.from, l.to])).toEqual([['k1', 'b1'], ['k2', 'b1']])
+    expect(tieGroup(tied, { from: ['k1'], to: ['b1'] }, 'FS', 0, seeded())).toEqual({ kind: 'all', changes: [] })
   })
 })

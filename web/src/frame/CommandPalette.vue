@@ -1,9 +1,13 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { describeChange, freshId, lagCalendarOf, PlanError, readDuration, readLink, setDuration, type Activity, type Change } from '@geodrome/core'
+import { useCalendars } from '../composables/useCalendars.ts'
+import { useListDeeds } from '../composables/useListDeeds.ts'
 import { STAGES } from '../router.ts'
 import { api } from '../api/client.ts'
 import { authorName } from '../stores/identity.ts'
+import { useListStore } from '../stores/listStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 
@@ -17,6 +21,9 @@ const ui = useUiStore()
 const plans = usePlanStore()
 const router = useRouter()
 const route = useRoute()
+const list = useListStore()
+const { deeds: listDeeds, run: runDeed } = useListDeeds()
+const calendars = useCalendars(() => plans.viewPlan)
 const text = ref('')
 const at = ref(0)
 const input = ref<HTMLInputElement | null>(null)
@@ -34,6 +41,13 @@ const deeds = computed((): Entry[] => [
   ...[{ id: null, name: 'the plan' }, ...(plans.base?.scenarios ?? [])]
     .filter((s) => s.id !== plans.scenarioId)
     .map((s) => ({ label: `View ${s.id === null ? s.name : `scenario ${s.name}`}`, hint: 'changes are made in what is in view', run: () => plans.viewScenario(s.id) })),
+  ...(route.name === 'network'
+    ? listDeeds.value.map((d) => ({ label: d.label, hint: d.closed || (d.keys === '' ? d.explains : d.keys), run: () => runDeed(d.id) }))
+    : []),
+  ...list.views.map((v) => ({ label: `List as ${v.name}`, hint: 'columns, order, filter', run: () => { list.use(v.name); go('network') } })),
+  ...([['ground', 'the Ground'], ['map', 'the Map'], ['arrows', 'the Arrow map']] as const).filter(([id]) => id !== ui.pane).map(([id, name]) => ({ label: `Show ${name} beside the list`, hint: 'M', run: () => { ui.pane = id; go('network') } })),
+  { label: 'Choose columns, order, filter of the list', hint: '', run: () => { go('network'); list.panelOpen = true } },
+  { label: 'Changes, and who made them', hint: '', run: () => (ui.changesOpen = true) },
   { label: 'Show the longest path alone', hint: 'in the list and on the Ground', run: showLongestPath },
   { label: ui.theme === 'dusk' ? 'Daylight theme' : 'Dusk theme', hint: '', run: () => (ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk') },
   { label: 'Show times in all dates', hint: 'T', run: () => (ui.allTimes = !ui.allTimes) },
@@ -47,7 +61,44 @@ function showLongestPath(): void {
   ui.filter = { ids: new Set(viewPlan.activities.filter((_, i) => view.onLongestPath[i] === 1).map((a) => a.id)), reason: 'on the longest path' }
   go('network')
 }
+/** "K40 7d", "K40 after K20, 2d later": what is typed after a code is done to that activity. */
+const meantFor = (activity: Activity, what: string): Change | string | null => {
+  const lengths = calendars.value!.lengthsOf(activity)
+  if (/^\d/.test(what)) {
+    const read = readDuration(what, lengths)
+    if (!read.ok) return read.why
+    return activity.kind === 'work' ? setDuration(activity, read.minutes) : `a ${activity.kind} has no duration of its own`
+  }
+  if (!/^(after|with|ends|starts)\s/i.test(what)) return null
+  const first = readLink(what, lengths)
+  if (!first.ok) return first.why
+  const from = plans.viewPlan!.activities.find((a) => a.code.toLowerCase() === first.code.toLowerCase())
+  if (!from) return `there is no activity ${first.code}`
+  const read = readLink(what, calendars.value!.lengths(lagCalendarOf(plans.viewPlan!.project, { lagOn: null }, from, activity)))
+  if (!read.ok) return read.why
+  return { kind: 'add', list: 'links', before: null, item: { id: freshId(plans.viewPlan!.links, 'l', Math.random), from: from.id, to: activity.id, type: read.type, lag: read.lag, lagOn: null, nature: 'hard', reason: '' } }
+}
+const typedDeed = computed((): Entry | null => {
+  const match = /^(\S+)\s+(.+)$/.exec(text.value.trim())
+  const activity = match ? plans.viewPlan?.activities.find((a) => a.code.toLowerCase() === match[1]!.toLowerCase()) : undefined
+  const change = activity ? meantFor(activity, match![2]!) : null
+  if (change === null) return null
+  if (typeof change === 'string') return { label: change, hint: 'not understood', run: () => undefined }
+  return {
+    label: describeChange(plans.viewPlan!, change),
+    hint: 'Enter does it',
+    run: () => {
+      try {
+        plans.edit(change)
+      } catch (error) {
+        if (!(error instanceof PlanError)) throw error
+        list.problem = error.issues[0]!.message
+      }
+    },
+  }
+})
 const entries = computed((): Entry[] => {
+  if (typedDeed.value) return [typedDeed.value]
   const words = text.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
   const fits = (label: string): boolean => words.every((word) => label.toLowerCase().includes(word))
   const named = /^i am (.+)$/i.exec(text.value.trim())
@@ -81,7 +132,7 @@ const move = (by: number): void => void (at.value = (at.value + by + entries.val
         ref="input"
         v-model="text"
         aria-label="An activity, a stage, or what you want done"
-        placeholder="An activity, a stage, or what you want done; “I am …” signs your changes"
+        placeholder="An activity, a stage, or what you want done; “K40 7d”, “K40 after K20”; “I am …” signs your changes"
         role="combobox"
         aria-expanded="true"
         aria-controls="palette-list"

@@ -75,7 +75,7 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
         <dd><button class="plain figure" data-test="p80" @click="goTo('forecast')">{{ sure?.words ?? 'not forecast yet' }}</button></dd>
       </div>
     </dl>
-    <span class="stored" :class="{ signal: plans.pending.length > 0 && plans.connection === 'offline' }" role="status" data-test="stored">{{ stored }}</span>
+    <button class="plain stored" :class="{ signal: plans.pending.length > 0 && plans.connection === 'offline' }" :aria-label="`${stored}; show the changes and who made them`" title="The changes, and who made them" @click="ui.changesOpen = !ui.changesOpen"><span role="status" data-test="stored">{{ stored }}</span></button>
     <button class="plain find" @click="ui.paletteOpen = true">Find or do <kbd class="code">Ctrl K</kbd></button>
   </header>
 </template>
@@ -90,7 +90,7 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
 dt { font-size: 11.5px; color: var(--soft-ink); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 dd { margin: 0; font: 650 14.5px/1.35 'Bricolage Grotesque Variable', sans-serif; white-space: nowrap; }
 .figure { border-bottom: 1.5px dotted var(--line); min-height: 24px; }
-.stored { font-size: 12px; color: var(--soft-ink); white-space: nowrap; }
+.stored { font-size: 12px; color: var(--soft-ink); white-space: nowrap; min-height: 24px; border-bottom: 1px dotted var(--line); }
 .stored.signal { color: var(--signal-text); font-weight: 600; }
 .find { font-size: 12px; color: var(--soft-ink); white-space: nowrap; min-height: 24px; }
 kbd { border: 1px solid var(--hairline); border-radius: 4px; padding: 1px 5px; background: var(--raised); }

@@ -2,10 +2,12 @@
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { usePlanStore } from '../stores/planStore.ts'
+import ChangeList from './ChangeList.vue'
 import CommandPalette from './CommandPalette.vue'
 import ConflictPanel from './ConflictPanel.vue'
 import CourseRail from './CourseRail.vue'
 import EditNewsLine from './EditNewsLine.vue'
+import GuideCard from './GuideCard.vue'
 import HeadLine from './HeadLine.vue'
 import ShortcutSheet from './ShortcutSheet.vue'
 import { useGlobalKeys } from './useGlobalKeys.ts'
@@ -22,6 +24,7 @@ useGlobalKeys()
     <CourseRail />
     <div class="body">
       <HeadLine />
+      <GuideCard v-if="route.name === 'network'" />
       <EditNewsLine />
       <ConflictPanel v-if="plans.setAside.length > 0" />
       <p v-if="plans.refusal" class="refusal" role="alert">This plan cannot be scheduled: {{ plans.refusal }}</p>
@@ -36,6 +39,7 @@ useGlobalKeys()
     </div>
     <CommandPalette />
     <ShortcutSheet />
+    <ChangeList />
   </div>
 </template>
 

@@ -17,7 +17,18 @@ export const SHORTCUTS: readonly (readonly [keys: string, does: string])[] = [
   ['Enter', 'Change the cell; again: keep it and go down'],
   ['Tab', 'Keep the cell and go right'],
   ['Esc', 'Leave the cell as it was; clear the selection'],
-  ['Space', 'Add the row to the selection'],
+  ['Space', 'Add the row to the selection; Shift and arrows: a range'],
+  ['N', 'New line: name, duration, what it waits for'],
+  ['Delete', 'Remove what is selected'],
+  ['L', 'Link the selection in series; Shift L: unlink'],
+  ['G', 'Make a group of the selection'],
+  ['Alt ← →', 'Out of the group, into the group'],
+  ['Alt ↑ ↓', 'Move the rows up, down'],
+  ['Ctrl D', 'Fill the topmost cell down the selection'],
+  ['Ctrl Enter', 'Keep the cell for all that are selected'],
+  ['[ ]', 'Fold all groups, open all'],
+  ['Ctrl V', 'Paste a block: columns are recognised, then you say'],
+  ['M', 'Ground, Map, Arrow map in turn'],
   ['+ −', 'Zoom the Ground in and out'],
   ['0', 'Fit the whole plan on the Ground'],
   ['Shift ← →', 'Move the Ground'],
@@ -49,5 +60,6 @@ export const useGlobalKeys = (): void => {
       void router.push({ name: STAGES[Number(event.key) - 1]!.name, params: route.params })
     } else if (!ctrl && !event.altKey && event.key === '?') ui.shortcutsOpen = !ui.shortcutsOpen
     else if (!ctrl && !event.altKey && key === 't') ui.allTimes = !ui.allTimes
+    else if (!ctrl && !event.altKey && key === 'm') ui.pane = ui.pane === 'ground' ? 'map' : ui.pane === 'map' ? 'arrows' : 'ground'
   })
 }

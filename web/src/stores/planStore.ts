@@ -199,7 +199,7 @@ export const usePlanStore = defineStore('plan', () => {
   /** Edits the plan itself whatever scenario is in view: scenarios, project facts. */
   const editPlan = (change: Change): void => commit(change, describeChange(base.value!, change), null)
 
-  const takeBack = (uid: string | undefined, word: 'Undone' | 'Done again'): void => {
+  const takeBack = (uid: string | undefined, word: 'Undone' | 'Done again' = 'Undone'): void => {
     if (uid === undefined) return
     const logged = log.value.find((entry) => entry.uid === uid)
     const inverse = logged?.inverse ?? inverseOfPending(uid)
@@ -344,7 +344,7 @@ export const usePlanStore = defineStore('plan', () => {
 
   return {
     planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
-    activity, open, close, viewScenario, edit, editPlan, undo, redo, resolveSetAside, onJob,
+    activity, open, close, viewScenario, edit, editPlan, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     review: () => worker?.review() ?? Promise.resolve(null),

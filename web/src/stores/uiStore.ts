@@ -20,6 +20,7 @@ export const useUiStore = defineStore('ui', () => {
   const pane = useLocalStorage<'ground' | 'map' | 'arrows'>('geodrome-pane', 'ground')
   const paletteOpen = ref(false)
   const shortcutsOpen = ref(false)
+  const changesOpen = ref(false)
   const collapsed = ref<ReadonlySet<string>>(new Set())
   /** Counts up when the selected activity should be brought into view. */
   const reveal = ref(0)
@@ -34,5 +35,5 @@ export const useUiStore = defineStore('ui', () => {
     if (!next.delete(id)) next.add(id)
     collapsed.value = next
   }
-  return { theme, tokens, selection, focus, filter, search, group, allTimes, pane, paletteOpen, shortcutsOpen, collapsed, reveal, select, toggleGroup }
+  return { theme, tokens, selection, focus, filter, search, group, allTimes, pane, paletteOpen, shortcutsOpen, changesOpen, collapsed, reveal, select, toggleGroup }
 })

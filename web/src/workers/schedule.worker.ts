@@ -58,6 +58,20 @@ const take = (next: Plan, nextVersion: number, change: Change | null): void => {
   say({ kind: 'scheduled', version, view: viewOf(made, computeMs), difference })
 }
 
+/** By how much each link into and out of an activity falls short of driving, in working minutes of its successor; 0 for those that drive. */
+const slackOfLinks = ({ network }: Schedule, id: string): Map<string, number> => {
+  const i = network.indexOf.get(id)!
+  const successors = new Set<number>([i])
+  for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) successors.add(network.linkTo[network.outLink[o]!]!)
+  const slack = new Map<string, number>()
+  for (const j of successors) {
+    const { start, finish } = explain(current!, network.activities[j]!.id, { withSharers: false })
+    for (const { link, behindBy, from } of [...start.candidates, ...finish.candidates])
+      if (link !== null && (j === i || from === id)) slack.set(link, Math.min(behindBy, slack.get(link) ?? Infinity))
+  }
+  return slack
+}
+
 self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
   switch (data.kind) {
     case 'load':
@@ -71,7 +85,9 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
     }
     case 'probe': {
       const isKnown = current !== null && current.network.indexOf.has(data.activity) && current.network.plan.project.direction === 'forward'
-      const probe = isKnown ? { experiment: experiments(current!, [data.activity])[0]!, paths: rankedPaths(current!, data.activity).slice(0, 3) } : null
+      const probe = isKnown
+        ? { experiment: experiments(current!, [data.activity])[0]!, paths: rankedPaths(current!, data.activity).slice(0, 3), slack: slackOfLinks(current!, data.activity) }
+        : null
       return say({ kind: 'probed', requestId: data.requestId, probe })
     }
     case 'review':

@@ -42,6 +42,8 @@ export interface Probe {
   readonly experiment: Experiment
   /** The tightest chains, at most a few. */
   readonly paths: readonly FloatPath[]
+  /** Working minutes by which each link in and out falls short of driving, by link id. */
+  readonly slack: ReadonlyMap<string, number>
 }
 export interface Comparison {
   readonly view: ScheduleView

@@ -8,6 +8,10 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import type { Probe } from '../../workers/scheduleProtocol.ts'
+import { cellContext } from '../rows/columns.ts'
+import ActivityHistory from './ActivityHistory.vue'
+import DayStrip from './DayStrip.vue'
+import FactFields from './FactFields.vue'
 import LadderBlock from './LadderBlock.vue'
 import LimitEditor from './LimitEditor.vue'
 import LinkEditor from './LinkEditor.vue'
@@ -63,19 +67,26 @@ const freeFloat = computed(() => {
   const a = activity.value
   return free === undefined || free === NONE || !a || !calendars.value ? '' : durationWords(free, calendars.value.lengthsOf(a))
 })
-const estimate = computed(() => {
-  const a = activity.value
-  if (!a?.estimate || !calendars.value) return null
-  const lengths = calendars.value.lengthsOf(a)
-  const { low, likely, high, shape } = a.estimate
-  return `${durationWords(low, lengths)} · ${durationWords(likely, lengths)} · ${durationWords(high, lengths)}, ${shape}`
-})
 const odds = computed(() => (ui.focus === null ? undefined : forecast.latest?.result?.activities[ui.focus]))
 const findings = computed(() => (review.review?.findings ?? []).filter((f) => ui.focus !== null && f.activities.includes(ui.focus)))
-const { problem: calendarProblem, attempt } = useAttempt()
-const setCalendar = (event: Event): void => {
-  const value = (event.target as HTMLSelectElement).value
-  attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { calendar: value === '' ? null : value } }))
+const { attempt } = useAttempt()
+const confirm = (): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { confirmed: true } }))
+const NO_SLACK: ReadonlyMap<string, number> = new Map()
+const context = computed(() => (plans.viewPlan && plans.view && calendars.value ? cellContext(plans.viewPlan, plans.view, calendars.value, ui.allTimes) : null))
+/** The chain that sets its start: back over driving links until nothing drives. */
+const showChain = (): void => {
+  const { viewPlan, view } = plans
+  const chain = new Set([ui.focus!])
+  const into = new Map<string, string[]>()
+  for (const link of viewPlan!.links) if (view!.driving.has(link.id)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
+  const stack = [ui.focus!]
+  while (stack.length > 0)
+    for (const from of into.get(stack.pop()!) ?? [])
+      if (!chain.has(from)) {
+        chain.add(from)
+        stack.push(from)
+      }
+  ui.filter = { ids: chain, reason: `driving ${activity.value!.code}` }
 }
 const showSharers = (): void => {
   ui.filter = { ids: new Set([ui.focus!, ...sharers.value]), reason: `sharing the float of ${activity.value!.code}` }
@@ -105,26 +116,21 @@ const showSharers = (): void => {
       </section>
       <section v-if="probe && probe.paths.length > 0" class="probe">
         <h3>What leads here, tightest first</h3>
+        <button class="noun" @click="showChain">Show its driving chain alone</button>
         <p v-for="(path, k) in probe.paths" :key="k" class="path"><span class="code">{{ codesOf(path.activities) }}</span> <span class="soft">{{ path.slack === 0 ? 'drives it' : `${durationWords(path.slack, calendars!.lengthsOf(plans.activity(path.activities[0]!)!))} to spare` }}</span></p>
       </section>
-      <LinkEditor :activity="activity.id" side="in" />
-      <LinkEditor :activity="activity.id" side="out" />
+      <LinkEditor :activity="activity.id" side="in" :slack="probe?.slack ?? NO_SLACK" />
+      <LinkEditor :activity="activity.id" side="out" :slack="probe?.slack ?? NO_SLACK" />
       <LimitEditor v-if="activity.kind !== 'hammock'" :activity="activity" />
+      <DayStrip :calendar="calendars!.of(activity)" :name="calendars!.name(calendars!.idOf(activity))" :start="plans.view!.start[index]!" :finish="plans.view!.finish[index]!" />
+      <FactFields :key="activity.id" :activity="activity" :context="context!" />
       <section class="facts">
-        <p class="fact">
-          <label for="lens-calendar">Calendar</label>
-          <select id="lens-calendar" :value="activity.calendar ?? ''" @change="setCalendar">
-            <option value="">the project’s ({{ calendars?.name(plans.viewPlan!.project.calendar) }})</option>
-            <option v-for="c in plans.viewPlan!.calendars" :key="c.id" :value="c.id">{{ c.name || c.id }}</option>
-            <option value="clock">Round the clock</option>
-          </select>
-        </p>
-        <p v-if="calendarProblem" class="brick" role="alert">{{ calendarProblem }}</p>
-        <p v-if="estimate" class="fact"><span>Low · likely · high</span><span>{{ estimate }}</span></p>
         <p v-if="odds" class="fact"><span>On the longest path in</span><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong></p>
         <p v-if="!activity.confirmed" class="signal">Nobody has confirmed this duration yet.</p>
+        <button v-if="!activity.confirmed" class="noun" @click="confirm">It is right: confirm it</button>
         <p v-for="finding in findings" :key="finding.fingerprint" class="signal">Review: {{ finding.message }}.</p>
       </section>
+      <ActivityHistory :activity="activity.id" />
     </template>
     <template v-else>
       <h2 class="title">Why does it finish then?</h2>
@@ -143,5 +149,4 @@ const showSharers = (): void => {
 .facts { padding-top: 8px; }
 .probe { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
 .path { padding: 2px 0; overflow-wrap: anywhere; }
-select { max-width: 190px; border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 3px 6px; height: 28px; }
 </style>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
-import { freshId, lagCalendarOf, linkPhrase, readLink, type Change, type Link } from '@geodrome/core'
+import { durationWords, freshId, groupEnds, lagCalendarOf, linkPhrase, readLink, tieGroup, type Change, type Link } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
-const props = defineProps<{ activity: string; side: 'in' | 'out' }>()
+const props = defineProps<{ activity: string; side: 'in' | 'out'; slack: ReadonlyMap<string, number> }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const calendars = useCalendars(() => plans.viewPlan)
@@ -37,6 +37,17 @@ const begin = async (link: Link | null): Promise<void> => {
   field?.select()
 }
 
+/** A group typed instead of an activity: the links between activities that are made instead, named before they are. */
+const groupMeant = (code: string, type: Link['type'], lag: number) => {
+  const plan = plans.viewPlan!
+  const group = plan.groups.find((g) => g.code.toLowerCase() === code.toLowerCase())
+  if (!group) return null
+  const ends = groupEnds(plan, group.id, props.side === 'in' ? 'from' : 'to').filter((id) => id !== props.activity)
+  if (ends.length === 0) return { ok: false as const, why: `${group.name || code} has no open end to tie` }
+  const change = tieGroup(plan, props.side === 'in' ? { from: ends, to: [props.activity] } : { from: [props.activity], to: ends }, type, lag, Math.random)
+  return { ok: true as const, change, words: `${group.name || code} is a group; tied instead: ${ends.map(codeOf).join(', ')}` }
+}
+
 /** What the typed sentence means, as a change; typed at the predecessor it names the successor. */
 const understood = computed(() => {
   if (editing.value === null || text.value.trim() === '') return null
@@ -46,7 +57,7 @@ const understood = computed(() => {
   const read = readLink(text.value, lengths)
   if (!read.ok) return read
   const other = plans.viewPlan!.activities.find((a) => a.code.toLowerCase() === read.code.toLowerCase())
-  if (!other) return { ok: false as const, why: `there is no activity ${read.code}` }
+  if (!other) return groupMeant(read.code, read.type, read.lag) ?? { ok: false as const, why: `there is no activity or group ${read.code}` }
   const [from, to] = props.side === 'in' || existing ? [other.id, existing?.to ?? props.activity] : [props.activity, other.id]
   // A lag counts on the calendar of the link, which for a new one depends on both ends.
   const own = lagLengths({ lagOn: existing?.lagOn ?? null, from, to })
@@ -59,12 +70,25 @@ const run = (change: Change): boolean => attempt(() => plans.edit(change))
 const keep = (): void => {
   const meant = understood.value
   if (!meant?.ok) return
+  if ('change' in meant) {
+    if (run(meant.change)) editing.value = null
+    return
+  }
   const existing = links.value.find((l) => l.id === editing.value)
   const ends = { from: meant.from, to: meant.to, type: meant.type, lag: meant.lag }
   const change: Change = existing
     ? { kind: 'set', list: 'links', key: existing.id, set: ends }
     : { kind: 'add', list: 'links', before: null, item: { id: freshId(plans.viewPlan!.links, 'l', Math.random), ...ends, lagOn: null, nature: 'hard', reason: '' } }
   if (run(change)) editing.value = null
+}
+const setLink = (link: Link, set: Record<string, unknown>): void => void run({ kind: 'set', list: 'links', key: link.id, set })
+const NATURES = ['hard', 'preferred', 'resource', 'outside'] as const
+const LAGS = [['', 'as the project says'], ['from', 'calendar of the one before'], ['to', 'calendar of the one after'], ['project', 'the project’s calendar'], ['clock', 'round the clock']] as const
+const room = (link: Link): string => {
+  const minutes = props.slack.get(link.id)
+  const successor = plans.activity(link.to)
+  if (minutes === undefined || !successor || !calendars.value) return ''
+  return minutes <= 0 ? 'drives' : `${durationWords(minutes, calendars.value.lengthsOf(successor))} to spare`
 }
 const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', key: link.id })
 </script>
@@ -79,11 +103,22 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
           <button class="plain small" :aria-label="`Go to ${codeOf(otherOf(link))}`" @click="ui.select(otherOf(link), { show: true })">→</button>
           <button class="plain small" :aria-label="`Remove the link ${phrase(link)}`" @click="remove(link)">×</button>
         </span>
-        <span class="soft type">{{ link.type }}{{ plans.view?.driving.has(link.id) ? ' · drives' : '' }}</span>
+        <span class="soft type" :title="link.reason || undefined">{{ link.nature === 'hard' ? link.type : `${link.type}, ${link.nature}` }}{{ room(link) ? ` · ${room(link)}` : '' }}</span>
       </template>
       <span v-else class="typing">
         <input ref="input" v-model="text" aria-label="Link in words" @keydown.enter.prevent="keep" @keydown.esc="editing = null" />
         <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}</small>
+        <label>The lag counts on
+          <select :value="link.lagOn ?? ''" @change="setLink(link, { lagOn: ($event.target as HTMLSelectElement).value || null })">
+            <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
+            <option v-for="c in plans.viewPlan!.calendars" :key="c.id" :value="`calendar:${c.id}`">{{ c.name || c.id }}</option>
+          </select>
+        </label>
+        <label>It is
+          <select :value="link.nature" @change="setLink(link, { nature: ($event.target as HTMLSelectElement).value })"><option v-for="n in NATURES" :key="n">{{ n }}</option></select>
+        </label>
+        <label>Because <input :value="link.reason" maxlength="2000" placeholder="why it is so" @change="setLink(link, { reason: ($event.target as HTMLInputElement).value })" /></label>
+        <span class="row"><button class="chip" @click="keep">Keep</button><button class="chip" @click="editing = null">Close</button></span>
       </span>
     </div>
     <button v-if="editing !== 'new'" class="plain add" @click="begin(null)">{{ side === 'in' ? 'Add what it waits for' : 'Add what it leads to' }}</button>
@@ -110,6 +145,9 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
 .small { width: 24px; height: 24px; text-align: center; color: var(--soft-ink); line-height: 24px; }
 .type { font-size: 11.5px; white-space: nowrap; }
 .add { color: var(--fjord); font-weight: 600; width: fit-content; min-height: 24px; }
+.typing label { display: grid; grid-template-columns: 96px 1fr; align-items: center; gap: 6px; font-size: 12.5px; color: var(--soft-ink); }
+.typing select { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 28px; min-width: 0; }
+.row { display: flex; gap: 6px; margin: 2px 0 6px; }
 .typing { display: flex; flex-direction: column; gap: 2px; width: 100%; }
 input { border: 1.5px solid var(--ink); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 4px 8px; width: 100%; }
 input::placeholder { color: var(--soft-ink); opacity: 1; }

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Activity, Item } from '@geodrome/core'
+import { useAttempt } from '../../composables/useAttempt.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { columnOf, type CellContext } from '../rows/columns.ts'
+
+/** The facts of an activity, typed and read as in the list, and those that the list has no column for. */
+const props = defineProps<{ activity: Activity; context: CellContext }>()
+const plans = usePlanStore()
+const { problem, attempt } = useAttempt()
+const index = computed(() => plans.byId.get(props.activity.id)!)
+const set = (fields: Item): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: fields }))
+
+const FIELDS = ['duration', 'kind', 'calendar', 'owner', 'tags', 'estimate', 'notes'] as const
+const fields = computed(() => FIELDS.map((id) => columnOf(id)!).filter((c) => props.activity.kind === 'work' || (c.id !== 'duration' && c.id !== 'estimate')))
+const typed = ref<Record<string, string>>({})
+const textOf = (id: string): string => typed.value[id] ?? columnOf(id)!.draft!(props.context, index.value)
+const read = (id: string) => columnOf(id)!.read!(props.context, index.value, textOf(id))
+const keep = (id: string): void => {
+  if (typed.value[id] === undefined) return
+  const meant = read(id)
+  if (!meant.ok) return
+  delete typed.value[id]
+  if (meant.change) attempt(() => plans.edit(meant.change!))
+}
+
+interface Line {
+  readonly text: string
+  readonly done: boolean
+}
+const checklist = computed(() => props.activity.checklist as readonly Line[])
+const line = ref('')
+const addLine = (): void => {
+  if (line.value.trim() === '') return
+  set({ checklist: [...checklist.value, { text: line.value.trim(), done: false }] })
+  line.value = ''
+}
+const payment = computed(() => props.activity.payment as { amount?: number } | null)
+const decision = computed(() => props.activity.decision as { by?: string; question?: string } | null)
+const setAmount = (event: Event): void => {
+  const text = (event.target as HTMLInputElement).value.replaceAll(/[\s,]/g, '')
+  if (!/^\d+(\.\d+)?$/.test(text)) return void (problem.value = `“${text}” is not an amount`)
+  set({ payment: { ...payment.value, amount: Number(text) } })
+}
+const setCost = (event: Event): void => {
+  const text = (event.target as HTMLInputElement).value.replaceAll(/[\s,]/g, '') || '0'
+  if (!/^-?\d+(\.\d+)?$/.test(text)) return void (problem.value = `“${text}” is not an amount`)
+  set({ cost: { ...props.activity.cost, fixed: Number(text) } })
+}
+</script>
+
+<template>
+  <section class="facts" data-test="facts">
+    <label v-for="column in fields" :key="column.id" :title="column.explains">
+      <span>{{ column.title }}</span>
+      <input
+        :value="textOf(column.id)"
+        :list="column.offers ? `offers-${column.id}` : undefined"
+        :aria-invalid="!read(column.id).ok"
+        :placeholder="column.id === 'calendar' ? 'the project’s' : ''"
+        @input="typed[column.id] = ($event.target as HTMLInputElement).value"
+        @keydown.enter="keep(column.id)"
+        @blur="keep(column.id)"
+      />
+      <datalist v-if="column.offers" :id="`offers-${column.id}`"><option v-for="offer in column.offers(context)" :key="offer" :value="offer" /></datalist>
+      <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }">{{ read(column.id).ok ? (read(column.id) as { words: string }).words : (read(column.id) as { why: string }).why }}</small>
+    </label>
+    <label><span>Fixed cost</span><input :value="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
+    <label class="check"><input type="checkbox" :checked="activity.place === 'late'" @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })" /> as late as its free float allows</label>
+    <template v-if="activity.kind === 'milestone'">
+      <label class="check"><input type="checkbox" :checked="payment !== null" @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })" /> a payment is due with it</label>
+      <label v-if="payment"><span>Amount, {{ context.plan.project.currency }}</span><input :value="payment.amount ?? 0" inputmode="decimal" @change="setAmount" /></label>
+      <label class="check"><input type="checkbox" :checked="decision !== null" @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })" /> somebody outside decides it</label>
+      <label v-if="decision"><span>Who decides</span><input :value="decision.by ?? ''" @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })" /></label>
+    </template>
+    <div class="checklist">
+      <span>Checklist</span>
+      <ul>
+        <li v-for="(item, k) in checklist" :key="k">
+          <label class="check"><input type="checkbox" :checked="item.done" @change="set({ checklist: checklist.with(k, { ...item, done: ($event.target as HTMLInputElement).checked }) })" /> {{ item.text }}</label>
+          <button class="plain x" :aria-label="`Remove ${item.text}`" @click="set({ checklist: checklist.toSpliced(k, 1) })">×</button>
+        </li>
+        <li><input v-model="line" aria-label="New line of the checklist" placeholder="add a line" @keydown.enter="addLine" @blur="addLine" /></li>
+      </ul>
+    </div>
+    <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+  </section>
+</template>
+
+<style scoped>
+.facts { padding: 10px 0; border-bottom: 1px solid var(--hairline); display: flex; flex-direction: column; gap: 5px; }
+label:not(.check), .checklist { display: grid; grid-template-columns: 92px 1fr; gap: 2px 8px; align-items: center; }
+label > span, .checklist > span { font-size: 12.5px; color: var(--soft-ink); }
+label small { grid-column: 2; font-size: 12px; color: var(--soft-ink); }
+label small.brick { color: var(--brick); }
+.check { display: flex; gap: 7px; align-items: center; min-height: 24px; }
+input:not([type='checkbox']) { border: 1px solid var(--hairline); border-radius: 6px; background: var(--paper); color: var(--ink); font: inherit; padding: 2px 7px; min-width: 0; width: 100%; height: 26px; }
+input:not([type='checkbox']):hover { border-color: var(--line); }
+input:not([type='checkbox']):focus { border-color: var(--ink); outline: none; box-shadow: 0 0 0 1px var(--ink); }
+input[aria-invalid='true'] { border-color: var(--brick); }
+input::placeholder { color: var(--soft-ink); opacity: 1; }
+.checklist { align-items: start; }
+ul { list-style: none; margin: 0; padding: 0; }
+li { display: flex; justify-content: space-between; align-items: center; gap: 4px; }
+.x { width: 24px; height: 24px; line-height: 22px; text-align: center; color: var(--soft-ink); }
+</style>
