@@ -22,6 +22,22 @@ for (const theme of ['daylight', 'dusk'] as const)
       if (stage === 'forecast') await expect(page.locator('.figure .points path').first()).toBeAttached()
       await check(stage)
     }
+    await kittiwake.open('network')
+    await page.getByRole('button', { name: /^Plan/ }).click()
+    await expect(page.getByRole('heading', { name: 'How the list is shown' })).toBeVisible()
+    await check('view panel')
+    await page.keyboard.press('Escape')
+    for (const [pane, id] of [['Map', 'map'], ['Arrow map', 'arrow-map']] as const) {
+      await page.getByRole('button', { name: pane, exact: true }).click()
+      await expect(page.getByTestId(id).locator('.vue-flow__node').first()).toBeVisible()
+      await check(pane)
+    }
+    for (const path of ['/new', '/list']) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await check(path)
+    }
+    await kittiwake.open('network')
     await page.keyboard.press('Control+k')
     await expect(page.getByRole('combobox', { name: 'An activity' })).toBeVisible()
     await check('palette')

@@ -41,7 +41,7 @@ test('add, change and remove a link in words; a loop is refused by name', async 
   await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
 
   await waits.getByRole('button', { name: 'after K40, 1 d later', exact: true }).click()
-  await waits.getByRole('textbox').fill('ends with K40')
+  await waits.getByRole('textbox', { name: 'Link in words' }).fill('ends with K40')
   await page.keyboard.press('Enter')
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
 

@@ -3,6 +3,16 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 export { expect }
 
+type Items = Record<string, never>[]
+interface StoredPlan {
+  project: Record<string, never>
+  activities: Items
+  links: Items
+  groups: Items
+  calendars: Items
+  scenarios: Items
+}
+
 /** The application with a plan of the demo open, and the words for what a practitioner does with it. */
 export class Desk {
   readonly page: Page
@@ -39,6 +49,35 @@ export class Desk {
     await input.fill(text)
     await this.page.keyboard.press('Enter')
   }
+  /** Selects several rows, first to last. */
+  async selectAll(...codes: string[]): Promise<void> {
+    for (const [k, code] of codes.entries()) await this.cell(code, 'Activity').click(k === 0 ? {} : { modifiers: ['Control'] })
+  }
+  /** Types a line for a new activity and keeps it. */
+  async addLine(text: string): Promise<void> {
+    await this.page.getByTestId('entry').fill(text)
+    await this.page.keyboard.press('Enter')
+  }
+  /** Pastes a text where the keyboard is. */
+  paste(text: string): Promise<void> {
+    return this.page.getByRole('treegrid').evaluate((grid, pasted) => {
+      const data = new DataTransfer()
+      data.setData('text/plain', pasted)
+      grid.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
+    }, text)
+  }
+  /** What is drawn in a row of the Ground: the box of its bar on the screen. */
+  async bar(code: string): Promise<{ x: number; y: number; width: number; height: number }> {
+    const box = await this.page.locator('.shape', { has: this.page.locator('title', { hasText: `${code} ` }) }).locator('.hit').first().boundingBox()
+    return box!
+  }
+  /** Drags with the mouse from one place to another. */
+  async drag(from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+    await this.page.mouse.move(...from)
+    await this.page.mouse.down()
+    await this.page.mouse.move(...to, { steps: 6 })
+    await this.page.mouse.up()
+  }
   get finish(): Locator {
     return this.page.getByTestId('planned-finish')
   }
@@ -52,7 +91,7 @@ export class Desk {
     return this.page.getByRole('complementary', { name: 'Lens' })
   }
   /** The plan as the server holds it. */
-  async onServer(): Promise<{ revision: number; plan: { activities: Record<string, never>[]; links: Record<string, never>[]; scenarios: Record<string, never>[] } }> {
+  async onServer(): Promise<{ revision: number; plan: StoredPlan }> {
     return (await (await this.page.request.get(`/api/plans/${this.id}`)).json()) as never
   }
   duration(code: string): Promise<unknown> {

@@ -1,6 +1,6 @@
 import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { applyChange, PlanError, setCalendar, type Change, type Item, type PlanCalendar, type Stays } from '@geodrome/core'
 import type { Comparison } from '../workers/scheduleProtocol.ts'
 import { usePlanStore } from './planStore.ts'
@@ -55,6 +55,8 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
       return false
     }
   }
+  // An effect is shown of what is there now, or not at all.
+  watch(change, () => (effect.value = null), { flush: 'sync' })
   watchDebounced(
     [change, () => plans.viewPlan],
     async () => {

@@ -7,12 +7,12 @@ defineProps<{ data: BoxWords & { state: 'lit' | 'faded' | 'loop' | ''; isSelecte
 
 <template>
   <div class="box" :class="[data.ink, data.state, { selected: data.isSelected, group: data.count > 0, path: data.onPath }]">
-    <Handle id="start" type="source" :position="Position.Left" aria-label="Start: drag from or to here" />
+    <Handle id="start" type="source" :position="Position.Left" title="Start: drag from or to here" />
     <i class="ink" aria-hidden="true" />
     <p class="head"><span class="code">{{ data.code }}</span><span class="float" :class="{ short: data.float.startsWith('−') || data.float.startsWith('≈−') }">{{ data.float }}</span></p>
     <p class="name" :title="data.name">{{ data.name }}</p>
     <p class="foot"><span>{{ data.count > 0 ? `${data.count} activities` : data.duration }}</span><span>{{ data.dates }}</span></p>
-    <Handle id="finish" type="source" :position="Position.Right" aria-label="Finish: drag from or to here" />
+    <Handle id="finish" type="source" :position="Position.Right" title="Finish: drag from or to here" />
   </div>
 </template>
 

@@ -28,9 +28,9 @@ const isAfterName = (column: Column): boolean => props.columns.findIndex((c) => 
 </script>
 
 <template>
-  <div class="columns" role="row" :style="{ gridTemplateColumns: gridTemplate(columns) }">
-    <span v-for="column in columns" :key="column.id" class="head" :class="column.align" role="columnheader" :aria-sort="orderOf(column.id)">
-      <button class="plain title" :title="`${column.explains} Click sorts inside the groups; with Shift, as a further key.`" @click="list.sortBy(column.id, $event.shiftKey)">{{ column.title }}{{ mark(column.id) }}</button>
+  <div class="columns" role="group" aria-label="Columns of the list" :style="{ gridTemplateColumns: gridTemplate(columns) }">
+    <span v-for="column in columns" :key="column.id" class="head" :class="column.align">
+      <button class="plain title" :aria-label="`${column.title}, ${orderOf(column.id) === 'none' ? 'not sorted' : orderOf(column.id)}`" :title="`${column.explains} Click sorts inside the groups; with Shift, as a further key.`" @click="list.sortBy(column.id, $event.shiftKey)">{{ column.title }}{{ mark(column.id) }}</button>
       <span
         v-if="column.width !== null"
         class="edge"

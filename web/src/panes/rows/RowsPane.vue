@@ -173,7 +173,7 @@ const onKey = (event: KeyboardEvent): void => {
     PageUp: () => goTo(row - page, column, event.shiftKey),
     Home: () => goTo(ctrl ? 0 : row, 0),
     End: () => goTo(ctrl ? props.model.rows.length - 1 : row, props.columns.length - 1),
-    Enter: () => (active.value?.kind === 'group' && groupDraft(active.value, props.columns[column]!.id) === null ? ui.toggleGroup(active.value.id) : begin(null)),
+    Enter: () => (active.value?.kind === 'group' ? ui.toggleGroup(active.value.id) : begin(null)),
     F2: () => begin(null),
     Escape: () => {
       ui.selection = []

@@ -1,0 +1,76 @@
+import { expect, test } from './plan.ts'
+
+test('make a calendar with a lunch break and a night shift, and see the finish move', async ({ page, kiln }) => {
+  await kiln.open('calendars')
+  const hours = page.getByTestId('day-hours')
+  await hours.fill('7-12 13-16 22-2')
+  await hours.press('Enter')
+  const effect = page.getByTestId('calendar-effect')
+  await expect(effect).toContainText('What stays?')
+  await effect.getByLabel('the work: 40 h stays 40 h').check()
+  // 112 hours of work and lag on the way to the finish, now in days of twelve.
+  await expect(effect.getByRole('heading')).toHaveText('Fri 12 Mar 11:00')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  await effect.getByTestId('keep-calendar').click()
+  await expect(kiln.finish).toHaveText('Fri 12 Mar 11:00')
+  await expect.poll(async () => (await kiln.onServer()).plan.calendars[0]!.week).toMatchObject({ mon: ['07:00-12:00', '13:00-16:00', '22:00-02:00'], sat: [] })
+  await page.keyboard.press('Control+z')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+})
+
+test('paint Saturday with the mouse, name a shutdown on the year planner, read holidays from a file', async ({ page, kiln }) => {
+  await kiln.open('calendars')
+  await page.getByRole('button', { name: 'Sat, off' }).click()
+  const track = (await page.locator('[data-day=sat]').boundingBox())!
+  const at = (hour: number): [number, number] => [track.x + (track.width * hour) / 24, track.y + 12]
+  await kiln.drag(at(7), at(12))
+  await expect(page.getByTestId('week-words')).toHaveValue('mon–fri 7–12 13–16; sat 7–12; sun off')
+  await kiln.drag(at(9), at(10))
+  await expect(page.getByTestId('week-words')).toHaveValue('mon–fri 7–12 13–16; sat 7–9 10–12; sun off')
+  await page.getByTestId('calendar-effect').getByRole('button', { name: 'Drop the change' }).click()
+
+  await page.getByRole('button', { name: /^2027-03-03/ }).hover()
+  await page.mouse.down()
+  await page.getByRole('button', { name: /^2027-03-05/ }).hover()
+  await page.mouse.up()
+  await page.getByLabel('Name of these days').fill('Furnace fair')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('calendar-effect').getByRole('heading')).toHaveText('Tue 23 Mar 16:00')
+  const ics = 'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:20270308\r\nDTEND;VALUE=DATE:20270309\r\nSUMMARY:Smoke Day\r\nRRULE:FREQ=YEARLY\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n'
+  await page.getByTestId('holiday-file').setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(ics) })
+  await expect(page.getByText('Smoke Day 2027-03-08, every year')).toBeVisible()
+  await page.getByTestId('keep-calendar').click()
+  await expect(kiln.finish).toHaveText('Wed 24 Mar 16:00')
+})
+
+test('a new calendar from a template for one activity; one in use cannot be removed', async ({ page, kiln }) => {
+  await kiln.open('calendars')
+  await page.getByRole('button', { name: 'New calendar' }).click()
+  await page.getByRole('button', { name: 'Seven days' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Seven days' })).toBeVisible()
+  await kiln.stage('Network')
+  await kiln.select('K40')
+  await kiln.lens.getByTestId('facts').getByLabel('Calendar').fill('Seven')
+  await kiln.lens.getByTestId('facts').getByLabel('Calendar').press('Enter')
+  await expect(kiln.news).toContainText('calendar the project’s → Seven days')
+  await expect(kiln.finish).toHaveText('Tue 16 Mar 16:00')
+  await kiln.stage('Calendars')
+  await page.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name: /Seven days/ }).click()
+  await page.getByRole('button', { name: 'Remove this calendar' }).click()
+  await expect(page.getByText(/Seven days stays: it is used by 1 activities/)).toBeVisible()
+})
+
+test('working backward says what it does before it is chosen; midnight of the required day is caught', async ({ page, kiln }) => {
+  await kiln.open('setup')
+  await page.getByTestId('backward').check()
+  await expect(page.getByText('Backward places every activity as late as possible')).toBeVisible()
+  await expect(page.getByTestId('project-effect')).toContainText('it finishes Fri 26 Mar 16:00, now Thu 18 Mar 16:00')
+  await page.getByTestId('keep-project').click()
+  await expect(kiln.finish).toHaveText('Fri 26 Mar 16:00')
+  await page.keyboard.press('Control+z')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  await page.getByLabel('Required finish').fill('2027-03-26 00:00')
+  await page.getByLabel('Required finish').press('Enter')
+  await page.getByTestId('midnight').getByRole('button', { name: 'Mean its end' }).click()
+  await expect.poll(async () => (await kiln.onServer()).plan.project.requiredFinish).toBe('2027-03-26')
+})

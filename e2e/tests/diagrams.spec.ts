@@ -1,0 +1,47 @@
+import { readFileSync } from 'node:fs'
+import { expect, test } from './plan.ts'
+
+test('read the network as a Map: trace, fold, link by dragging, a loop refused and shown, saved as SVG', async ({ page, kiln }) => {
+  await kiln.open()
+  await page.getByRole('button', { name: 'Map', exact: true }).click()
+  const map = page.getByTestId('map')
+  const box = (code: string) => map.locator('.vue-flow__node').filter({ has: page.locator('.code', { hasText: new RegExp(`^${code}$`) }) })
+  await expect(map.getByText(/^9 boxes in/)).toBeVisible()
+  await map.getByRole('button', { name: 'Fit' }).click()
+  await expect(map.locator('.vue-flow__node')).toHaveCount(9)
+  await box('B20').click()
+  await expect(kiln.lens.getByRole('heading', { name: 'Rebuild burner' })).toBeVisible()
+  await expect(box('K20').locator('.box')).toHaveClass(/faded/)
+  await expect(box('B30').locator('.box')).toHaveClass(/lit/)
+
+  const edge = async (code: string, side: 'start' | 'finish'): Promise<[number, number]> => {
+    const b = (await box(code).locator(`.vue-flow__handle[data-handleid=${side}]`).boundingBox())!
+    return [b.x + b.width / 2, b.y + b.height / 2]
+  }
+  await kiln.drag(await edge('K40', 'finish'), await edge('B30', 'start'))
+  await expect(kiln.news).toContainText('B30 after K40, linked')
+  await kiln.drag(await edge('B30', 'finish'), await edge('K20', 'start'))
+  await expect(map.getByRole('alert')).toContainText('these activities wait for each other')
+  await expect(box('B30').locator('.box')).toHaveClass(/loop/)
+  await expect(box('B10').locator('.box')).not.toHaveClass(/loop/)
+  expect((await kiln.onServer()).plan.links).toHaveLength(12)
+
+  await map.getByRole('button', { name: 'Fold all groups' }).click()
+  await expect(map.locator('.vue-flow__node')).toHaveCount(2)
+  await map.getByRole('button', { name: 'Open all groups' }).click()
+  const [saved] = await Promise.all([page.waitForEvent('download'), map.getByRole('button', { name: 'Save as SVG' }).click()])
+  const svg = readFileSync((await saved.path())!, 'utf8')
+  expect(svg.match(/<rect [^>]*rx="9"/g)).toHaveLength(9)
+  expect(svg).toContain('Lay new lining')
+})
+
+test('read it as arrows between numbered events with their times and slack', async ({ page, kiln }) => {
+  await kiln.open()
+  await page.getByRole('button', { name: 'Arrow map', exact: true }).click()
+  const map = page.getByTestId('arrow-map')
+  await expect(map.locator('.arrow.work')).toHaveCount(9)
+  const first = map.locator('.event').filter({ has: page.locator('.code', { hasText: /^10$/ }) })
+  await expect(first).toHaveAttribute('title', /slack 6 d\. Ends nothing, begins K10\./)
+  await map.locator('.arrow.work .hit').first().click({ force: true })
+  await expect(kiln.lens.getByTestId('explain-start')).toBeVisible()
+})

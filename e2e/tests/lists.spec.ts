@@ -1,0 +1,40 @@
+import { expect, test } from './plan.ts'
+
+const LIST = ['Activity ID,Activity name,Duration (days),Predecessors,Phase,Who', 'P10,Order drive belts,10,,Conveyor,Stores', 'P20,Strip old conveyor,3,,Conveyor,Fitters', 'P30,Repair frame,soon,P20,Conveyor,Fitters', 'P40,Fit new belts,4,"P10; P30SS+1d",Conveyor,Fitters', 'P50,Test run,1,P40FS+2 d,Conveyor,Operators', 'P60,Conveyor handed over,0,P50,,'].join('\n')
+
+test('read somebody else’s list: columns are recognised, a bad cell is listed, the plan is scheduled', async ({ page }) => {
+  await page.goto('/list')
+  await page.getByTestId('list-file').setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(LIST) })
+  await expect(page.getByLabel('What column 6 holds, Who')).toHaveValue('owner')
+  await expect(page.getByTestId('list-sum')).toContainText('5 new, 0 changed, 3 links, 1 group')
+  await expect(page.getByTestId('list-problems')).toContainText('row 4: “soon” is not a duration')
+  await page.getByLabel('take the rows without what is not understood').check()
+  await expect(page.getByTestId('list-sum')).toContainText('6 new, 0 changed, 5 links')
+  await page.getByLabel('Start').fill('2027-04-12')
+  await page.getByLabel('Working week').fill('mon-fri 8-16')
+  await page.getByTestId('make-plan').click()
+  // Ten days of belts, four of fitting, two of waiting, one of testing.
+  await expect(page.getByTestId('planned-finish')).toHaveText('Tue 4 May 16:00')
+  await expect(page.getByText('1 duration not confirmed')).toBeVisible()
+})
+
+test('begin a plan from nothing, and one with the calendars of another', async ({ page, kiln }) => {
+  await page.goto('/new')
+  await page.getByLabel('What must be finished').fill('Boiler inspection')
+  await page.getByLabel('By when').fill('2027-05-14')
+  await page.getByLabel('It can begin').fill('2027-05-03 07:00')
+  await page.getByTestId('make-plan').click()
+  await expect(page.getByText('No activities yet.')).toBeVisible()
+  await page.getByTestId('entry').fill('Drain boiler, 1d')
+  await page.keyboard.press('Enter')
+  await page.getByTestId('entry').fill('Inspect drum, 2d, after A10')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('planned-finish')).toHaveText('Wed 5 May 16:00')
+
+  await page.goto('/new')
+  await page.getByLabel('What must be finished').fill('Kiln again')
+  await page.getByLabel('Calendars and groups').selectOption(kiln.id)
+  await expect(page.getByText('1 calendars with their holidays: Day shift.')).toBeVisible()
+  await page.getByTestId('make-plan').click()
+  await expect(page.getByRole('row').filter({ hasText: 'Burner and controls' })).toBeVisible()
+})
