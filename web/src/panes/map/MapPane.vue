@@ -12,13 +12,14 @@ import type { CellContext } from '../rows/columns.ts'
 import { diagramSvg, download } from './diagramSvg.ts'
 import { mapGraph } from './mapGraph.ts'
 import MapBox from './MapBox.vue'
+import MapOverview from './MapOverview.vue'
 import { boxWords, LAYER_GAP, NODE_HEIGHT, NODE_WIDTH, ROW_GAP } from './mapNode.ts'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { fitView, setCenter, setViewport, getViewport, dimensions, zoomIn, zoomOut } = useVueFlow('map')
+const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut } = useVueFlow('map')
 
 const graph = computed(() => mapGraph(props.context.plan, ui.collapsed, props.keeps))
 const client = new LayoutClient()
@@ -49,17 +50,24 @@ watch(
   },
   { immediate: true },
 )
-const fit = (): Promise<boolean> => fitView({ padding: 0.06, maxZoom: 1 })
-/** What fits is shown whole; of more, the beginning is shown large enough to be read. */
-const begin = (): void => {
+/** Zoom at which all of it is seen, and the viewport for it. */
+const whole = (): { x: number; y: number; zoom: number } => {
   const { layers, height } = layout.value!
   const { width: w, height: h } = dimensions.value
-  const whole = Math.min(w / (layers * (NODE_WIDTH + LAYER_GAP)), h / (height * (NODE_HEIGHT + ROW_GAP)))
-  if (whole > 0.5) return void fit()
-  const first = layout.value!.layer.findIndex((l) => l === 0)
-  const { x, y } = place(Math.max(0, first))
-  void setViewport({ x: 24 - x * 0.7, y: h / 2 - (y + NODE_HEIGHT / 2) * 0.7, zoom: 0.7 })
+  const [across, down] = [layers * (NODE_WIDTH + LAYER_GAP) - LAYER_GAP, height * (NODE_HEIGHT + ROW_GAP) - ROW_GAP]
+  const zoom = Math.min(1, (w - 40) / across, (h - 110) / down)
+  return { x: (w - across * zoom) / 2, y: 50 + (h - 100 - down * zoom) / 2, zoom: Math.max(0.012, zoom) }
 }
+const fit = (): void => void (layout.value && setViewport(whole()))
+/** What fits is shown whole; of more, the beginning is shown large enough to be read. */
+const begin = (): void => {
+  if (!layout.value) return
+  if (whole().zoom > 0.5) return fit()
+  const { x, y } = place(Math.max(0, layout.value.layer.indexOf(0)))
+  void setViewport({ x: 24 - x * 0.7, y: dimensions.value.height / 2 - (y + NODE_HEIGHT / 2) * 0.7, zoom: 0.7 })
+}
+/** From afar many boxes are ink on one canvas; Vue Flow then only pans and zooms. */
+const isOverview = computed(() => (laid.value?.nodes.length ?? 0) > 250 && viewport.value.zoom < 0.34)
 
 /** Activities of a loop that was refused, shown until the next deed. */
 const loop = ref<ReadonlySet<string>>(new Set())
@@ -67,13 +75,39 @@ const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.pla
 const place = (k: number): { x: number; y: number } => ({ x: layout.value!.layer[k]! * (NODE_WIDTH + LAYER_GAP), y: layout.value!.row[k]! * (NODE_HEIGHT + ROW_GAP) })
 const chosen = computed(() => new Set(ui.selection))
 
+/**
+ * Boxes near what is seen, for a graph of many: Vue Flow is given these alone, with the links among them; the canvas behind draws the
+ * other links. Taken anew when the view has moved by a good part of itself.
+ */
+const MANY = 250
+const isLarge = computed(() => (laid.value?.nodes.length ?? 0) > MANY)
+const windowKey = computed(() => {
+  const { x, y, zoom } = viewport.value
+  const { width: w, height: h } = dimensions.value
+  const step = 0.4
+  return `${Math.round(-x / w / step)}|${Math.round(-y / h / step)}|${Math.round(Math.log2(zoom) * 2)}|${Math.round(w / 100)}|${Math.round(h / 100)}`
+})
+const near = computed((): ReadonlySet<number> | null => {
+  if (!isLarge.value || !laid.value || !layout.value || windowKey.value === '') return null
+  const { x, y, zoom } = getViewport()
+  const { width: w, height: h } = dimensions.value
+  const [left, top, right, bottom] = [(-x - w / 2) / zoom, (-y - h / 2) / zoom, (1.5 * w - x) / zoom, (1.5 * h - y) / zoom]
+  const found = new Set<number>()
+  for (let k = 0; k < laid.value.nodes.length; k++) {
+    const at = place(k)
+    if (at.x + NODE_WIDTH > left && at.x < right && at.y + NODE_HEIGHT > top && at.y < bottom) found.add(k)
+  }
+  return found
+})
+
 const nodes = computed((): Node[] => {
-  if (!laid.value || !layout.value) return []
-  return laid.value.nodes.map((node, k): Node => {
+  if (!laid.value || !layout.value || isOverview.value) return []
+  return laid.value.nodes.flatMap((node, k): Node[] => {
+    if (near.value && !near.value.has(k)) return []
     const ids = node.members.map((i) => props.context.plan.activities[i]!.id)
     const isLit = lit.value === null || ids.some((id) => lit.value!.up.has(id) || lit.value!.down.has(id))
     const state = ids.some((id) => loop.value.has(id)) ? 'loop' : lit.value === null ? '' : isLit ? 'lit' : 'faded'
-    return {
+    return [{
       id: node.id,
       type: 'box',
       position: place(k),
@@ -83,18 +117,19 @@ const nodes = computed((): Node[] => {
       height: NODE_HEIGHT,
       ariaLabel: `${props.context.plan.activities[node.members[0]!]!.code}`,
       data: { ...boxWords(props.context, node), state, isSelected: ids.some((id) => chosen.value.has(id)) },
-    }
+    }]
   })
 })
 const edges = computed((): Edge[] => {
-  if (!laid.value || !layout.value) return []
+  if (!laid.value || !layout.value || isOverview.value) return []
   const { view } = props.context
-  return laid.value.edges.map((edge): Edge => {
+  return laid.value.edges.flatMap((edge): Edge[] => {
+    if (near.value && !(near.value.has(edge.from) && near.value.has(edge.to))) return []
     const [link] = edge.links
     const drives = edge.links.some((l) => view.driving.has(l.id))
     const isLit = lit.value !== null && edge.links.some((l) => (lit.value!.up.has(l.from) && lit.value!.up.has(l.to)) || (lit.value!.down.has(l.from) && lit.value!.down.has(l.to)))
     const type = link!.type
-    return {
+    return [{
       id: edge.id,
       source: laid.value!.nodes[edge.from]!.id,
       target: laid.value!.nodes[edge.to]!.id,
@@ -106,9 +141,35 @@ const edges = computed((): Edge[] => {
       ...(edge.links.length > 1 ? { label: String(edge.links.length) } : type !== 'FS' ? { label: type } : {}),
       labelShowBg: true,
       labelBgPadding: [4, 1],
-    }
+    }]
   })
 })
+
+const overview = computed(() => {
+  if (!isLarge.value || !laid.value || !layout.value) return null
+  const { view, plan } = props.context
+  return {
+    far: isOverview.value,
+    boxes: laid.value.nodes.map((node, k) => {
+      const ids = node.members.map((i) => plan.activities[i]!.id)
+      const tone = ids.some((id) => chosen.value.has(id)) ? ('signal' as const) : node.members.some((i) => view.onLongestPath[i] === 1) ? ('ink' as const) : lit.value && ids.some((id) => lit.value!.up.has(id) || lit.value!.down.has(id)) ? ('fjord' as const) : ('line' as const)
+      return { ...place(k), tone }
+    }),
+    edges: laid.value.edges.flatMap((e) =>
+      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to) ? [] : [{ from: e.from, to: e.to, drives: e.links.some((l) => view.driving.has(l.id)) }],
+    ),
+  }
+})
+/** A click from afar takes the box under it. */
+const pickFromAfar = (event: MouseEvent): void => {
+  if (!overview.value?.far) return
+  const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const { x, y, zoom } = viewport.value
+  const [px, py] = [(event.clientX - left - x) / zoom, (event.clientY - top - y) / zoom]
+  const at = overview.value.boxes.findIndex((b) => px >= b.x && px <= b.x + NODE_WIDTH && py >= b.y && py <= b.y + NODE_HEIGHT)
+  const node = laid.value!.nodes[at]
+  if (node?.kind === 'activity') ui.select(node.id)
+}
 
 /** From which edge to which one drags says what kind of link it is. */
 const TYPES: Readonly<Record<string, LinkType>> = { 'finish|start': 'FS', 'start|start': 'SS', 'finish|finish': 'FF', 'start|finish': 'SF' }
@@ -188,14 +249,15 @@ const types = { box: markRaw(MapBox) }
 </script>
 
 <template>
-  <div class="map" data-test="map">
+  <div class="map" data-test="map" @click="pickFromAfar">
+    <MapOverview v-if="overview" :far="overview.far" :boxes="overview.boxes" :edges="overview.edges" :width="NODE_WIDTH" :height="NODE_HEIGHT" :viewport="viewport" />
     <VueFlow
       id="map"
       :nodes="nodes"
       :edges="edges"
       :node-types="types as never"
       :connection-mode="ConnectionMode.Loose"
-      :min-zoom="0.04"
+      :min-zoom="0.012"
       :max-zoom="1.6"
       :nodes-draggable="false"
       :elements-selectable="true"
@@ -208,7 +270,7 @@ const types = { box: markRaw(MapBox) }
       @edge-click="pickEdge"
     />
     <p class="bar">
-      <span class="soft" role="status">{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span>
+      <span class="soft" role="status">{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="isOverview">, seen from afar: zoom in to read</template><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span>
       <button class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
       <button class="chip" aria-label="Zoom the Map out" @click="zoomOut()">⊖</button>
       <button class="chip" @click="fit">Fit</button>
@@ -223,7 +285,7 @@ const types = { box: markRaw(MapBox) }
 
 <style scoped>
 .map { position: relative; height: 100%; background: var(--paper); }
-.bar { position: absolute; left: 12px; right: 12px; top: 10px; display: flex; gap: 8px; align-items: center; z-index: 5; }
+.bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; gap: 8px; align-items: center; z-index: 5; }
 .bar span { margin-right: auto; background: color-mix(in srgb, var(--paper) 85%, transparent); border-radius: 6px; padding: 1px 6px; font-size: 12.5px; }
 .bar .chip { background: var(--raised); flex: none; }
 .problem { position: absolute; left: 12px; right: 12px; top: 44px; padding: 6px 12px; background: var(--wash); color: var(--brick); font-weight: 600; border-radius: 6px; z-index: 5; }
