@@ -30,7 +30,8 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     leftLongestPath: [] as string[],
   }
   after.network.activities.forEach((activity, i) => {
-    const j = before.network.indexOf.get(activity.id)
+    // After an edit nearly every activity stands where it stood.
+    const j = before.network.activities[i]?.id === activity.id ? i : before.network.indexOf.get(activity.id)
     if (j === undefined) {
       difference.added.push(activity.id)
       return
@@ -45,8 +46,9 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     if (after.onLongestPath[i]! > before.onLongestPath[j]!) difference.joinedLongestPath.push(activity.id)
     if (after.onLongestPath[i]! < before.onLongestPath[j]!) difference.leftLongestPath.push(activity.id)
   })
-  for (const activity of before.network.activities)
-    if (!after.network.indexOf.has(activity.id)) difference.removed.push(activity.id)
+  before.network.activities.forEach((activity, j) => {
+    if (after.network.activities[j]?.id !== activity.id && !after.network.indexOf.has(activity.id)) difference.removed.push(activity.id)
+  })
   return difference
 }
 

@@ -3,7 +3,7 @@ import {
   dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, removeActivities, shiftRows, unlinkAmong,
   type Change, type LinkType, type OutlineRow,
 } from '@geodrome/core'
-import { reachOf } from '../panes/ground/reach.ts'
+import { reachOf } from './linkIndex.ts'
 import { useListStore } from '../stores/listStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'

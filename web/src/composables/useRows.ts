@@ -98,8 +98,25 @@ const addOutline = (plan: Plan, order: readonly number[], isFiltered: boolean, c
   add(null, 0)
 }
 
-export const useRows = (plan: () => Plan | null, arrangement: () => RowArrangement): ComputedRef<RowModel> =>
-  computed(() => {
+/** Whether two lists of activities give the same rows where nothing but place and group decides. */
+const isSameOutline = (a: Plan, b: Plan): boolean =>
+  a.groups === b.groups && a.activities.length === b.activities.length && a.activities.every((x, i) => x === b.activities[i] || (x.id === b.activities[i]!.id && x.group === b.activities[i]!.group))
+
+/** Rows as they are arranged; an edit that moves no row keeps the rows there are, and all that hangs on them. */
+export const useRows = (plan: () => Plan | null, arrangement: () => RowArrangement): ComputedRef<RowModel> => {
+  let last: { plan: Plan; arrangement: RowArrangement; model: RowModel } | null = null
+  return computed(() => {
     const current = plan()
-    return current ? arrangeRows(current, arrangement()) : EMPTY
+    if (!current) return EMPTY
+    const next = arrangement()
+    const isPlain = !next.keeps && !next.compare && !next.heading
+    const isSame = last !== null && isPlain && !last.arrangement.keeps && !last.arrangement.compare && last.arrangement.heading === next.heading && last.arrangement.across === next.across && last.arrangement.collapsed === next.collapsed
+    if (isSame && isSameOutline(last!.plan, current)) {
+      last = { ...last!, plan: current }
+      return last.model
+    }
+    const model = arrangeRows(current, next)
+    last = { plan: current, arrangement: next, model }
+    return model
   })
+}

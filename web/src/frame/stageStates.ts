@@ -1,8 +1,11 @@
 import { computed, type ComputedRef } from 'vue'
+import { linkIndex } from '../composables/linkIndex.ts'
 import type { StageName } from '../router.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useReviewStore } from '../stores/reviewStore.ts'
+
+const NONE: readonly never[] = []
 
 export interface StageState {
   readonly done: boolean
@@ -21,8 +24,8 @@ export const useStageStates = (): ComputedRef<Readonly<Record<StageName, StageSt
     const plan = plans.plan
     const activities = plan?.activities ?? []
     const unconfirmed = activities.filter((a) => a.kind === 'work' && !a.confirmed).length
-    const linked = new Set((plan?.links ?? []).flatMap((link) => [link.from, link.to]))
-    const unlinked = activities.filter((a) => a.kind !== 'hammock' && !linked.has(a.id)).length
+    const { into, out } = linkIndex(plan?.links ?? NONE)
+    const unlinked = activities.filter((a) => a.kind !== 'hammock' && !into.has(a.id) && !out.has(a.id)).length
     const hasEnds = (plan?.project.opens.length ?? 0) > 0 && (plan?.project.closes.length ?? 0) > 0
     const findings = review.open
     return {

@@ -66,7 +66,15 @@ export const usePlanStore = defineStore('plan', () => {
   /** News that waits for the schedule it belongs to. */
   let awaited: { label: string; uid: string | null; author: string | null } | null = null
 
-  const byId = computed(() => new Map<string, number>((viewPlan.value?.activities ?? []).map((a, i) => [a.id, i])))
+  /** Positions of activities by id; kept over edits that neither add nor move one. */
+  let positions: { activities: readonly Activity[]; map: ReadonlyMap<string, number> } = { activities: [], map: new Map() }
+  const byId = computed((): ReadonlyMap<string, number> => {
+    const activities = viewPlan.value?.activities ?? []
+    const known = positions.activities
+    const isSame = known.length === activities.length && activities.every((a, i) => a.id === known[i]!.id)
+    positions = { activities, map: isSame ? positions.map : new Map(activities.map((a, i) => [a.id, i])) }
+    return positions.map
+  })
   const stacks = computed(() => {
     const lines = [...log.value].map(({ uid, author, undoes }) => ({ uid, author, undoes }))
     return undoStacks([...lines, ...pending.value], authorName.value)

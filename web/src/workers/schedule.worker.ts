@@ -32,12 +32,22 @@ const viewOf = (s: Schedule, computeMs: number): ScheduleView => ({
   critical: s.critical,
   onLongestPath: s.onLongestPath,
   state: s.network.state,
-  driving: new Set(s.network.links.filter((_, k) => s.drives[k] === 1).map((link) => link.id)),
+  drives: drivesInPlan(s),
   projectStart: s.projectStart,
   projectFinish: s.projectFinish,
   warnings: s.warnings,
   computeMs,
 })
+
+/** Marks of driving links in the order of the plan's list; the network has its own. */
+const drivesInPlan = ({ network, drives }: Schedule): Uint8Array => {
+  let position = positions.get(network.plan.links)
+  if (!position) positions.set(network.plan.links, (position = new Map(network.plan.links.map((link, k) => [link.id, k]))))
+  const marks = new Uint8Array(network.plan.links.length)
+  for (let k = 0; k < drives.length; k++) if (drives[k] === 1) marks[position.get(network.links[k]!.id)!] = 1
+  return marks
+}
+const positions = new WeakMap<readonly object[], Map<string, number>>()
 
 /** @param change - what made the next plan of the one before; null for a plan that comes whole */
 const take = (next: Plan, nextVersion: number, change: Change | null): void => {
@@ -72,10 +82,34 @@ const slackOfLinks = ({ network }: Schedule, id: string): Map<string, number> =>
   return slack
 }
 
+const WARM_FROM = 1000
+const WARM_RUNS = 40
+let warmed = false
+/**
+ * The engine compiles what it runs often: on a large plan the first edits would wait for that, so a few are tried beforehand, one a
+ * task, and thrown away.
+ */
+const warmUp = (runs: number): void => {
+  if (!plan || !current || runs === 0) return
+  const activity = plan.activities[(runs * 7919) % plan.activities.length]!
+  const change: Change = { kind: 'set', list: 'activities', key: activity.id, set: { duration: activity.duration + 60 } }
+  try {
+    scheduleDifference(current, reschedule(current, applyUnchecked(plan, change).plan, change))
+  } catch (error) {
+    if (!(error instanceof CalendarError)) throw error
+  }
+  setTimeout(() => warmUp(runs - 1), 4)
+}
+
 self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
   switch (data.kind) {
     case 'load':
-      return take(data.plan, data.version, null)
+      take(data.plan, data.version, null)
+      if (!warmed && data.plan.activities.length >= WARM_FROM) {
+        warmed = true
+        setTimeout(() => warmUp(WARM_RUNS), 300)
+      }
+      return
     case 'change':
       if (plan) take(applyUnchecked(plan, data.change).plan, data.version, data.change)
       return

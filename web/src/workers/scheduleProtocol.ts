@@ -14,8 +14,8 @@ export interface ScheduleView {
   readonly onLongestPath: Uint8Array
   /** 0 not started, 1 started, 2 finished. */
   readonly state: Uint8Array
-  /** Ids of the links that drive. */
-  readonly driving: ReadonlySet<string>
+  /** 1 for links that drive, by position in the plan. */
+  readonly drives: Uint8Array
   readonly projectStart: number
   readonly projectFinish: number
   readonly warnings: readonly ScheduleWarning[]

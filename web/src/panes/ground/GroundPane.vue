@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { freshId, type Link, type LinkType } from '@geodrome/core'
+import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { RowModel } from '../../composables/useRows.ts'
 import { DAY, type TimeScale } from '../../composables/useTimeScale.ts'
@@ -11,7 +13,6 @@ import type { CellContext } from '../rows/columns.ts'
 import { pullFinish, pullStart, type Pull } from './dragBar.ts'
 import { linkPath, type LinkEnd } from './linkPath.ts'
 import type { Pin } from './pins.ts'
-import { reachOf } from './reach.ts'
 import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
@@ -33,7 +34,8 @@ const TOP = (ROW_HEIGHT - BAR) / 2
 const first = computed(() => props.window[0]?.index ?? 0)
 const last = computed(() => props.window.at(-1)?.index ?? -1)
 const offset = computed(() => first.value * ROW_HEIGHT)
-const y = (row: number): number => row * ROW_HEIGHT - offset.value
+/** From the top of the list, so that a bar keeps its place while the window moves over it. */
+const y = (row: number): number => row * ROW_HEIGHT
 const x = (at: number): number => Math.round(props.scale.x(at) * 10) / 10
 
 const isSelected = (id: string): boolean => ui.selection.includes(id)
@@ -41,18 +43,31 @@ const isSelected = (id: string): boolean => ui.selection.includes(id)
 const shapes = computed((): Shape[] => props.window.flatMap(({ index: r }) => shapeOf(props.model.rows[r], r, props.context, x, y)))
 
 /** Activities upstream and downstream of the selected one, to be lit while the rest fades. */
-const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
+/** Found once the selection rests: walking through the list does not wait for it. */
+const lit = shallowRef<Reach | null>(null)
+watchDebounced(
+  () => [ui.focus, props.context.plan.links] as const,
+  ([focus, links]) => (lit.value = focus === null ? null : reachOf(links, focus)),
+  { debounce: 60, immediate: true },
+)
 const isLit = (link: Link): boolean =>
   lit.value !== null && ((lit.value.up.has(link.to) && lit.value.up.has(link.from)) || (lit.value.down.has(link.from) && lit.value.down.has(link.to)))
 
-/** Links by the rows of their ends, for those that touch the window. */
-const located = computed(() =>
-  props.context.plan.links.flatMap((link) => {
-    const a = props.model.position.get(link.from)
-    const b = props.model.position.get(link.to)
-    return a === undefined || b === undefined ? [] : [{ link, a, b }]
-  }),
-)
+/** Links with an end in the window, with the rows of both. */
+const located = computed(() => {
+  const { into, out } = linkIndex(props.context.plan.links)
+  const found = new Map<string, { link: Link; a: number; b: number }>()
+  for (const { index } of props.window) {
+    const row = props.model.rows[index]
+    if (row?.kind !== 'activity') continue
+    for (const list of [into.get(row.id), out.get(row.id)])
+      for (const link of list ?? []) {
+        const [a, b] = [props.model.position.get(link.from), props.model.position.get(link.to)]
+        if (a !== undefined && b !== undefined) found.set(link.id, { link, a, b })
+      }
+  }
+  return [...found.values()]
+})
 const MAX_DRAWN = 600
 const links = computed(() => {
   const { view } = props.context
@@ -62,13 +77,12 @@ const links = computed(() => {
   }
   const within = props.scale.width.value
   return located.value
-    .filter(({ a, b }) => Math.min(a, b) <= last.value && Math.max(a, b) >= first.value)
     .slice(0, MAX_DRAWN)
     .flatMap(({ link, a, b }) => {
       const from: LinkEnd = { x: endX(a, link.type === 'SS' || link.type === 'SF'), y: y(a) + ROW_HEIGHT / 2, atStart: link.type === 'SS' || link.type === 'SF' }
       const to: LinkEnd = { x: endX(b, link.type === 'FS' || link.type === 'SS'), y: y(b) + ROW_HEIGHT / 2, atStart: link.type === 'FS' || link.type === 'SS' }
       if (Math.max(from.x, to.x) < -40 || Math.min(from.x, to.x) > within + 40) return []
-      const drives = view.driving.has(link.id)
+      const drives = props.context.drives(link)
       const bothOnPath = view.onLongestPath[(props.model.rows[a] as { index: number }).index] === 1 && view.onLongestPath[(props.model.rows[b] as { index: number }).index] === 1
       return [{ id: link.id, d: linkPath(from, to, ROW_HEIGHT), drives, onPath: drives && bothOnPath, lit: isLit(link), dot: to }]
     })
@@ -178,7 +192,7 @@ const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
   const svg = (event.currentTarget as Element).closest('svg')!
   const box = svg.getBoundingClientRect()
   const landing = (e: PointerEvent): { to: Shape; type: LinkType } | null => {
-    const [px, py] = [e.clientX - box.left, e.clientY - box.top]
+    const [px, py] = [e.clientX - box.left, e.clientY - box.top + offset.value]
     const to = shapes.value.find((t) => t.kind !== 'group' && t.id !== s.id && py >= t.y && py < t.y + ROW_HEIGHT && px > t.x1 - 14 && px < t.x2 + 14)
     if (!to) return null
     const ontoStart = px < (to.x1 + to.x2) / 2
@@ -187,7 +201,7 @@ const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
   const codeOf = (shape: Shape): string => activityAt(shape)?.activity.code ?? ''
   const move = (e: PointerEvent): void => {
     const to = landing(e)
-    rope.value = { x1: atStart ? s.x1 : s.x2, y1: s.y + ROW_HEIGHT / 2, x2: e.clientX - box.left, y2: e.clientY - box.top, words: to ? `${codeOf(to.to)} ${to.type} ${codeOf(s)}` : 'onto another bar' }
+    rope.value = { x1: atStart ? s.x1 : s.x2, y1: s.y + ROW_HEIGHT / 2, x2: e.clientX - box.left, y2: e.clientY - box.top + offset.value, words: to ? `${codeOf(to.to)} ${to.type} ${codeOf(s)}` : 'onto another bar' }
   }
   const stop = (e: PointerEvent): void => {
     window.removeEventListener('pointermove', move)
@@ -217,13 +231,14 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
     </defs>
     <rect v-for="(band, k) in bands" :key="`b${k}`" class="band" :x="band.x" y="0" :width="band.width" height="100%" />
     <line v-for="pin in pins" :key="pin.id" :class="['pin', pin.tone]" :x1="x(pin.at)" :x2="x(pin.at)" y1="0" y2="100%" />
+    <g :transform="`translate(0,${-offset})`">
     <g class="links" :class="{ fading: lit !== null }">
       <g v-for="link in links" :key="link.id" :class="['link', { drives: link.drives, path: link.onPath, lit: link.lit }]">
         <path :d="link.d" />
         <circle v-if="link.drives" :cx="link.dot.x" :cy="link.dot.y" r="2.6" />
       </g>
     </g>
-    <g v-for="s in shapes" :key="s.id" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
+    <g v-for="s in shapes" :key="s.id" v-memo="[s.x1, s.x2, s.y, s.ink, s.pocket, s.freePocket, s.limit?.start, s.limit?.finish, s.progress, s.label, s.kind, isSelected(s.id), ui.focus === s.id, nameOnBars]" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
       <title>{{ s.label }}</title>
       <template v-if="s.kind === 'group'">
         <path class="span" :d="`M${s.x1},${s.y + 12.5}H${s.x2}M${s.x1},${s.y + 16.5}H${s.x2}`" />
@@ -264,11 +279,12 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
     </g>
     <g v-if="pull" class="pull">
       <rect :x="x(pull.start)" :y="pull.y + TOP" :width="Math.max(4, x(pull.finish) - x(pull.start))" :height="BAR" :rx="BAR / 2" />
-      <text :x="Math.max(6, x(pull.start))" :y="pull.y + (pull.y < 20 ? ROW_HEIGHT + 12 : -1)">{{ pull.words }}</text>
+      <text :x="Math.max(6, x(pull.start))" :y="pull.y + (pull.y < offset + 20 ? ROW_HEIGHT + 12 : -1)">{{ pull.words }}</text>
     </g>
     <g v-if="rope" class="pull">
       <path :d="`M${rope.x1},${rope.y1}L${rope.x2},${rope.y2}`" />
       <text :x="rope.x2 + 12" :y="rope.y2 - 6">{{ rope.words }}</text>
+    </g>
     </g>
   </svg>
 </template>

@@ -45,7 +45,7 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
       const i = (model.rows[row] as { index: number }).index
       return { x: x(atStart ? view.start[i]! : view.finish[i]!), y: y(row) + ROW_HEIGHT / 2, atStart }
     }
-    const drives = view.driving.has(link.id)
+    const drives = context.drives(link)
     return [`<path d="${linkPath(end(a, link.type[0] === 'S'), end(b, link.type[1] === 'S'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`]
   })
   const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, context, x, y)).map((s) => drawn(s, tokens))

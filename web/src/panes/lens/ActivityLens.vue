@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, shallowRef, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, shallowRef } from 'vue'
 import { durationWords, explanationWords, instantWords, NONE, type Explanation, type ExplanationWords } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -30,7 +31,8 @@ const probe = shallowRef<Probe | null>(null)
 const inProjectDays = (minutes: number): string => durationWords(minutes, calendars.value!.projectLengths)
 const codesOf = (ids: readonly string[]): string => ids.map((id) => plans.activity(id)?.code ?? id).join(' → ')
 
-watch(
+/** The painted schedule comes first; what is asked of it follows. */
+watchDebounced(
   () => [ui.focus, plans.view] as const,
   async ([focus]) => {
     if (focus === null) {
@@ -45,7 +47,7 @@ watch(
     if (ui.focus !== focus || plans.viewPlan !== asked) return
     words.value = found ? explanationWords(asked, found) : null
   },
-  { immediate: true },
+  { debounce: 30, immediate: true },
 )
 
 const groupName = computed(() => plans.viewPlan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group')
@@ -75,10 +77,10 @@ const NO_SLACK: ReadonlyMap<string, number> = new Map()
 const context = computed(() => (plans.viewPlan && plans.view && calendars.value ? cellContext(plans.viewPlan, plans.view, calendars.value, ui.allTimes) : null))
 /** The chain that sets its start: back over driving links until nothing drives. */
 const showChain = (): void => {
-  const { viewPlan, view } = plans
+  const { viewPlan } = plans
   const chain = new Set([ui.focus!])
   const into = new Map<string, string[]>()
-  for (const link of viewPlan!.links) if (view!.driving.has(link.id)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
+  for (const link of viewPlan!.links) if (context.value!.drives(link)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
   const stack = [ui.focus!]
   while (stack.length > 0)
     for (const from of into.get(stack.pop()!) ?? [])

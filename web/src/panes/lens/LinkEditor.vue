@@ -2,6 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 import { durationWords, freshId, groupEnds, lagCalendarOf, linkPhrase, readLink, tieGroup, type Change, type Link } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { linkIndex } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -11,7 +12,10 @@ const plans = usePlanStore()
 const ui = useUiStore()
 const calendars = useCalendars(() => plans.viewPlan)
 
-const links = computed(() => (plans.viewPlan?.links ?? []).filter((l) => (props.side === 'in' ? l.to : l.from) === props.activity))
+const links = computed(() => {
+  const { into, out } = linkIndex(plans.viewPlan?.links ?? [])
+  return (props.side === 'in' ? into : out).get(props.activity) ?? []
+})
 const codeOf = (id: string): string => plans.activity(id)?.code ?? id
 const otherOf = (link: Link): string => (props.side === 'in' ? link.from : link.to)
 const lagLengths = (link: Pick<Link, 'lagOn' | 'from' | 'to'>) =>

@@ -3,11 +3,11 @@ import '@vue-flow/core/dist/style.css'
 import { ConnectionMode, useVueFlow, VueFlow, type Connection, type Edge, type EdgeMouseEvent, type Node, type NodeMouseEvent } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { freshId, PlanError, type LayeredLayout, type LinkType } from '@geodrome/core'
+import { reachOf } from '../../composables/linkIndex.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { LayoutClient } from '../../workers/layoutClient.ts'
-import { reachOf } from '../ground/reach.ts'
 import type { CellContext } from '../rows/columns.ts'
 import { diagramSvg, download } from './diagramSvg.ts'
 import { mapGraph } from './mapGraph.ts'
@@ -122,11 +122,10 @@ const nodes = computed((): Node[] => {
 })
 const edges = computed((): Edge[] => {
   if (!laid.value || !layout.value || isOverview.value) return []
-  const { view } = props.context
   return laid.value.edges.flatMap((edge): Edge[] => {
     if (near.value && !(near.value.has(edge.from) && near.value.has(edge.to))) return []
     const [link] = edge.links
-    const drives = edge.links.some((l) => view.driving.has(l.id))
+    const drives = edge.links.some((l) => props.context.drives(l))
     const isLit = lit.value !== null && edge.links.some((l) => (lit.value!.up.has(l.from) && lit.value!.up.has(l.to)) || (lit.value!.down.has(l.from) && lit.value!.down.has(l.to)))
     const type = link!.type
     return [{
@@ -156,7 +155,7 @@ const overview = computed(() => {
       return { ...place(k), tone }
     }),
     edges: laid.value.edges.flatMap((e) =>
-      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to) ? [] : [{ from: e.from, to: e.to, drives: e.links.some((l) => view.driving.has(l.id)) }],
+      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to) ? [] : [{ from: e.from, to: e.to, drives: e.links.some((l) => props.context.drives(l)) }],
     ),
   }
 })
@@ -236,7 +235,7 @@ const exportSvg = (): void => {
     const bend = Math.max(24, Math.abs(x2 - x1) / 2)
     return {
       path: `M${x1},${y1}C${x1 + (fromStart ? -bend : bend)},${y1} ${x2 + (toFinish ? bend : -bend)},${y2} ${x2},${y2}`,
-      strong: edge.links.some((l) => props.context.view.driving.has(l.id)),
+      strong: edge.links.some((l) => props.context.drives(l)),
       dash: '',
       label: type === 'FS' ? [] : [type],
       at: [(x1 + x2) / 2, (y1 + y2) / 2] as const,

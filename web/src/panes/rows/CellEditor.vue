@@ -22,7 +22,7 @@ const understood = computed(() => props.read(text.value))
 
 onMounted(async () => {
   await nextTick()
-  input.value?.focus()
+  input.value?.focus({ preventScroll: true })
   if (!props.isFresh) input.value?.select()
 })
 let closed = false

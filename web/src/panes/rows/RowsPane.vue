@@ -24,6 +24,8 @@ const cell = ref({ row: 0, column: 0 })
 let anchor = 0
 const editing = ref<{ initial: string | null } | null>(null)
 
+/** The rows in the window; while a list gets shorter its window may still be the longer one's. */
+const shown = computed(() => props.window.filter(({ index }) => index < props.model.rows.length))
 const rowAt = (r: number): Row | undefined => props.model.rows[r]
 const chosen = computed(() => new Set(ui.selection))
 const isSelected = (row: Row): boolean => (row.kind === 'activity' ? chosen.value.has(row.id) : ui.group === row.id)
@@ -272,9 +274,10 @@ defineExpose({ focus: refocus, template })
     @paste="paste"
   >
     <p v-if="list.problem" class="problem" role="alert">{{ list.problem }} <button class="plain" aria-label="Put this away" @click="list.problem = ''">×</button></p>
-    <template v-for="item in window" :key="model.rows[item.index]?.id">
       <div
-        v-if="rowAt(item.index)"
+        v-for="item in shown"
+        :key="model.rows[item.index]!.id"
+        v-memo="[item.start, rowAt(item.index), columns, context, isSelected(rowAt(item.index)!), cell.row === item.index && cell.column, cell.row === item.index && editing, dropAt === item.index, template, ui.selection.length > 1 && cell.row === item.index && ui.selection.length]"
         class="row"
         role="row"
         :class="{ group: rowAt(item.index)!.kind === 'group', selected: isSelected(rowAt(item.index)!), dropping: dropAt === item.index }"
@@ -298,7 +301,7 @@ defineExpose({ focus: refocus, template })
             column.id === 'code' || column.id === 'number' ? 'code' : '',
             rowAt(item.index)!.kind === 'activity' && column.id === 'float' ? floatClass((rowAt(item.index) as { index: number }).index) : '',
             rowAt(item.index)!.kind === 'activity' && column.id === 'duration' && !context.plan.activities[(rowAt(item.index) as { index: number }).index]?.confirmed ? 'unconfirmed' : '',
-            { active: cell.row === item.index && cell.column === c },
+            { active: cell.row === item.index && cell.column === c, editing: editing !== null && cell.row === item.index && cell.column === c },
           ]"
           :style="column.id === 'name' ? { paddingLeft: `${6 + 10 * rowAt(item.index)!.depth}px` } : undefined"
           :title="column.width === null || column.align === 'left' ? cellText(item.index, column) : undefined"
@@ -324,17 +327,16 @@ defineExpose({ focus: refocus, template })
             @cancel="cancel"
           /></span>
       </div>
-    </template>
   </div>
 </template>
 
 <style scoped>
 .grid { position: relative; height: 100%; outline: none; }
-.row { position: absolute; left: 0; right: 0; display: grid; border-bottom: 1px solid var(--hairline); background: var(--raised); }
+.row { position: absolute; left: 0; right: 0; contain: layout style; display: grid; border-bottom: 1px solid var(--hairline); background: var(--raised); }
 .row.group { font-weight: 650; background: var(--paper); }
 .row.selected { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
 .cell { position: relative; padding: 0 5px; font-size: 13px; line-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; cursor: default; }
-.cell:has(input) { overflow: visible; }
+.cell.editing { overflow: visible; }
 .cell.code { padding-left: 10px; color: var(--soft-ink); }
 .cell.right { text-align: right; padding: 0 5px 0 1px; }
 .short, .unconfirmed { color: var(--signal-text); }

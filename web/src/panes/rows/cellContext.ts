@@ -1,4 +1,5 @@
 import { outlineNumbers, type Activity, type Change, type Link, type Plan } from '@geodrome/core'
+import { linkIndex } from '../../composables/linkIndex.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
 
@@ -13,6 +14,8 @@ export interface CellContext {
   readonly linksIn: ReadonlyMap<string, readonly Link[]>
   readonly linksOut: ReadonlyMap<string, readonly Link[]>
   readonly byCode: ReadonlyMap<string, Activity>
+  /** Whether a link drives its successor. */
+  drives(link: Pick<Link, 'id'>): boolean
   activity(id: string): Activity | undefined
 }
 
@@ -42,21 +45,11 @@ const memo = <T>(make: () => T): (() => T) => {
   let made: { value: T } | null = null
   return () => (made ??= { value: make() }).value
 }
-const byEnd = (links: readonly Link[], end: 'from' | 'to'): Map<string, Link[]> => {
-  const map = new Map<string, Link[]>()
-  for (const link of links) {
-    const list = map.get(link[end])
-    if (list) list.push(link)
-    else map.set(link[end], [link])
-  }
-  return map
-}
 
 /** The context of a plan and its schedule; look-ups are made when a column first asks for them. */
 export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarLookup, allTimes: boolean): CellContext => {
   const numbers = memo(() => outlineNumbers(plan))
-  const linksIn = memo(() => byEnd(plan.links, 'to'))
-  const linksOut = memo(() => byEnd(plan.links, 'from'))
+  const links = memo(() => linkIndex(plan.links))
   const byCode = memo(() => new Map(plan.activities.map((a) => [a.code.toLowerCase(), a])))
   const byId = memo(() => new Map(plan.activities.map((a) => [a.id, a])))
   return {
@@ -65,10 +58,11 @@ export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarL
     calendars,
     allTimes,
     get numbers() { return numbers() },
-    get linksIn() { return linksIn() },
-    get linksOut() { return linksOut() },
+    get linksIn() { return links().into },
+    get linksOut() { return links().out },
     get byCode() { return byCode() },
     activity: (id) => byId().get(id),
+    drives: ({ id }) => view.drives[links().position.get(id) ?? -1] === 1,
   }
 }
 

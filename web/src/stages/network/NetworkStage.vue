@@ -109,7 +109,7 @@ const virtualizer = useVirtualizer(
     count: model.value.rows.length,
     getScrollElement: () => scroller.value,
     estimateSize: () => ROW_HEIGHT,
-    overscan: 12,
+    overscan: 8,
   })),
 )
 const window_ = computed(() => virtualizer.value.getVirtualItems().map(({ index, start }) => ({ index, start })))
