@@ -2,8 +2,9 @@ import { test, type Page } from '@playwright/test'
 import { generateFile } from '../../bench/src/generate.ts'
 
 /** What an analyst waits for, on a plan of 10,000 activities; printed beside its budget, asserted nowhere. */
-const line = (what: string, ms: number, budget: number, detail = ''): void =>
+const line = (what: string, ms: number, budget: number, detail = ''): void => {
   process.stdout.write(`${what.padEnd(58)} ${ms.toFixed(0).padStart(6)} ms ${detail.padEnd(22)} budget ${String(budget).padStart(5)} ms  ${ms <= budget ? 'kept' : 'OVER'}\n`)
+}
 const p95 = (times: readonly number[]): number => times.toSorted((a, b) => a - b)[Math.ceil(times.length * 0.95) - 1]!
 
 const makePlan = async (page: Page, n: number): Promise<string> => {

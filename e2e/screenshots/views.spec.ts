@@ -21,6 +21,12 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   await kittiwake.type('H30', 'Duration', '13d')
   await kittiwake.select('H40')
   await shot('network')
+  await page.getByRole('button', { name: 'Map', exact: true }).click()
+  await expect(page.getByTestId('map').locator('.vue-flow__node').first()).toBeVisible()
+  await kittiwake.select('H30')
+  await kittiwake.select('H40')
+  await shot('map')
+  await page.getByRole('button', { name: 'Ground', exact: true }).click()
   await page.evaluate(() => localStorage.setItem('geodrome-theme', 'dusk'))
   await page.reload()
   await kittiwake.select('H40')
@@ -40,4 +46,25 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
     await kittiwake.stage(name)
     await shot(name.toLowerCase())
   }
+})
+
+test('pictures on the Kiln rebuild, and of plans that begin', async ({ page, kiln }) => {
+  const shot = async (name: string): Promise<void> => {
+    await page.mouse.move(640, 4)
+    await page.waitForTimeout(500)
+    await page.screenshot({ path: picture(name) })
+  }
+  await kiln.open()
+  await page.getByRole('button', { name: 'Arrow map', exact: true }).click()
+  await expect(page.getByTestId('arrow-map').locator('.arrow').first()).toBeAttached()
+  await shot('arrow-map')
+  await page.goto('/list')
+  const list = 'Activity ID,Activity name,Duration (days),Predecessors,Phase,Who\nP10,Order drive belts,10,,Conveyor,Stores\nP20,Strip old conveyor,3,,Conveyor,Fitters\nP30,Repair frame,soon,P20,Conveyor,Fitters\nP40,Fit new belts,4,"P10; P20SS+1d",Conveyor,Fitters\nP50,Test run,1,P40FS+2 d,Conveyor,Operators\nP60,Conveyor handed over,0,"P50, P99",,Operators'
+  await page.getByTestId('list-file').setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
+  await expect(page.getByTestId('list-sum')).toBeVisible()
+  await shot('list')
+  await page.goto('/new')
+  await page.getByLabel('What must be finished').fill('Boiler inspection')
+  await page.getByLabel('By when').fill('14 may 2027')
+  await shot('new')
 })

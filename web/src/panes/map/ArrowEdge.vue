@@ -25,8 +25,8 @@ const line = computed(() => {
     <path class="vue-flow__edge-path line" :d="line.d" marker-end="url(#arrow-head)" />
     <path v-if="data.kind === 'work'" class="hit" :d="line.d" />
     <template v-if="data.code || data.below">
-      <text :x="line.x" :y="line.y - 5"><tspan class="code">{{ data.code }}</tspan> {{ data.name }}</text>
-      <text class="below" :x="line.x" :y="line.y + 13">{{ data.below }}</text>
+      <text :x="line.x" :y="line.y - 8"><tspan class="code">{{ data.code }}</tspan> {{ data.name }}</text>
+      <text class="below" :x="line.x" :y="line.y + 17">{{ data.below }}</text>
     </template>
   </g>
 </template>

@@ -1,4 +1,4 @@
-import { type ArrowMap } from '@geodrome/core'
+import { lagCalendarOf, shiftWork, unshiftWork, type Arrow, type ArrowMap } from '@geodrome/core'
 import type { CellContext } from '../rows/columns.ts'
 
 /** Earliest and latest times of the events of an arrow map, and the working time between them. */
@@ -11,23 +11,34 @@ export interface EventTimes {
 
 /**
  * An event is reached when all that ends there is done, and must be reached before anything that begins there is late. Dummies pass
- * times on as they are; what a wait adds is in the dates of the activities at its ends.
+ * times on as they are, other links with their lag on its calendar.
  */
-export const arrowTimes = (map: ArrowMap, { view, calendars, plan }: CellContext): EventTimes[] => {
+export const arrowTimes = (map: ArrowMap, context: CellContext): EventTimes[] => {
+  const { view, calendars, plan } = context
   const at = new Map(plan.activities.map((a, i) => [a.id, i]))
+  const links = new Map(plan.links.map((l) => [l.id, l]))
+  const lagOf = (arrow: Arrow) => {
+    const link = links.get(arrow.link!)!
+    const calendar = calendars.of({ calendar: lagCalendarOf(plan.project, link, context.activity(link.from), context.activity(link.to)) })
+    return { calendar, lag: link.lag }
+  }
   const earliest = map.events.map(() => view.projectStart)
   const latest = map.events.map(() => Infinity)
-  const inOrder = [...map.arrows].sort((a, b) => a.from - b.from)
-  for (const arrow of inOrder) {
-    if (arrow.kind === 'work') earliest[arrow.to] = Math.max(earliest[arrow.to]!, view.finish[at.get(arrow.activity!)!]!)
-    else if (arrow.kind === 'dummy') earliest[arrow.to] = Math.max(earliest[arrow.to]!, earliest[arrow.from]!)
+  for (const arrow of [...map.arrows].sort((a, b) => a.from - b.from)) {
+    let reached = earliest[arrow.from]!
+    if (arrow.kind === 'work') reached = view.finish[at.get(arrow.activity!)!]!
+    else if (arrow.kind === 'wait') reached = shiftWork(lagOf(arrow).calendar, reached, lagOf(arrow).lag)
+    earliest[arrow.to] = Math.max(earliest[arrow.to]!, reached)
   }
   for (const arrow of [...map.arrows].sort((a, b) => b.to - a.to || b.from - a.from)) {
-    const i = arrow.kind === 'work' ? at.get(arrow.activity!)! : -1
-    if (i >= 0) {
-      latest[arrow.from] = Math.min(latest[arrow.from]!, view.lateStart[i]!)
+    if (arrow.kind === 'work') {
+      const i = at.get(arrow.activity!)!
       if (latest[arrow.to] === Infinity) latest[arrow.to] = view.lateFinish[i]!
-    } else if (arrow.kind === 'dummy' && latest[arrow.to]! < Infinity) latest[arrow.from] = Math.min(latest[arrow.from]!, latest[arrow.to]!)
+      latest[arrow.from] = Math.min(latest[arrow.from]!, view.lateStart[i]!)
+    } else if (latest[arrow.to]! < Infinity) {
+      const needed = arrow.kind === 'wait' ? unshiftWork(lagOf(arrow).calendar, latest[arrow.to]!, lagOf(arrow).lag) : latest[arrow.to]!
+      latest[arrow.from] = Math.min(latest[arrow.from]!, needed)
+    }
   }
   return map.events.map((_, e): EventTimes => {
     const late = latest[e] === Infinity ? earliest[e]! : latest[e]!
