@@ -20,6 +20,8 @@ test('read the network as a Map: trace, fold, link by dragging, a loop refused a
   }
   await kiln.drag(await edge('K40', 'finish'), await edge('B30', 'start'))
   await expect(kiln.news).toContainText('B30 after K40, linked')
+  // The new link lays the Map out anew: the boxes are where they will be once they rest.
+  await expect.poll(async () => { const a = await edge('B30', 'finish'); await page.waitForTimeout(150); const b = await edge('B30', 'finish'); return a[0] === b[0] && a[1] === b[1] }).toBe(true)
   await kiln.drag(await edge('B30', 'finish'), await edge('K20', 'start'))
   await expect(map.getByRole('alert')).toContainText('these activities wait for each other')
   await expect(box('B30').locator('.box')).toHaveClass(/loop/)

@@ -91,6 +91,7 @@ export const useListDeeds = (): ListDeeds => {
           edit(groupAround(plan, rows.value, name, Math.random).change)
         },
       },
+      { id: 'recode', label: 'New codes', keys: '', explains: 'By a rule: prefix, step, digits; identity and links stay', closed: chosen.value.length > 0 ? '' : 'select the activities first', run: () => void (list.recodeOpen = true) },
       {
         id: 'remove',
         label: ui.group === null ? 'Remove' : 'Dissolve the group',

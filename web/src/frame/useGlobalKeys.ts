@@ -15,7 +15,7 @@ export const SHORTCUTS: readonly (readonly [keys: string, does: string])[] = [
   ['Alt 1 … 7', 'Go to a stage'],
   ['↑ ↓ ← →', 'Move in the list'],
   ['Enter', 'Change the cell; again: keep it and go down'],
-  ['F2', 'Change the cell; on a group its name'],
+  ['F2', 'Change the cell; on a group its name, code or start'],
   ['Tab', 'Keep the cell and go right'],
   ['Esc', 'Leave the cell as it was; clear the selection'],
   ['Space', 'Add the row to the selection; Shift and arrows: a range'],

@@ -9,6 +9,7 @@ export const useListStore = defineStore('list', () => {
   const kept = useLocalStorage<readonly RowView[]>('geodrome-views', [])
   const view = useLocalStorage<RowView>('geodrome-view', GIVEN_VIEWS[0]!, { mergeDefaults: true })
   const panelOpen = ref(false)
+  const recodeOpen = ref(false)
   /** Counts up when the line for new activities should take the keyboard. */
   const entryAsked = ref(0)
   /** What the last deed on the list was refused for. */
@@ -44,5 +45,5 @@ export const useListStore = defineStore('list', () => {
     else if (at < 0) set({ sort: [...view.value.sort, next!] })
     else set({ sort: next ? view.value.sort.with(at, next) : view.value.sort.toSpliced(at, 1) })
   }
-  return { view, views, kept, columns, isChanged, panelOpen, entryAsked, problem, set, use, keep, forget, sortBy }
+  return { view, views, kept, columns, isChanged, panelOpen, recodeOpen, entryAsked, problem, set, use, keep, forget, sortBy }
 })

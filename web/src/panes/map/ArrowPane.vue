@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import '@vue-flow/core/dist/style.css'
 import { useVueFlow, VueFlow, type Edge, type EdgeMouseEvent, type Node } from '@vue-flow/core'
-import { computed, markRaw, nextTick, onBeforeUnmount, shallowRef, watch } from 'vue'
+import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { arrowMap, counted, durationWords, lagPhrase, lagCalendarOf, shortDay, shortDurationWords, type LayeredLayout } from '@geodrome/core'
 import { reachOf } from '../../composables/linkIndex.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -14,7 +14,7 @@ import EventCircle from './EventCircle.vue'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
 const ui = useUiStore()
-const { fitView, setCenter, setViewport, getViewport, dimensions, zoomIn, zoomOut } = useVueFlow('arrows')
+const { fitView, setCenter, setViewport, getViewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('arrows')
 
 const STEP = 196
 const ROW = 128
@@ -36,21 +36,27 @@ watch(
     if (!found) return
     map.value = made
     layout.value = found
-    await nextTick()
-    setTimeout(begin, 60)
   },
   { immediate: true },
 )
-const fit = (): Promise<boolean> => fitView({ padding: 0.1, maxZoom: 1 })
+const fit = (): void => void fitView({ padding: 0.1, maxZoom: 1 })
 /** What fits is shown whole; of more, the beginning is shown large enough to be read. */
 const begin = (): void => {
   if (!layout.value || map.value.events.length === 0) return
   const { layers, height } = layout.value
   const { width: w, height: h } = dimensions.value
-  if (Math.min(w / (layers * STEP), h / (height * ROW)) > 0.55) return void fit()
+  if (Math.min(w / (layers * STEP), h / (height * ROW)) > 0.55) return fit()
   const { x, y } = place(0)
   void setViewport({ x: 40 - x * 0.8, y: h / 2 - y * 0.8, zoom: 0.8 })
 }
+const isReady = ref(false)
+onPaneReady(() => (isReady.value = true))
+/** Nothing can be shown before both the pane and a layout are there; each new shape is shown from its beginning. */
+watch([isReady, layout, () => dimensions.value.width > 0], async ([ready, found, isSized]) => {
+  if (!ready || !found || !isSized) return
+  await nextTick()
+  begin()
+})
 const times = computed(() => arrowTimes(map.value, props.context))
 const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
 const isFaded = (id: string): boolean => lit.value !== null && !lit.value.up.has(id) && !lit.value.down.has(id)
@@ -131,7 +137,10 @@ watch(
     const arrow = map.value.arrows.find((a) => a.activity === focus)
     if (!arrow || !layout.value) return
     const [a, b] = [place(arrow.from), place(arrow.to)]
-    void setCenter((a.x + b.x) / 2, (a.y + b.y) / 2, { zoom: Math.max(getViewport().zoom, 0.6), duration: 200 })
+    const { x: dx, y: dy, zoom } = getViewport()
+    const [x, y] = [(a.x + b.x) / 2, (a.y + b.y) / 2]
+    const isSeen = x * zoom + dx > 0 && y * zoom + dy > 0 && x * zoom + dx < dimensions.value.width && y * zoom + dy < dimensions.value.height
+    if (!isSeen) void setCenter(x, y, { zoom: Math.max(zoom, 0.6), duration: 200 })
   },
 )
 const dummies = computed(() => map.value.arrows.filter((a) => a.kind === 'dummy').length)

@@ -19,7 +19,7 @@ const props = defineProps<{ context: CellContext; keeps: ((index: number) => boo
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut } = useVueFlow('map')
+const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('map')
 
 const graph = computed(() => mapGraph(props.context.plan, ui.collapsed, props.keeps))
 const client = new LayoutClient()
@@ -40,13 +40,8 @@ watch(
     const found = await client.layout(now.nodes.length, now.edges.map((e) => [e.from, e.to] as const))
     if (!found) return
     tookMs.value = performance.now() - began
-    const isFirst = layout.value === null
     layout.value = found
     laid.value = now
-    if (isFirst) {
-      await nextTick()
-      setTimeout(begin, 60)
-    }
   },
   { immediate: true },
 )
@@ -61,11 +56,20 @@ const whole = (): { x: number; y: number; zoom: number } => {
 const fit = (): void => void (layout.value && setViewport(whole()))
 /** What fits is shown whole; of more, the beginning is shown large enough to be read. */
 const begin = (): void => {
-  if (!layout.value) return
   if (whole().zoom > 0.5) return fit()
-  const { x, y } = place(Math.max(0, layout.value.layer.indexOf(0)))
+  const { x, y } = place(Math.max(0, layout.value!.layer.indexOf(0)))
   void setViewport({ x: 24 - x * 0.7, y: dimensions.value.height / 2 - (y + NODE_HEIGHT / 2) * 0.7, zoom: 0.7 })
 }
+const isReady = ref(false)
+onPaneReady(() => (isReady.value = true))
+/** Nothing can be shown before both the pane and the first layout are there; then it is, once. */
+const hasBegun = ref(false)
+watch([isReady, layout, () => dimensions.value.width > 0], ([ready, found, isSized]) => {
+  if (hasBegun.value || !ready || !found || !isSized) return
+  hasBegun.value = true
+  begin()
+})
+
 /** From afar many boxes are ink on one canvas; Vue Flow then only pans and zooms. */
 const isOverview = computed(() => (laid.value?.nodes.length ?? 0) > 250 && viewport.value.zoom < 0.34)
 
@@ -195,6 +199,15 @@ const pick = ({ node, event }: NodeMouseEvent): void => {
     ui.group = data.id
   }
 }
+/** Enter on a box that has the keyboard selects it, or opens the group that it is. */
+const pickByKey = (event: KeyboardEvent): void => {
+  const id = (event.target as Element).closest('.vue-flow__node')?.getAttribute('data-id')
+  const data = laid.value?.nodes.find((n) => n.id === id)
+  if (!data) return
+  event.preventDefault()
+  if (data.kind === 'group') ui.toggleGroup(data.id)
+  else ui.select(data.id, { add: event.shiftKey })
+}
 const open = ({ node }: NodeMouseEvent): void => {
   if (ui.collapsed.has(node.id)) ui.toggleGroup(node.id)
 }
@@ -211,7 +224,11 @@ watch(
     if (k === undefined) return
     await nextTick()
     const { x, y } = place(k)
-    const { zoom } = getViewport()
+    const { x: dx, y: dy, zoom } = getViewport()
+    const [left, top] = [x * zoom + dx, y * zoom + dy]
+    const isSeen = left >= 0 && top >= 0 && left + NODE_WIDTH * zoom <= dimensions.value.width && top + NODE_HEIGHT * zoom <= dimensions.value.height
+    // What is in view already, a box that was clicked above all, stays where it is.
+    if (isSeen && (!isOverview.value || before?.[1] === ui.reveal)) return
     void setCenter(x + NODE_WIDTH / 2, y + NODE_HEIGHT / 2, { zoom: Math.max(zoom, 0.55), duration: 200 })
   },
 )
@@ -248,7 +265,7 @@ const types = { box: markRaw(MapBox) }
 </script>
 
 <template>
-  <div class="map" data-test="map" @click="pickFromAfar">
+  <div class="map" data-test="map" @click="pickFromAfar" @keydown.enter="pickByKey">
     <MapOverview v-if="overview" :far="overview.far" :boxes="overview.boxes" :edges="overview.edges" :width="NODE_WIDTH" :height="NODE_HEIGHT" :viewport="viewport" />
     <VueFlow
       id="map"
@@ -272,7 +289,7 @@ const types = { box: markRaw(MapBox) }
       <span class="soft" role="status">{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="isOverview">, seen from afar: zoom in to read</template><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span>
       <button class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
       <button class="chip" aria-label="Zoom the Map out" @click="zoomOut()">⊖</button>
-      <button class="chip" @click="fit">Fit</button>
+      <button class="chip" :disabled="!hasBegun" @click="fit">Fit</button>
       <button class="chip" aria-label="Zoom the Map in" @click="zoomIn()">⊕</button>
       <button class="chip" @click="exportSvg">Save as SVG</button>
     </p>

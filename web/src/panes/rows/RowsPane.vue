@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { moveRows, NONE, type Change, type OutlineRow } from '@geodrome/core'
+import { dateWords, groupEnds, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
 import { useListStore } from '../../stores/listStore.ts'
@@ -9,6 +9,7 @@ import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import CellEditor from './CellEditor.vue'
 import { gridTemplate, type CellContext, type Column, type Understood } from './columns.ts'
+import { withStartLimit } from './dateColumns.ts'
 import { groupSpan } from './groupSpan.ts'
 
 const props = defineProps<{ columns: readonly Column[]; model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
@@ -73,7 +74,21 @@ const goTo = (row: number, column: number, extend = false): void => {
   else selectRow(r)
   emit('scrollTo', r)
 }
-const groupDraft = (row: Row & { kind: 'group' }, column: string): string | null => (!row.isOutline ? null : column === 'name' ? row.name : column === 'code' ? row.code : null)
+const groupDraft = (row: Row & { kind: 'group' }, column: string): string | null => {
+  if (!row.isOutline) return null
+  if (column === 'name' || column === 'code') return row[column]
+  return column === 'start' && row.members.length > 0 ? groupSpan(props.context, row.members, 'start') : null
+}
+/** A start typed on a group becomes limits on its open starts: a group has no dates of its own. */
+const readGroupStart = (row: Row & { kind: 'group' }, text: string): Understood => {
+  const { plan, view } = props.context
+  const read = readDate(text, Math.min(...row.members.map((i) => view.start[i]!)))
+  if (!read.ok) return read
+  const ids = groupEnds(plan, row.id, 'to').filter((id) => plans.activity(id)?.kind !== 'hammock')
+  if (ids.length === 0) return { ok: false, why: 'it has no open start to hold' }
+  const changes = ids.map((id): Change => ({ kind: 'set', list: 'activities', key: id, set: { constraints: withStartLimit(plans.activity(id)!, read.date) } }))
+  return { ok: true, words: `limits on its open starts, ${ids.map((id) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`, change: { kind: 'all', changes } }
+}
 const begin = (initial: string | null): void => {
   const row = active.value
   const column = props.columns[cell.value.column]
@@ -87,6 +102,7 @@ const readActive = (text: string): Understood => {
   const row = active.value!
   const column = props.columns[cell.value.column]!
   if (row.kind === 'activity') return column.read!(props.context, row.index, text)
+  if (column.id === 'start') return readGroupStart(row, text)
   const value = text.trim()
   return { ok: true, words: value || 'none', change: value === groupDraft(row, column.id) ? null : { kind: 'set', list: 'groups', key: row.id, set: { [column.id]: value } } }
 }

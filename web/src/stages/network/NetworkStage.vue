@@ -19,6 +19,7 @@ import RowsPane from '../../panes/rows/RowsPane.vue'
 import { download } from '../../panes/map/diagramSvg.ts'
 import PastePanel from '../../panes/lists/PastePanel.vue'
 import EntryLine from '../../panes/rows/EntryLine.vue'
+import RecodePanel from '../../panes/rows/RecodePanel.vue'
 import RowsHead from '../../panes/rows/RowsHead.vue'
 import ViewPanel from '../../panes/rows/ViewPanel.vue'
 import { cellContext, columnOf, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
@@ -218,7 +219,7 @@ const selected = computed(() => {
 })
 /** What can be done with a selection of several is offered where its sum stands. */
 const offered = computed(() => {
-  const ids = ui.group !== null ? ['indent', 'outdent', 'remove'] : ui.selection.length > 1 ? ['link-FS', 'unlink', 'group', 'remove'] : []
+  const ids = ui.group !== null ? ['indent', 'outdent', 'remove'] : ui.selection.length > 1 ? ['link-FS', 'unlink', 'group', 'recode', 'remove'] : []
   return deeds.value.filter((d) => ids.includes(d.id))
 })
 const unconfirmed = computed(() => plans.viewPlan!.activities.filter((a) => a.kind === 'work' && !a.confirmed).length)
@@ -273,6 +274,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="240" :max="1200" :style="{ left: `${listWidth}px` }" />
       <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
       <EntryLine v-if="!rowsFolded" class="entry-box" :style="{ width: `${listWidth}px` }" @leave="rowsPane?.focus()" @paste="pasted = $event" />
+      <RecodePanel v-if="list.recodeOpen" />
       <PastePanel v-if="pasted !== null" :text="pasted" @close="pasted = null" />
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>

@@ -9,6 +9,7 @@ import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import EndsPicker from './EndsPicker.vue'
+import ProjectFigures from './ProjectFigures.vue'
 
 const plans = usePlanStore()
 const route = useRoute()
@@ -162,7 +163,8 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <label>Notes<textarea rows="3" :value="String(project.notes ?? '')" @change="keepText('notes', $event)" /></label>
       <label class="short">Your name, signed under your changes<input v-model="authorName" maxlength="100" /></label>
     </div>
-    <aside class="stages" aria-label="Where the work stands">
+    <aside class="stages" aria-label="The plan in figures, and where the work stands">
+      <ProjectFigures />
       <h2>Where the work stands</h2>
       <ol>
         <li v-for="stage in STAGES" :key="stage.name">

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { counted, durationWords, instantOf } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+
+/** The plan in figures: how long in each way of counting, how much work, what it costs, what is done. */
+const plans = usePlanStore()
+const calendars = useCalendars(() => plans.viewPlan)
+
+const figures = computed((): readonly (readonly [string, string])[] => {
+  const { viewPlan: plan, view } = plans
+  if (!plan || !view || !calendars.value) return []
+  const { project, projectLengths } = calendars.value
+  const worked = project.countBefore(view.projectFinish) - project.countBefore(view.projectStart)
+  const days = Math.ceil((view.projectFinish - view.projectStart) / 1440)
+  let [work, done, fixed] = [0, 0, 0]
+  for (const a of plan.activities) {
+    if (a.kind === 'work') {
+      work += a.duration
+      done += a.progress.actualFinish !== null ? a.duration : (a.duration * a.progress.percent) / 100
+    }
+    fixed += a.cost.fixed
+  }
+  const found: [string, string][] = [
+    ['Working time', durationWords(worked, projectLengths)],
+    ['Calendar days', counted(days, 'calendar day')],
+    ['In weeks', days < 7 ? counted(days, 'calendar day') : `${counted(Math.floor(days / 7), 'week')}${days % 7 === 0 ? '' : ` and ${counted(days % 7, 'calendar day')}`}`],
+    ['Work in all', `${Math.round(work / 60).toLocaleString('en')} h in ${counted(plan.activities.filter((a) => a.kind === 'work').length, 'activity')}`],
+  ]
+  if (done > 0) found.push(['Of that done', `${Math.round((done / Math.max(1, work)) * 100)} of 100`])
+  if (fixed !== 0) found.push(['Fixed costs', `${fixed.toLocaleString('en')} ${plan.project.currency}`])
+  if (plan.project.requiredFinish !== null) {
+    const spare = project.countBefore(instantOf(plan.project.requiredFinish, 'finish')) - project.countBefore(view.projectFinish)
+    found.push(['To the required finish', spare < 0 ? `${durationWords(-spare, projectLengths)} short` : `${durationWords(spare, projectLengths)} to spare`])
+  }
+  const [baseline] = plan.baselines
+  found.push(['Baseline', baseline ? baseline.name || 'frozen' : 'none frozen yet'])
+  return found
+})
+</script>
+
+<template>
+  <section class="figures">
+    <h2>The plan in figures</h2>
+    <dl>
+      <template v-for="[name, value] in figures" :key="name"><dt>{{ name }}</dt><dd>{{ value }}</dd></template>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+.figures { margin-bottom: 26px; }
+dl { display: grid; grid-template-columns: 1fr auto; gap: 4px 16px; margin: 10px 0 0; border-top: 1.5px solid var(--ink); padding-top: 8px; }
+dt { color: var(--soft-ink); }
+dd { margin: 0; text-align: right; font-weight: 600; }
+</style>
