@@ -57,7 +57,7 @@ test('a new calendar from a template for one activity; one in use cannot be remo
   await kiln.stage('Calendars')
   await page.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name: /Seven days/ }).click()
   await page.getByRole('button', { name: 'Remove this calendar' }).click()
-  await expect(page.getByText(/Seven days stays: it is used by 1 activities/)).toBeVisible()
+  await expect(page.getByText(/Seven days stays: it is used by 1 activity/)).toBeVisible()
 })
 
 test('working backward says what it does before it is chosen; midnight of the required day is caught', async ({ page, kiln }) => {

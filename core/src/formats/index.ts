@@ -3,4 +3,4 @@ export { scheduleCsv } from './csv.ts'
 // Somebody else's list: columns recognised, cells read, what is not understood listed
 export { cellsOf, FIELD_WORDS, guessMapping, headsOf, type Cells, type ListField, type ListMapping } from './listMapping.ts'
 export { readListDate, readListDuration, readListLinks, type NumberUnit } from './listCells.ts'
-export { afterReading, guessLinkMapping, readLinkTable, readList, type LinkMapping, type ListOptions, type ListProblem, type ListReading } from './listImport.ts'
+export { afterReading, guessLinkMapping, isLinkTable, readLinkTable, readList, type LinkMapping, type ListOptions, type ListProblem, type ListReading } from './listImport.ts'

@@ -89,8 +89,10 @@ describe('a list', () => {
   it('a table of links beside it', () => {
     const base = take(empty(), 'Code\tName\tDuration\nK10\tOne\t1\nK20\tTwo\t1').plan
     const table = cells('Predecessor\tSuccessor\tRelationship type\tLag\nK10\tK20\tSS\t2d\nK10\tK99\tFS\t0')
-    const reading = readLinkTable(base, table, guessLinkMapping(table)!, options())
+    const reading = readLinkTable(base, table, guessLinkMapping(table), options())
     expect(linkWords(applyChange(base, reading.change).plan)).toEqual(['K10 SS 960 K20'])
     expect(reading.problems).toMatchObject([{ row: 3, why: 'there is no activity K99' }])
+    // Heads that say nothing of the ends still tell type and lag; the ends are then chosen by hand.
+    expect(guessLinkMapping(cells('Erst\tDann\tType\tLag'))).toEqual({ headRow: 0, from: -1, to: -1, type: 2, lag: 3 })
   })
 })

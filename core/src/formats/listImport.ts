@@ -74,12 +74,16 @@ export const readLinkTable = (plan: Plan, cells: Cells, mapping: LinkMapping, op
   return reader.reading()
 }
 
-/** Which columns of a table of links hold what, by their heads; null where it is no such table. */
-export const guessLinkMapping = (cells: Cells): LinkMapping | null => {
-  const headRow = cells.slice(0, 5).findIndex((row) => find(row, FROM) >= 0 && find(row, TO) >= 0)
-  if (headRow < 0) return null
-  const head = cells[headRow]!
+/** Which columns of a table of links hold what, by their heads; -1 for what no head says. */
+export const guessLinkMapping = (cells: Cells): LinkMapping => {
+  const headRow = Math.max(0, cells.slice(0, 5).findIndex((row) => find(row, FROM) >= 0 && find(row, TO) >= 0))
+  const head = cells[headRow] ?? []
   return { headRow, from: find(head, FROM), to: find(head, TO), type: find(head, /^(link |relation(ship)? )?(type|kind)$/i), lag: find(head, /lag|lead|offset/i) }
+}
+/** Whether a table is one of links, as far as its heads say. */
+export const isLinkTable = (cells: Cells): boolean => {
+  const { from, to } = guessLinkMapping(cells)
+  return from >= 0 && to >= 0
 }
 const FROM = /^(from|predecessor|before|source)( (activity|code|id))?$/i
 const TO = /^(to|successor|after|target)( (activity|code|id))?$/i

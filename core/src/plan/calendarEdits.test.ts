@@ -26,7 +26,7 @@ it('longer days: where days stay the work grows with them, where minutes stay it
 it('one that is used cannot be removed, and says by whom', () => {
   expect(usesOfCalendar(plan(), 'day')).toMatchObject({ activities: ['a'], lags: 1, isProject: true })
   expect(removeCalendar(plan(), 'day')).toContain('the project counts on it')
-  expect(removeCalendar(plan(), 'spare')).toContain('1 calendars that inherit')
+  expect(removeCalendar(plan(), 'spare')).toContain('1 calendar that inherits')
   expect(removeCalendar(plan(), 'other')).toEqual({ kind: 'remove', list: 'calendars', key: 'other' })
 })
 it('each template is a calendar that a plan can be scheduled on', () => {

@@ -65,10 +65,13 @@ export const usesOfCalendar = (plan: Plan, id: string): CalendarUse => {
 export const removeCalendar = (plan: Plan, id: string): Change | string => {
   const use = usesOfCalendar(plan, id)
   if (use.isProject) return 'the project counts on it; give the project another calendar first'
-  const users = [
-    [use.activities.length, 'activities'], [use.resources.length, 'resources'], [use.heirs.length, 'calendars that inherit from it'], [use.lags, 'lags'],
-  ] as const
-  const used = users.filter(([n]) => n > 0).map(([n, what]) => `${n} ${what}`)
+  const users: readonly (readonly [n: number, one: string, many: string])[] = [
+    [use.activities.length, 'activity', 'activities'],
+    [use.resources.length, 'resource', 'resources'],
+    [use.heirs.length, 'calendar that inherits from it', 'calendars that inherit from it'],
+    [use.lags, 'lag', 'lags'],
+  ]
+  const used = users.filter(([n]) => n > 0).map(([n, one, many]) => `${n} ${n === 1 ? one : many}`)
   if (used.length > 0) return `it is used by ${used.join(', ')}; give them another calendar first`
   const change: Change = { kind: 'remove', list: 'calendars', key: id }
   const [issue] = validateChange(applyUnchecked(plan, change).plan, change)

@@ -130,8 +130,12 @@ export const FACT_COLUMNS: readonly Column[] = [
       const calendar = named(context, text)
       if (calendar === undefined) return { ok: false, why: `there is no calendar “${text.trim()}”; there are ${context.plan.calendars.map((c) => c.name || c.id).join(', ')}` }
       if (calendar === at(context, i).calendar) return same
-      // The work stays what it is, in working minutes; Calendars shows what another hour would change.
-      return { ok: true, words: calendar === null ? 'the project’s calendar' : context.calendars.name(calendar), change: setActivity(at(context, i), { calendar }) }
+      const activity = at(context, i)
+      const next = calendar ?? context.plan.project.calendar
+      const [was, is] = [context.calendars.lengthsOf(activity), context.calendars.lengths(next)]
+      // The work stays what it is, in working minutes; where its days have another length, that is said.
+      const work = activity.kind === 'work' && activity.duration > 0 && was.dayMinutes !== is.dayMinutes ? `, the work stays: ${durationWords(activity.duration, was)} are ${durationWords(activity.duration, is)} there` : ''
+      return { ok: true, words: (calendar === null ? 'the project’s calendar' : context.calendars.name(calendar)) + work, change: setActivity(activity, { calendar }) }
     },
   },
   textColumn('owner', {

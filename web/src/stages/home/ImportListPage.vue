@@ -2,8 +2,8 @@
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
-  afterReading, cellsOf, counted, guessLinkMapping, guessMapping, readDate, readLinkTable, readPlan, readWeek, writePlan,
-  type Cells, type ListReading, type Plan, type Week,
+  afterReading, cellsOf, counted, guessLinkMapping, guessMapping, isLinkTable, readDate, readLinkTable, readPlan, readWeek, writePlan,
+  type Cells, type LinkMapping, type ListReading, type Plan, type Week,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
@@ -30,7 +30,7 @@ const picker = ref<HTMLInputElement | null>(null)
 const isMaking = ref(false)
 
 const guessRole = (cells: Cells, isFirst: boolean): Role => {
-  if (guessLinkMapping(cells)) return 'links'
+  if (isLinkTable(cells)) return 'links'
   const head = cells[0]?.join('|').toLowerCase() ?? ''
   if (/hours|holiday/.test(head) && /calendar|name/.test(head)) return 'calendars'
   const { fields } = guessMapping(cells)
@@ -97,6 +97,13 @@ const ground = computed((): { plan: Plan | null; problems: string[] } => {
   const plan = readPlan({ format: 'geodrome-plan', version: 1, project: { name: name.value, code: '', start: date, calendar: 'main' }, calendars }).plan
   return { plan, problems: found }
 })
+/** Which column of a sheet of links holds what: by its heads, or as chosen by hand. */
+const chosenLinks = ref<Record<string, LinkMapping>>({})
+const linkMappingOf = (table: Table): LinkMapping => chosenLinks.value[table.name] ?? guessLinkMapping(table.cells)
+const LINK_PARTS = [['from', 'Waited for'], ['to', 'Waits'], ['type', 'Type'], ['lag', 'Lag']] as const
+const chooseLink = (table: Table, part: 'from' | 'to' | 'type' | 'lag', event: Event): void => {
+  chosenLinks.value = { ...chosenLinks.value, [table.name]: { ...linkMappingOf(table), [part]: Number((event.target as HTMLSelectElement).value) } }
+}
 /** The reading of the activities with the sheets of links tied on. */
 const whole = computed(() => {
   const { plan } = ground.value
@@ -105,9 +112,9 @@ const whole = computed(() => {
   let links = reading.value.links
   const found: string[] = []
   for (const table of tables.value.filter((t) => t.role === 'links')) {
-    const mapping = guessLinkMapping(table.cells)
-    if (!mapping) {
-      found.push(`${table.name}: no columns for the two ends; name them From and To, or Predecessor and Successor`)
+    const mapping = linkMappingOf(table)
+    if (mapping.from < 0 || mapping.to < 0) {
+      found.push(`${table.name}: say which two columns hold the ends of a link`)
       continue
     }
     const read = readLinkTable(made, table.cells, mapping, { group: null, badRows: 'leave-out', random: Math.random })
@@ -158,7 +165,15 @@ const make = async (): Promise<void> => {
         </li>
       </ul>
       <ListMapper v-if="current?.role === 'activities' && ground.plan" :cells="current.cells" :plan="ground.plan" :group="null" @reading="reading = $event" />
-      <p v-else-if="current" class="soft">{{ current.role === 'links' ? 'A table of links: its columns From, To, Type and Lag are read by their heads.' : current.role === 'calendars' ? 'A table of calendars: columns Name, Hours (“mon-fri 7-12 13-16”) and Holidays (dates).' : 'This sheet is left out.' }}</p>
+      <p v-else-if="current?.role === 'links'" class="parts">
+        <label v-for="[part, title] in LINK_PARTS" :key="part">{{ title }}
+          <select :value="linkMappingOf(current)[part]" @change="chooseLink(current, part, $event)">
+            <option :value="-1">no column</option>
+            <option v-for="(head, c) in current.cells[0]" :key="c" :value="c">{{ head || `column ${c + 1}` }}</option>
+          </select>
+        </label>
+      </p>
+      <p v-else-if="current" class="soft">{{ current.role === 'calendars' ? 'A table of calendars: columns Name, Hours (“mon-fri 7-12 13-16”) and Holidays (dates).' : 'This sheet is left out.' }}</p>
       <ul v-if="ground.problems.length + (whole?.problems.length ?? 0) + problems.length > 0" class="brick others">
         <li v-for="problem in [...problems, ...ground.problems, ...(whole?.problems ?? [])].slice(0, 40)" :key="problem">{{ problem }}</li>
       </ul>
@@ -185,6 +200,9 @@ header p { max-width: 720px; }
 .tables li { display: flex; gap: 8px; align-items: center; border: 1px solid var(--line); border-radius: 8px; padding: 4px 8px; }
 .tables li.here { border-color: var(--ink); box-shadow: inset 0 0 0 1px var(--ink); }
 .tables select { border: 1px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 26px; }
+.parts { display: flex; gap: 16px; }
+.parts label { display: flex; flex-direction: column; font-weight: 600; }
+.parts select { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 30px; }
 .do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
 .do:disabled { opacity: 0.45; cursor: default; }
 .others { margin: 0; padding-left: 20px; max-height: 110px; overflow: auto; }
