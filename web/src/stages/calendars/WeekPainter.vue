@@ -174,7 +174,8 @@ const sum = computed(() => durationWords(WEEKDAYS.reduce((total, day) => total +
 .stroke.work em { color: #1e2733; }
 .total { text-align: right; }
 .note { grid-column: 2 / -1; font-size: 12.5px; }
-.words { grid-column: 2 / -1; display: grid; grid-template-columns: 200px 1fr; gap: 10px; margin-top: 6px; align-items: start; }
+.words { grid-column: 2 / -1; display: grid; grid-template-columns: 200px minmax(0, 1fr); gap: 10px; margin-top: 6px; align-items: start; }
+@media (max-width: 1150px) { .words { grid-template-columns: minmax(0, 1fr); } }
 .words label { display: flex; flex-direction: column; gap: 2px; font-size: 12.5px; color: var(--soft-ink); }
 .words input { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: 13px 'Sometype Mono Variable', monospace; padding: 4px 8px; min-width: 0; }
 .words input::placeholder { color: var(--soft-ink); opacity: 1; }
