@@ -80,7 +80,7 @@ describe('hours of a week', () => {
     if (read.ok) expect(weekWords(read.week)).toBe(words)
   })
   it('what is written is read back as it was', () => {
-    const shift = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })).map(([from, to]) => [from, to > from ? to : to + 1440] as const)
+    const shift = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })).filter(([from, to]) => to !== from).map(([from, to]) => [from, to > from ? to : to + 1440] as const)
     fc.assert(
       fc.property(fc.array(shift, { maxLength: 3 }), (given) => {
         const shifts = given.toSorted((a, b) => a[0] - b[0]).filter((s, k, all) => all.slice(0, k).every((t) => t[1] <= s[0]))
@@ -88,6 +88,7 @@ describe('hours of a week', () => {
         const texts = shifts.map(([a, b]) => `${clock(a)}-${clock(b > 1440 ? b - 1440 : b)}`)
         expect(readShifts(shiftWords(texts))).toEqual({ ok: true, shifts: texts })
       }),
+      { numRuns: 2000 },
     )
   })
   it('overlaps and nonsense are refused with the place', () => {

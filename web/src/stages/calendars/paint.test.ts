@@ -12,6 +12,8 @@ it('a night shift keeps its end in the next morning', () => {
   const night = paint([], [1320, 1800], 'work')
   expect(shiftsOf(night)).toEqual(['22:00-06:00'])
   expect(spansOf(['22:00-06:00'])).toEqual([[1320, 1800]])
+  // Painted round the whole clock from some hour, it still is a shift that can be read.
+  expect(spansOf(shiftsOf(paint([], [540, 1980], 'work')))).toEqual([[540, 1979]])
 })
 it('the days chosen are painted alike, the others stay; a day counts as long as most are', () => {
   const week = onDays({ mon: ['07:00-12:00'], sat: ['08:00-12:00'] }, new Set(['mon', 'tue', 'wed']), (shifts) => shiftsOf(paint(spansOf(shifts), [780, 960], 'work')))

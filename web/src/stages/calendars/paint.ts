@@ -8,8 +8,12 @@ export const spansOf = (shifts: readonly string[]): Span[] => shifts.flatMap((te
   return shift ? [shift] : []
 })
 
+/** A shift that is not a whole day from midnight ends before it began the day before. */
+const endOf = ([from, to]: Span): number => (from > 0 && to >= from + 1440 ? from + 1439 : to)
+
 /** Spans as the plan file writes them. */
-export const shiftsOf = (spans: readonly Span[]): string[] => spans.map(([from, to]) => `${formatClock(from)}-${formatClock(to > 1440 ? to - 1440 : to)}`)
+export const shiftsOf = (spans: readonly Span[]): string[] =>
+  spans.map((span) => `${formatClock(span[0])}-${formatClock(endOf(span) > 1440 ? endOf(span) - 1440 : endOf(span))}`)
 
 /** Paints a span as work, joined with what it touches, or wipes it out of what is there. */
 export const paint = (spans: readonly Span[], [from, to]: Span, what: 'work' | 'rest'): Span[] => {
