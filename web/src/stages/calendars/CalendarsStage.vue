@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
-  CALENDAR_TEMPLATES, calendarOf, civilDate, counted, dayRules, durationWords, freshId, instantOf, instantWords, PlanCalendars, removeCalendar, usesOfCalendar, weekWords, WEEKDAYS,
+  CALENDAR_TEMPLATES, calendarOf, civilDate, counted, dayRules, durationWords, freshId, instantOf, instantWords, isMonthDay, PlanCalendars, removeCalendar, usesOfCalendar, weekWords, WEEKDAYS,
   type Item, type PlanCalendar, type Week, type Weekday,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
@@ -76,9 +76,14 @@ const addSeason = (): void => {
   set({ seasons: [...seasons, { name: 'Season', from: '05-01', to: '09-30', yearly: true, week: week.value }] })
   season.value = seasons.length
 }
+/** Dates of a season are checked as they are typed: MM-DD for every year, else with the year. */
 const setSeason = (fields: Item): void => {
   const { seasons } = chosen.value!
-  set({ seasons: seasons.with(season.value!, { ...seasons[season.value!]!, ...fields }) })
+  const next = { ...seasons[season.value!]!, ...fields }
+  if (!next.yearly) for (const end of ['from', 'to'] as const) if (/^\d\d-\d\d$/.test(next[end])) next[end] = `${year.value}-${next[end]}`
+  const bad = [next.from, next.to].find((date) => !isMonthDay(date))
+  problem.value = bad !== undefined ? `“${bad}” is not a date; write MM-DD, or YYYY-MM-DD` : !next.yearly && next.to < next.from ? `the season ends on ${next.to}, before it begins on ${next.from}` : ''
+  if (problem.value === '') set({ seasons: seasons.with(season.value!, next) })
 }
 const removeSeason = (): void => {
   set({ seasons: chosen.value!.seasons.toSpliced(season.value!, 1) })
@@ -96,11 +101,15 @@ const onPath = computed(() => use.value?.activities.filter((id) => plans.view!.o
 const oddStarts = computed(() => {
   const calendar = chosen.value ? compiled.value.get(chosen.value.id) : null
   if (!calendar || !use.value) return []
-  return use.value.activities.filter((id) => {
-    const at = plans.view!.start[plans.byId.get(id)!]!
-    const midnight = Math.floor(at / 1440) * 1440
-    return calendar.countBefore(at) !== calendar.countBefore(midnight)
-  })
+  try {
+    return use.value.activities.filter((id) => {
+      const at = plans.view!.start[plans.byId.get(id)!]!
+      const midnight = Math.floor(at / 1440) * 1440
+      return calendar.countBefore(at) !== calendar.countBefore(midnight)
+    })
+  } catch {
+    return [] // a draft without working time; what is wrong with it stands beside the sheet
+  }
 })
 const show = async (ids: readonly string[], reason: string): Promise<void> => {
   await router.push({ name: 'network', params: route.params })

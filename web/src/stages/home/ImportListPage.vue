@@ -94,8 +94,12 @@ const ground = computed((): { plan: Plan | null; problems: string[] } => {
     })
   }
   const date = startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10)
-  const plan = readPlan({ format: 'geodrome-plan', version: 1, project: { name: name.value, code: '', start: date, calendar: 'main' }, calendars }).plan
-  return { plan, problems: found }
+  try {
+    const { plan } = readPlan({ format: 'geodrome-plan', version: 1, project: { name: name.value, code: '', start: date, calendar: 'main' }, calendars })
+    return { plan, problems: found }
+  } catch (error) {
+    return { plan: null, problems: [...found, (error as Error).message] }
+  }
 })
 /** Which column of a sheet of links holds what: by its heads, or as chosen by hand. */
 const chosenLinks = ref<Record<string, LinkMapping>>({})
