@@ -1,6 +1,7 @@
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
 import { findLoop } from '../plan/findLoop.ts'
+import { linkEndsOf } from '../plan/positions.ts'
 
 /**
  * Links that another path guarantees whatever the durations are. On the graph with a start and a finish node for each activity,
@@ -14,59 +15,141 @@ export const impliedLinks = (plan: Plan): string[] => {
   if (findLoop(plan)) return []
   const graph = new EdgeGraph(plan)
   const implied: string[] = []
-  for (const link of graph.links) {
-    if (!graph.guaranteesWithout(link)) continue
+  graph.links.forEach((link, k) => {
+    if (!graph.guaranteesWithout(k)) return
     implied.push(link.id)
-    graph.leaveOut(link)
-  }
+    graph.leaveOut(k)
+  })
   return implied
 }
 
-interface Arc {
-  readonly to: number
-  readonly lag: number
-  readonly calendar: string
-  readonly link: Link | null
-}
-
+/** Arcs start → finish of activities, and one a link; those out of node v are outArc[outStart[v]] … outArc[outStart[v+1]−1]. */
 class EdgeGraph {
+  /** The plan's links but those of hammocks. */
   readonly links: readonly Link[]
-  private readonly arcs: Arc[][]
-  private readonly node: (id: string, finish: boolean) => number
+  private readonly plan: Plan
+  private readonly tail: Int32Array
+  private readonly head: Int32Array
+  /** Lag of each arc; 0 of an activity's own. */
+  private readonly lag: Int32Array
+  private readonly outStart: Int32Array
+  private readonly outArc: Int32Array
   private readonly rank: Int32Array
-  private readonly out = new Set<string>()
-  private readonly calendarOf: (link: Link) => string
+  private readonly isOut: Uint8Array
+  private readonly seen: Int32Array
+  private readonly stack: Int32Array
+  private readonly hasLeads: boolean
+  private stamp = 0
 
   constructor(plan: Plan) {
-    const index = new Map(plan.activities.map((a, i) => [a.id, i]))
-    const byId = new Map(plan.activities.map((a) => [a.id, a]))
-    this.node = (id, finish) => 2 * index.get(id)! + (finish ? 1 : 0)
-    this.calendarOf = (link) => lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to))
-    this.links = plan.links.filter((l) => byId.get(l.from)!.kind !== 'hammock' && byId.get(l.to)!.kind !== 'hammock')
-    this.arcs = Array.from({ length: 2 * plan.activities.length }, () => [])
-    for (const activity of plan.activities)
-      this.arcs[this.node(activity.id, false)]!.push({ to: this.node(activity.id, true), lag: 0, calendar: '', link: null })
-    for (const link of this.links)
-      this.arcs[this.tail(link)]!.push({ to: this.head(link), lag: link.lag, calendar: this.calendarOf(link), link })
-    this.rank = rankOf(this.arcs)
+    this.plan = plan
+    const { activities } = plan
+    const n = activities.length
+    const ends = linkEndsOf(plan.links, activities)
+    const chosen: number[] = []
+    plan.links.forEach((_, g) => {
+      if (activities[ends.from[g]!]!.kind !== 'hammock' && activities[ends.to[g]!]!.kind !== 'hammock') chosen.push(g)
+    })
+    this.links = chosen.map((g) => plan.links[g]!)
+    // Arcs of links first, in their order, then one an activity.
+    const m = chosen.length
+    this.tail = new Int32Array(m + n)
+    this.head = new Int32Array(m + n)
+    this.lag = new Int32Array(m + n)
+    chosen.forEach((g, k) => {
+      const { type, lag } = plan.links[g]!
+      this.tail[k] = 2 * ends.from[g]! + (type === 'FS' || type === 'FF' ? 1 : 0)
+      this.head[k] = 2 * ends.to[g]! + (type === 'FF' || type === 'SF' ? 1 : 0)
+      this.lag[k] = lag
+    })
+    for (let i = 0; i < n; i++) {
+      this.tail[m + i] = 2 * i
+      this.head[m + i] = 2 * i + 1
+    }
+    this.outStart = new Int32Array(2 * n + 1)
+    for (const v of this.tail) this.outStart[v + 1]!++
+    for (let v = 0; v < 2 * n; v++) this.outStart[v + 1]! += this.outStart[v]!
+    const fill = this.outStart.slice()
+    this.outArc = new Int32Array(m + n)
+    for (let a = 0; a < m + n; a++) this.outArc[fill[this.tail[a]!]!++] = a
+    this.rank = this.rankNodes(2 * n)
+    this.isOut = new Uint8Array(m + n)
+    this.seen = new Int32Array(2 * n)
+    this.stack = new Int32Array(m + n + 1)
+    this.hasLeads = this.lag.some((lag) => lag < 0)
   }
 
-  private tail(link: Link): number {
-    return this.node(link.from, link.type === 'FS' || link.type === 'FF')
-  }
-  private head(link: Link): number {
-    return this.node(link.to, link.type === 'FF' || link.type === 'SF')
-  }
-  leaveOut(link: Link): void {
-    this.out.add(link.id)
+  /** Position of each node in a topological order of the arcs. Arcs with leads still point forward: they tie a later edge to an earlier one's. */
+  private rankNodes(nodes: number): Int32Array {
+    const waiting = new Int32Array(nodes)
+    for (const v of this.head) waiting[v]!++
+    const rank = new Int32Array(nodes).fill(nodes)
+    const queue = new Int32Array(nodes)
+    let size = 0
+    for (let v = 0; v < nodes; v++) if (waiting[v] === 0) queue[size++] = v
+    for (let at = 0; at < size; at++) {
+      const v = queue[at]!
+      rank[v] = at
+      for (let o = this.outStart[v]!; o < this.outStart[v + 1]!; o++) {
+        const to = this.head[this.outArc[o]!]!
+        if (--waiting[to]! === 0) queue[size++] = to
+      }
+    }
+    return rank
   }
 
-  /** Whether a path without the link guarantees its lag: the longest of those whose lags count on its calendar. */
-  guaranteesWithout(link: Link): boolean {
-    const [tail, head] = [this.tail(link), this.head(link)]
-    const calendar = this.calendarOf(link)
+  leaveOut(k: number): void {
+    this.isOut[k] = 1
+  }
+
+  /** Whether a path without link k guarantees its lag. */
+  guaranteesWithout(k: number): boolean {
+    const tail = this.tail[k]!
+    // The link alone leaves its edge: nothing else can lead anywhere.
+    if (this.outStart[tail + 1]! - this.outStart[tail]! === 1) return false
+    if (!this.reaches(k, false)) return false
+    // Arcs without leads guarantee at least nothing, on whatever calendars they count.
+    if (this.lag[k]! <= 0 && (!this.hasLeads || this.reaches(k, true))) return true
+    return this.longestGuarantee(k)
+  }
+
+  /** Whether a path without link k leads from its tail to its head, over arcs without leads only if so asked. */
+  private reaches(k: number, withoutLeads: boolean): boolean {
+    const { outStart, outArc, head, lag, rank, isOut, seen, stack } = this
+    const goal = head[k]!
+    const limit = rank[goal]!
+    const stamp = ++this.stamp
+    let size = 0
+    stack[size++] = this.tail[k]!
+    seen[this.tail[k]!] = stamp
+    while (size > 0) {
+      const at = stack[--size]!
+      for (let o = outStart[at]!; o < outStart[at + 1]!; o++) {
+        const a = outArc[o]!
+        if (a === k || isOut[a] === 1 || (withoutLeads && lag[a]! < 0)) continue
+        const to = head[a]!
+        if (to === goal) return true
+        if (seen[to] === stamp || rank[to]! > limit) continue
+        seen[to] = stamp
+        stack[size++] = to
+      }
+    }
+    return false
+  }
+
+  private calendarOf(a: number): string {
+    const link = this.links[a]
+    if (!link) return ''
+    const { activities, project } = this.plan
+    return lagCalendarOf(project, link, activities[this.tail[a]! >> 1], activities[this.head[a]! >> 1])
+  }
+
+  /** Whether the longest of the paths whose lags count on one calendar, the link's own where it has a lag, reaches its lag. */
+  private longestGuarantee(k: number): boolean {
+    const [tail, head] = [this.tail[k]!, this.head[k]!]
+    const calendar = this.calendarOf(k)
+    const wanted = this.lag[k]!
     const limit = this.rank[head]!
-    // A path's lags must all count on one calendar, the link's own where it has a lag; zeros count on any.
     const best = new Map<string, number>([[`${tail} `, 0]])
     const queue = new Heap(this.rank)
     queue.push(tail)
@@ -74,46 +157,36 @@ class EdgeGraph {
     while (queue.size > 0) {
       const at = queue.pop()
       if (at === head) break
-      for (const arc of this.arcs[at]!) {
-        if (arc.link === link || (arc.link && this.out.has(arc.link.id)) || this.rank[arc.to]! > limit) continue
+      for (let o = this.outStart[at]!; o < this.outStart[at + 1]!; o++) {
+        const a = this.outArc[o]!
+        const to = this.head[a]!
+        if (a === k || this.isOut[a] === 1 || this.rank[to]! > limit) continue
+        const lag = this.lag[a]!
+        const counts = lag === 0 ? '' : this.calendarOf(a)
         for (const on of calendarsAt.get(at)!) {
           const before = best.get(`${at} ${on}`)!
           const reach = (next: string, length: number): void => {
-            const key = `${arc.to} ${next}`
+            const key = `${to} ${next}`
             if ((best.get(key) ?? -Infinity) >= length) return
             best.set(key, length)
-            const known = calendarsAt.get(arc.to)
+            const known = calendarsAt.get(to)
             if (known) known.add(next)
-            else calendarsAt.set(arc.to, new Set([next]))
-            queue.push(arc.to)
+            else calendarsAt.set(to, new Set([next]))
+            queue.push(to)
           }
           // A lag on whatever calendar guarantees at least nothing; on the path's own calendar it guarantees itself.
-          if (arc.lag >= 0) reach(on, before)
-          if (arc.lag !== 0 && (on === '' || on === arc.calendar)) reach(arc.calendar, before + arc.lag)
+          if (lag >= 0) reach(on, before)
+          if (lag !== 0 && (on === '' || on === counts)) reach(counts, before + lag)
         }
       }
     }
     for (const on of calendarsAt.get(head) ?? []) {
       const length = best.get(`${head} ${on}`)!
       // Minutes on different calendars cannot be compared, but 0 compares with any.
-      if ((on === '' || on === calendar || link.lag === 0) && length >= link.lag) return true
+      if ((on === '' || on === calendar || wanted === 0) && length >= wanted) return true
     }
     return false
   }
-}
-
-/** Position of each node in a topological order of the arcs. Arcs with leads still point forward: they tie a later edge to an earlier one's. */
-const rankOf = (arcs: readonly (readonly Arc[])[]): Int32Array => {
-  const waiting = new Int32Array(arcs.length)
-  for (const list of arcs) for (const { to } of list) waiting[to]!++
-  const rank = new Int32Array(arcs.length).fill(arcs.length)
-  const queue: number[] = []
-  for (let i = 0; i < arcs.length; i++) if (waiting[i] === 0) queue.push(i)
-  for (let at = 0; at < queue.length; at++) {
-    rank[queue[at]!] = at
-    for (const { to } of arcs[queue[at]!]!) if (--waiting[to]! === 0) queue.push(to)
-  }
-  return rank
 }
 
 /** Nodes waiting to be looked at, lowest rank first, each once. */

@@ -11,6 +11,7 @@ export const LIST_KEYS = {
   risks: (item: { id: string }) => item.id,
   baselines: (item: { id: string }) => item.id,
   scenarios: (item: { id: string }) => item.id,
+  reviews: (item: { id: string }) => item.id,
   assignments: (item: { activity: string; resource: string }) => `${item.activity}|${item.resource}`,
   acceptances: (item: { check: string; fingerprint: string }) => `${item.check}|${item.fingerprint}`,
 } as const

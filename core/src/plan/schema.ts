@@ -142,6 +142,8 @@ const planWith = <D extends z.ZodType>(duration: D) => {
     lagOn: lagCalendarRule.nullable().default(null),
     nature: text.default('hard'),
     reason: text.default(''),
+    /** Stood on a group in the file it came from, and nobody has looked at it since. */
+    ofGroup: z.boolean().nullable().optional(),
   })
   return z.looseObject({
     format: z.literal('geodrome-plan', 'not a Geodrome plan file: "format" must be "geodrome-plan"'),
@@ -162,6 +164,10 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       nearCriticalFloat: minutes.default(2400),
       lagOn: lagCalendarRule.default('from'),
       outOfSequence: z.enum(['hold', 'follow']).default('hold'),
+      /** Limits of Review: a preset, and with "own" a figure by check. */
+      review: z
+        .looseObject({ preset: z.enum(['house', '14-point', 'own']).default('house'), limits: z.record(z.string(), z.number()).default({}) })
+        .optional(),
     }),
     calendars: z.array(calendarSchema).max(5000).default([]),
     groups: z.array(groupSchema).max(50_000).default([]),
@@ -200,7 +206,17 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       .array(z.looseObject({ id, name: text.default(''), frozen: date.nullable().default(null), activities: z.record(z.string(), z.unknown()).default({}) }))
       .default([]),
     acceptances: z
-      .array(z.looseObject({ check: text, fingerprint: text, reason: text.default(''), by: text.default(''), at: text.default('') }))
+      .array(
+        z.looseObject({
+          check: text,
+          fingerprint: text,
+          reason: text.default(''),
+          by: text.default(''),
+          at: text.default(''),
+          /** What was accepted, by name, so that a finding that comes back can say what changed. */
+          facts: z.record(z.string(), text).optional(),
+        }),
+      )
       .default([]),
     scenarios: z
       .array(
@@ -216,7 +232,22 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       .default([]),
     spreads: z.array(anything).default([]),
     damages: z.array(anything).default([]),
-    reviews: z.array(anything).default([]),
+    reviews: z
+      .array(
+        z.looseObject({
+          id,
+          at: text.default(''),
+          by: text.default(''),
+          note: text.default(''),
+          /** Planned finish, and open findings by check, when the review was kept. */
+          finish: date.nullable().default(null),
+          counts: z.record(z.string(), z.int().min(0)).default({}),
+          accepted: z.int().min(0).default(0),
+          /** Check and place of what was open, so that the next review can say what is new. */
+          open: z.array(z.tuple([text, text])).default([]),
+        }),
+      )
+      .default([]),
     periods: z.array(anything).default([]),
   })
 }
@@ -250,6 +281,7 @@ export type ThreePoint = NonNullable<Activity['estimate']>
 export type Risk = Held['risks'][number]
 export type Scenario = Held['scenarios'][number]
 export type Acceptance = Held['acceptances'][number]
+export type KeptReview = Held['reviews'][number]
 export type Project = Except<Held['project'], 'calendar'> & { calendar: string }
 /** The plan document: the one model of everything. Treated as immutable; edited through changes only. */
 export type Plan = Except<Held, 'activities' | 'links' | 'project'> & {

@@ -10,7 +10,7 @@ const OWN_FIELDS = new Set([
 ])
 const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
 /** Lists that nothing else refers to. */
-const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines'])
+const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews'])
 
 const onlySets = (set: Item, fields: ReadonlySet<string>): boolean => Object.keys(set).every((field) => fields.has(field))
 

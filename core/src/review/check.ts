@@ -1,51 +1,86 @@
 import type { Change } from '../plan/change.ts'
-import type { Plan } from '../plan/schema.ts'
-import type { Schedule } from '../schedule/schedule.ts'
+import type { ReviewContext } from './context.ts'
 
-export type Topic = 'Logic' | 'Float' | 'Constraints' | 'Calendars' | 'Progress' | 'Estimates' | 'Cost'
+export const TOPICS = ['Logic', 'Float', 'Constraints', 'Calendars', 'Progress', 'Estimates', 'Cost'] as const
+export type Topic = (typeof TOPICS)[number]
 /** `moves-answer`: the finish or its probability is wrong while this stands; `caution`: worth knowing. */
 export type Severity = 'moves-answer' | 'caution'
 
-/** What a finding does to the finish, found by scheduling without it; minutes of the project calendar. */
+/** What a finding does to the finish. Minutes of the project calendar. */
 export type Effect =
+  /** By scheduling without it: the finish is so much later (positive) or earlier (negative) because of it. */
   | { readonly kind: 'finish'; readonly minutes: number }
   /** A date is missed by this much. */
   | { readonly kind: 'short'; readonly minutes: number }
-  /** So much float is lost. */
+  /** Up to so much float or working time is lost. */
   | { readonly kind: 'float'; readonly minutes: number }
   | { readonly kind: 'none' }
+  /** It cannot be scheduled away: what is not in the plan has no figure. */
   | { readonly kind: 'unknown' }
+  /** Not yet scheduled without it; see {@link measureEffects}. */
+  | { readonly kind: 'unmeasured' }
 
 export interface Repair {
+  /** The way of mending, the same for all findings of a check that can be mended so. */
+  readonly kind: string
   readonly label: string
   readonly change: Change
 }
 
-export interface Finding {
-  readonly check: string
-  readonly topic: Topic
+/** What a finding rests on, by name, as text: shown when an accepted finding comes back because one of them changed. */
+export type Facts = Readonly<Record<string, string>>
+
+/** What a check finds; {@link Finding} adds whose it is. */
+export interface Found {
+  /** Where in the network: with the check, what makes it the same finding when its facts change. */
+  readonly place: string
+  readonly facts: Facts
   readonly severity: Severity
   readonly activities: readonly string[]
   readonly links: readonly string[]
+  readonly calendars?: readonly string[]
   /** One sentence: what was found and where. */
   readonly message: string
-  /** The measure that exceeds the threshold, and the threshold; null where a check has none. */
+  /** The measure, and the limit that it passes; null where a check has none. In the unit of the check's limit. */
   readonly value: number | null
   readonly threshold: number | null
-  readonly effect: Effect
-  /** Identifies the facts under the finding: when they change it is another finding. */
-  readonly fingerprint: string
+  /** Known at once, or found by scheduling the plan with {@link without}. */
+  readonly effect?: Effect
+  /** The plan without what was found. */
+  readonly without?: Change
   readonly repairs: readonly Repair[]
 }
 
-/** What a check looks at. `finishWith` schedules the plan with a change and gives the difference to the finish in working minutes. */
-export interface ReviewContext {
-  readonly plan: Plan
-  readonly schedule: Schedule
-  /** Working minutes of the project calendar by which the finish moves later under a change; null where it cannot be scheduled. */
-  finishMovesBy(change: Change): number | null
+export interface Finding extends Found {
+  readonly check: string
+  readonly topic: Topic
+  readonly effect: Effect
+  /** Place and facts in one: when they change it is another finding. */
+  readonly fingerprint: string
 }
 
+/** Which way a forecast errs while a finding of a kind stands, and why. */
+export interface Bias {
+  readonly direction: 'too early' | 'too late' | 'too narrow' | 'either way'
+  readonly because: string
+}
+
+/** The measure beyond which something is found; everyone may set it otherwise. */
+export interface LimitRule {
+  readonly default: number
+  readonly unit: 'days' | 'share' | 'count'
+  /** Before and after the figure: "lags longer than", "of working time". */
+  readonly label: string
+  readonly min: number
+  readonly max: number
+  /** Why the default is what it is. */
+  readonly reason: string
+}
+
+/**
+ * One thing that Review looks for. Each stands in a file of its own under `checks/` and in the list of `CHECKS`.
+ * A check is a pure function of the plan and its schedule; it changes nothing and measures no time.
+ */
 export interface Check {
   readonly id: string
   readonly topic: Topic
@@ -54,11 +89,10 @@ export interface Check {
   /** Said when nothing is found. */
   readonly clean: string
   readonly why: string
+  /** What its share is counted of. */
+  readonly of: 'activities' | 'links' | 'calendars' | 'project'
   /** How a forecast is distorted while a finding of this kind stands; null where it is not. */
-  readonly bias: 'too good' | null
-  find(context: ReviewContext): Finding[]
+  readonly bias: Bias | null
+  readonly limit: LimitRule | null
+  find(context: ReviewContext): Found[]
 }
-
-/** Effect of a finding whose removal would move the finish by `minutes`. */
-export const effectOf = (minutes: number | null): Effect =>
-  minutes === null ? { kind: 'unknown' } : minutes === 0 ? { kind: 'none' } : { kind: 'finish', minutes: -minutes }

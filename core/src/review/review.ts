@@ -1,47 +1,64 @@
-import { workBetween } from '../time/arithmetic.ts'
-import { CalendarError } from '../time/calendar.ts'
-import { applyUnchecked } from '../plan/applyChange.ts'
-import type { Change } from '../plan/change.ts'
 import type { Plan } from '../plan/schema.ts'
-import { schedule as scheduleOf, type Schedule } from '../schedule/schedule.ts'
+import type { Schedule } from '../schedule/schedule.ts'
+import { sortByAcceptance, type Accepted, type Reopened } from './acceptance.ts'
 import type { Check, Finding } from './check.ts'
-import { midnightLimit } from './checks/midnightLimit.ts'
-import { negativeFloat } from './checks/negativeFloat.ts'
-import { negativeLag } from './checks/negativeLag.ts'
-import { openEnds } from './checks/openEnds.ts'
-import { overridingConstraint } from './checks/overridingConstraint.ts'
-
-/** Every check that Geodrome knows; a new one is added here and nowhere else. */
-export const CHECKS: readonly Check[] = [openEnds, negativeLag, overridingConstraint, midnightLimit, negativeFloat]
+import { ReviewContext } from './context.ts'
+import { measureEffects } from './effects.ts'
+import { fingerprintOf, shortPlace } from './fingerprint.ts'
+import { limitsOf, type Limits, type Preset } from './limits.ts'
+import { CHECKS } from './registry.ts'
 
 export interface Review {
+  /** What is open, by its effect on the finish, the greatest first. */
   readonly findings: readonly Finding[]
-  /** Number of findings by check, zeros included. */
+  readonly accepted: readonly Accepted[]
+  /** Open findings that had been accepted on other facts, by fingerprint. */
+  readonly reopened: Readonly<Record<string, Reopened>>
+  /** Number of open findings by check, zeros included. */
   readonly counts: Readonly<Record<string, number>>
+  readonly limits: Limits
 }
 
-/** Runs every check; findings with the greatest effect on the finish first. */
-export const review = (plan: Plan, schedule: Schedule): Review => {
-  const calendar = schedule.network.calendars.get(plan.project.calendar)
-  const finishMovesBy = (change: Change): number | null => {
-    try {
-      const moved = scheduleOf(applyUnchecked(plan, change).plan).projectFinish
-      return workBetween(calendar, schedule.projectFinish, moved)
-    } catch (error) {
-      if (error instanceof CalendarError) return null
-      throw error
+export interface ReviewOptions {
+  readonly preset?: Preset
+  readonly checks?: readonly Check[]
+  /** So many plans are scheduled at most to measure effects; the rest stay `unmeasured`. All by default. */
+  readonly experiments?: number
+}
+
+/** Runs every check; findings with the greatest effect on the finish first. Pure; see bench for its cost. */
+export const review = (plan: Plan, schedule: Schedule, options: ReviewOptions = {}): Review => {
+  const checks = options.checks ?? CHECKS
+  const limits = limitsOf(CHECKS, plan, options.preset)
+  const all = findAll(checks, new ReviewContext(plan, schedule, limits))
+  const { open, accepted, reopened } = sortByAcceptance(plan, all)
+  const counts: Record<string, number> = {}
+  for (const check of checks) counts[check.id] = 0
+  for (const finding of open) counts[finding.check]!++
+  return { findings: ranked(measureEffects(plan, schedule, open, options.experiments)), accepted, reopened, counts, limits }
+}
+
+const findAll = (checks: readonly Check[], context: ReviewContext): Finding[] => {
+  const findings: Finding[] = []
+  for (const check of checks)
+    for (const found of check.find(context)) {
+      const place = shortPlace(found.place)
+      findings.push({
+        ...found,
+        place,
+        check: check.id,
+        topic: check.topic,
+        effect: found.effect ?? { kind: found.without ? 'unmeasured' : 'unknown' },
+        fingerprint: fingerprintOf(place, found.facts),
+      })
     }
-  }
-  const findings = CHECKS.flatMap((check) => check.find({ plan, schedule, finishMovesBy }))
-  return {
-    findings: findings.sort((a, b) => weight(b) - weight(a)),
-    counts: Object.fromEntries(CHECKS.map((check) => [check.id, findings.filter((f) => f.check === check.id).length])),
-  }
+  return findings
 }
 
-/** Order of the sheet: what moves the answer, then by known effect; an unknown effect stands above none. */
-const weight = (finding: Finding): number => {
-  const { effect } = finding
-  const size = effect.kind === 'finish' || effect.kind === 'short' || effect.kind === 'float' ? 2 + Math.abs(effect.minutes) : effect.kind === 'unknown' ? 1 : 0
-  return (finding.severity === 'moves-answer' ? 1e9 : 0) + size
+/** What moves the answer first, then by known effect; an unknown effect stands above none. Stable. */
+export const ranked = (findings: readonly Finding[]): Finding[] => [...findings].sort((a, b) => weightOf(b) - weightOf(a))
+
+export const weightOf = ({ effect, severity }: Pick<Finding, 'effect' | 'severity'>): number => {
+  const size = 'minutes' in effect ? 2 + Math.abs(effect.minutes) : effect.kind === 'none' ? 0 : 1
+  return (severity === 'moves-answer' ? 1e9 : 0) + size
 }

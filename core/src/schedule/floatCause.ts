@@ -51,7 +51,8 @@ const decidingConstraint = ({ network, late }: Schedule, i: number): Constraint 
   return null
 }
 
-const bindingSuccessor = ({ network, late, target }: Schedule, i: number): number | null => {
+/** The successor that decides how late activity i may be; null where the target does. */
+export const bindingSuccessor = ({ network, late, target }: Schedule, i: number): number | null => {
   if (countUnder(network, i, target, false) <= late.beginCount[i]!) return null
   for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) {
     const k = network.outLink[o]!

@@ -5,7 +5,7 @@ import type { Activity, Constraint, Link, Plan } from '../plan/schema.ts'
 import { dateWords } from './dates.ts'
 import { counted } from './counted.ts'
 import { durationWords } from './durations.ts'
-import { constraintPhrase } from './explanationWords.ts'
+import { constraintPhrase } from './constraintWords.ts'
 import { linkPhrase } from './links.ts'
 
 /** What a change does, in a few words, with the value before and after: "H40 Coat underwater hull, 9 d → 11 d". */

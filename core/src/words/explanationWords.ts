@@ -1,8 +1,9 @@
 import { instantOf } from '../time/instant.ts'
 import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
-import type { Constraint, Plan } from '../plan/schema.ts'
+import type { Plan } from '../plan/schema.ts'
 import type { Candidate, Explanation, Step } from '../schedule/explain.ts'
+import { constraintPhrase } from './constraintWords.ts'
 import { dateWords, instantWords } from './dates.ts'
 import { durationWords } from './durations.ts'
 import type { Part, Sentence } from './parts.ts'
@@ -27,11 +28,6 @@ export interface ExplanationWords {
   readonly finish: EdgeWords
   readonly float: EdgeWords
 }
-
-const RULE = { 'not-before': 'not before', 'not-after': 'not after', exactly: 'exactly' } as const
-
-export const constraintPhrase = (constraint: Constraint): string =>
-  `${constraint.edge} ${RULE[constraint.rule]} ${dateWords(constraint.date, constraint.edge)}${constraint.overrides ? ', overriding logic' : ''}`
 
 /** Words for an explanation: the one place where its data becomes sentences, for the Lens and the command line. */
 export const explanationWords = (plan: Plan, explanation: Explanation): ExplanationWords => {

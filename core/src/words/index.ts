@@ -9,4 +9,5 @@ export { readActivityLine, type TypedActivity } from './typedActivity.ts'
 export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'
-export { constraintPhrase, explanationWords, type EdgeWords, type ExplanationWords, type Rung, type RunnerUp } from './explanationWords.ts'
+export { constraintPhrase, constraintWords } from './constraintWords.ts'
+export { explanationWords, type EdgeWords, type ExplanationWords, type Rung, type RunnerUp } from './explanationWords.ts'

@@ -1,7 +1,8 @@
 import type { Change } from '../../plan/change.ts'
 import { instantOf, MINUTES_PER_DAY } from '../../time/instant.ts'
 import { dateWords } from '../../words/dates.ts'
-import type { Check, Finding } from '../check.ts'
+import type { Check, Found } from '../check.ts'
+import { withConstraint } from '../mend.ts'
 
 const isMidnight = (date: string): boolean => date.endsWith('T00:00')
 /** The day that was probably meant, without a time: its end, for a finish. */
@@ -14,16 +15,19 @@ export const midnightLimit: Check = {
   title: 'Due at midnight, before the day meant',
   clean: 'no finish is due at midnight',
   why: 'A finish at 00:00 falls at the beginning of that day, so the whole day cannot be worked. Whoever writes a date without a time means its end.',
+  of: 'activities',
   bias: null,
-  find({ plan, schedule }) {
-    const found: Finding[] = []
+  limit: null,
+  find(context) {
+    const { plan, schedule } = context
+    const found: Found[] = []
     const calendar = schedule.network.calendars.get(plan.project.calendar)
-    const add = (activities: string[], what: string, date: string, change: Change): void => {
+    const add = (place: string, activities: string[], what: string, date: string, change: Change): void => {
       const at = instantOf(date, 'finish')
       const lost = calendar.countBefore(at + MINUTES_PER_DAY) - calendar.countBefore(at)
       found.push({
-        check: this.id,
-        topic: this.topic,
+        place,
+        facts: { date },
         severity: 'moves-answer',
         activities,
         links: [],
@@ -31,26 +35,21 @@ export const midnightLimit: Check = {
         value: 1,
         threshold: 0,
         effect: lost === 0 ? { kind: 'none' } : { kind: 'float', minutes: lost },
-        fingerprint: `${this.id} ${what} ${date}`,
-        repairs: [{ label: `Mean the whole of ${dateWords(dayMeant(date))}`, change }],
+        repairs: [{ kind: 'whole-day', label: `Mean the whole of ${dateWords(dayMeant(date))}`, change }],
       })
     }
     const { project } = plan
     if (project.requiredFinish !== null && isMidnight(project.requiredFinish)) {
       const change: Change = { kind: 'project', set: { requiredFinish: dayMeant(project.requiredFinish) } }
-      add([], 'The project is due to finish', project.requiredFinish, change)
+      add('required finish', [], 'The project is due to finish', project.requiredFinish, change)
     }
     for (const activity of plan.activities)
-      activity.constraints.forEach((constraint, c) => {
-        if (constraint.edge !== 'finish' || !isMidnight(constraint.date)) return
-        const change: Change = {
-          kind: 'set',
-          list: 'activities',
-          key: activity.id,
-          set: { constraints: activity.constraints.with(c, { ...constraint, date: dayMeant(constraint.date) }) },
-        }
-        add([activity.id], `${activity.code} is due to finish ${constraint.rule === 'not-after' ? '' : `${constraint.rule.replace('-', ' ')} `}`.trim(), constraint.date, change)
-      })
+      for (const constraint of activity.constraints) {
+        if (constraint.edge !== 'finish' || !isMidnight(constraint.date)) continue
+        const change = withConstraint(activity, constraint, { date: dayMeant(constraint.date) })
+        const rule = constraint.rule === 'not-after' ? '' : ` ${constraint.rule.replace('-', ' ')}`
+        add(`${activity.id} ${constraint.rule}`, [activity.id], `${activity.code} is due to finish${rule}`, constraint.date, change)
+      }
     return found
   },
 }

@@ -1,21 +1,23 @@
+import type { Change } from '../../plan/change.ts'
 import { limitsFinish, NONE } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
-import { floatCauses, type FloatCause } from '../../schedule/floatCause.ts'
-import { instantOf } from '../../time/instant.ts'
-import { dateWords } from '../../words/dates.ts'
+import type { FloatCause } from '../../schedule/floatCause.ts'
+import { formatInstant, instantOf } from '../../time/instant.ts'
+import { dateWords, instantWords } from '../../words/dates.ts'
+import { durationWords } from '../../words/durations.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
-import type { Check, Finding } from '../check.ts'
+import type { Check, Found, Repair } from '../check.ts'
+import type { ReviewContext } from '../context.ts'
+import { withConstraint } from '../mend.ts'
 
-/** Working minutes of the project calendar by which the causing date is missed. */
-const missedBy = (schedule: Schedule, cause: FloatCause): number => {
-  const { network } = schedule
-  const calendar = network.calendars.get(network.plan.project.calendar)
-  const i = network.indexOf.get(cause.activity)!
-  const isRequired = cause.kind === 'required-finish'
-  const limit = isRequired ? schedule.target : instantOf(cause.constraint.date, cause.constraint.edge)
-  const reached = isRequired ? schedule.projectFinish : cause.constraint.edge === 'start' ? logicStart(schedule, i) : schedule.early.finish[i]!
-  return Math.max(0, calendar.countBefore(reached) - calendar.countBefore(limit))
+/** Where the plan stands at the causing date: the finish, or the edge that the constraint is on. */
+const reachedAt = (schedule: Schedule, cause: FloatCause): number => {
+  const i = schedule.network.indexOf.get(cause.activity)!
+  if (cause.kind === 'required-finish') return schedule.projectFinish
+  return cause.constraint.edge === 'start' ? logicStart(schedule, i) : schedule.early.finish[i]!
 }
+const limitAt = (schedule: Schedule, cause: FloatCause): number =>
+  cause.kind === 'required-finish' ? schedule.target : instantOf(cause.constraint.date, cause.constraint.edge)
 
 /** Where its links alone would start an activity that a date holds. */
 const logicStart = (schedule: Schedule, i: number): number => {
@@ -26,6 +28,12 @@ const logicStart = (schedule: Schedule, i: number): number => {
   return latest
 }
 
+interface Group {
+  readonly cause: FloatCause
+  readonly members: string[]
+  worst: number
+}
+
 /** Negative float, grouped by the one date that causes it: the symptom may stand on forty activities, the cause is one. */
 export const negativeFloat: Check = {
   id: 'negative-float',
@@ -33,40 +41,62 @@ export const negativeFloat: Check = {
   title: 'Negative float, by cause',
   clean: 'no negative float',
   why: 'The plan cannot keep this date as it stands. Until it can, float and criticality along these activities are measured against a date that will not be met.',
+  of: 'activities',
   bias: null,
-  find({ plan, schedule }) {
-    const { network, float } = schedule
-    const causes = floatCauses(schedule)
-    const byCause = new Map<string, { members: string[]; worst: number; cause: FloatCause }>()
+  limit: null,
+  find(context) {
+    const { network, float } = context.schedule
+    if (!float.total.some((total) => total !== NONE && total < 0)) return []
+    const causes = context.floatCauses
+    const byCause = new Map<string, Group>()
     network.activities.forEach((activity, i) => {
       const total = float.total[i]!
       if (total === NONE || total >= 0) return
       const cause = causes[i]!
-      const key = cause.kind === 'constraint' ? `${cause.activity} ${JSON.stringify(cause.constraint)}` : 'required finish'
-      const group = byCause.get(key) ?? { members: [], worst: 0, cause }
+      const key = cause.kind === 'constraint' ? `${cause.activity} ${cause.constraint.edge} ${cause.constraint.rule} ${cause.constraint.date}` : 'required finish'
+      const group = byCause.get(key) ?? { cause, members: [], worst: 0 }
       group.members.push(activity.id)
       group.worst = Math.min(group.worst, total)
       byCause.set(key, group)
     })
-    return [...byCause].map(([key, { members, worst, cause }]): Finding => {
-      const name = network.indexOf.get(cause.activity)
-      const code = name === undefined ? '' : network.activities[name]!.code
-      return {
-        check: this.id,
-        topic: this.topic,
-        severity: 'moves-answer',
-        activities: members,
-        links: [],
-        message:
-          cause.kind === 'constraint'
-            ? `${code} cannot keep its date: ${cause.constraint.edge} ${cause.constraint.rule.replace('-', ' ')} ${dateWords(cause.constraint.date, cause.constraint.edge)}`
-            : `The required finish ${plan.project.requiredFinish === null ? '' : dateWords(plan.project.requiredFinish, 'finish')} cannot be kept`,
-        value: worst,
-        threshold: 0,
-        effect: { kind: 'short', minutes: missedBy(schedule, cause) },
-        fingerprint: `${this.id} ${key} ${worst}`,
-        repairs: [],
-      }
-    })
+    return [...byCause].map(([key, group]) => finding(context, key, group))
   },
+}
+
+const finding = (context: ReviewContext, key: string, { cause, members, worst }: Group): Found => {
+  const { schedule, plan } = context
+  const calendar = schedule.network.calendars.get(plan.project.calendar)
+  const missed = Math.max(0, calendar.countBefore(reachedAt(schedule, cause)) - calendar.countBefore(limitAt(schedule, cause)))
+  const date = cause.kind === 'constraint' ? cause.constraint.date : plan.project.requiredFinish!
+  const edge = cause.kind === 'constraint' ? cause.constraint.edge : 'finish'
+  return {
+    place: key,
+    facts: { date: dateWords(date, edge), 'missed by': durationWords(missed, context.projectLengths) },
+    severity: 'moves-answer',
+    activities: members,
+    links: [],
+    message:
+      cause.kind === 'constraint'
+        ? `${context.code(cause.activity)} cannot keep its date: ${edge} ${cause.constraint.rule.replace('-', ' ')} ${dateWords(date, edge)}`
+        : `The required finish ${dateWords(date, 'finish')} cannot be kept`,
+    value: worst,
+    threshold: 0,
+    effect: { kind: 'short', minutes: missed },
+    repairs: repairsOf(context, cause),
+  }
+}
+
+const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
+  const { schedule, network } = context
+  const reached = reachedAt(schedule, cause)
+  if (cause.kind === 'required-finish') {
+    const change: Change = { kind: 'project', set: { requiredFinish: formatInstant(reached) } }
+    return [{ kind: 'move-date', label: `Ask for ${instantWords(reached, 'finish')}, which the plan keeps`, change }]
+  }
+  const activity = network.activities[network.indexOf.get(cause.activity)!]!
+  const { constraint } = cause
+  return [
+    { kind: 'move-date', label: `Move the date to ${instantWords(reached, constraint.edge)}, which the plan keeps`, change: withConstraint(activity, constraint, { date: formatInstant(reached) }) },
+    ...(constraint.overrides ? [{ kind: 'yield', label: 'Let the date yield to logic', change: withConstraint(activity, constraint, { overrides: false }) }] : []),
+  ]
 }

@@ -1,8 +1,6 @@
-import type { Change } from '../../plan/change.ts'
-import { dateWords } from '../../words/dates.ts'
-import { effectOf, type Check } from '../check.ts'
-
-const RULE_WORDS = { 'not-before': 'not before', 'not-after': 'not after', exactly: 'exactly on' } as const
+import type { Check, Found } from '../check.ts'
+import { constraintWords } from '../../words/constraintWords.ts'
+import { withConstraint, withoutConstraint } from '../mend.ts'
 
 /** Constraints that override logic: the date stands whatever its predecessors do. */
 export const overridingConstraint: Check = {
@@ -11,40 +9,34 @@ export const overridingConstraint: Check = {
   title: 'Dates that override logic',
   clean: 'no date overrides logic',
   why: 'The date stands even when the work before it is late, so a delay upstream never reaches the finish. Every forecast that passes through it is too good.',
-  bias: 'too good',
-  find({ plan, finishMovesBy }) {
-    return plan.activities.flatMap((activity) =>
-      activity.constraints.flatMap((constraint, c) => {
-        if (!constraint.overrides) return []
-        const others = activity.constraints.filter((_, other) => other !== c)
-        const yielding: Change = {
-          kind: 'set',
-          list: 'activities',
-          key: activity.id,
-          set: { constraints: activity.constraints.with(c, { ...constraint, overrides: false }) },
-        }
-        return [
-          {
-            check: this.id,
-            topic: this.topic,
-            severity: 'moves-answer' as const,
-            activities: [activity.id],
-            links: [],
-            message: `${activity.code} is held: ${constraint.edge} ${RULE_WORDS[constraint.rule]} ${dateWords(constraint.date, constraint.edge)}, whatever comes before`,
-            value: 1,
-            threshold: 0,
-            effect: effectOf(finishMovesBy(yielding)),
-            fingerprint: `${this.id} ${activity.id} ${JSON.stringify(constraint)}`,
-            repairs: [
-              { label: 'Let the date yield to logic', change: yielding },
+  of: 'activities',
+  bias: { direction: 'too early', because: 'delays upstream stop at the date and go no further' },
+  limit: null,
+  find(context) {
+    return context.network.activities.flatMap((activity, i) =>
+      context.isFinished(i)
+        ? []
+        : activity.constraints.flatMap((constraint): Found[] => {
+            if (!constraint.overrides) return []
+            const yielding = withConstraint(activity, constraint, { overrides: false })
+            return [
               {
-                label: 'Remove the date',
-                change: { kind: 'set' as const, list: 'activities' as const, key: activity.id, set: { constraints: others } },
+                place: `${activity.id} ${constraint.edge} ${constraint.rule}`,
+                facts: { date: constraintWords(constraint) },
+                severity: 'moves-answer',
+                activities: [activity.id],
+                links: [],
+                message: `${activity.code} is held: ${constraintWords(constraint)}, whatever comes before`,
+                value: 1,
+                threshold: 0,
+                without: yielding,
+                repairs: [
+                  { kind: 'yield', label: 'Let the date yield to logic', change: yielding },
+                  { kind: 'remove-date', label: 'Remove the date', change: withoutConstraint(activity, constraint) },
+                ],
               },
-            ],
-          },
-        ]
-      }),
+            ]
+          }),
     )
   },
 }

@@ -1,0 +1,40 @@
+import type { ScheduleWarning } from '../../network/network.ts'
+import { dateWords } from '../../words/dates.ts'
+import type { Check, Found } from '../check.ts'
+import { setActivity } from '../mend.ts'
+
+const TRAPS = new Set<ScheduleWarning['code']>(['promise-not-started', 'promise-in-the-past', 'promise-not-kept', 'promise-off-hours'])
+
+/** Promises that do not mean what they seem to. */
+export const promiseTrap: Check = {
+  id: 'promise-trap',
+  topic: 'Progress',
+  title: 'Promises at risk',
+  clean: 'no promise at risk',
+  why: 'A promise gives the remaining duration. One on work that has not started, one that has passed, one at a time when nobody works, and one that the network does not allow say something else than whoever made it meant.',
+  of: 'activities',
+  bias: { direction: 'too early', because: 'a promise that cannot be kept is taken for what is left to do' },
+  limit: null,
+  find(context) {
+    const { network, schedule } = context
+    return schedule.warnings.flatMap(({ code, activity, message }): Found[] => {
+      const { promise } = network.activities[network.indexOf.get(activity)!]!
+      if (!TRAPS.has(code) || promise === null) return []
+      const without = setActivity(activity, { promise: null })
+      return [
+        {
+          place: `${activity} ${code}`,
+          facts: { promise: dateWords(promise.finish, 'finish'), by: promise.by },
+          severity: code === 'promise-off-hours' ? 'caution' : 'moves-answer',
+          activities: [activity],
+          links: [],
+          message: message[0]!.toUpperCase() + message.slice(1),
+          value: 1,
+          threshold: 0,
+          without,
+          repairs: [{ kind: 'withdraw', label: 'Withdraw the promise', change: without }],
+        },
+      ]
+    })
+  },
+}

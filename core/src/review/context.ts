@@ -1,0 +1,99 @@
+import { calendarOf } from '../plan/lagCalendar.ts'
+import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import type { Activity, Link, LinkType, Plan } from '../plan/schema.ts'
+import { CLOCK_ID } from '../time/calendar.ts'
+import { impliedLinks } from '../network/impliedLinks.ts'
+import { State, type Network } from '../network/network.ts'
+import { floatCauses, type FloatCause } from '../schedule/floatCause.ts'
+import type { Schedule } from '../schedule/schedule.ts'
+import { hashOf } from './fingerprint.ts'
+import type { Limits } from './limits.ts'
+
+/** What a check looks at: the plan, its schedule, the limits in force, and what several checks need, made once. */
+export class ReviewContext {
+  readonly plan: Plan
+  readonly schedule: Schedule
+  readonly network: Network
+  readonly limits: Limits
+  private readonly lengthsById: ReadonlyMap<string, DayLengths>
+  private readonly namesById: ReadonlyMap<string, string>
+  private causes: readonly (FloatCause | null)[] | null = null
+  private dayMinutesOf: Int32Array | null = null
+
+  constructor(plan: Plan, schedule: Schedule, limits: Limits) {
+    this.plan = plan
+    this.schedule = schedule
+    this.network = schedule.network
+    this.limits = limits
+    this.lengthsById = new Map(plan.calendars.map((c) => [c.id, c]))
+    this.namesById = new Map(plan.calendars.map((c) => [c.id, c.name || c.id]))
+  }
+
+  /** Ids of links that other paths imply; kept for as long as activities and links are the same objects. */
+  get implied(): readonly string[] {
+    const known = impliedOf.get(this.plan.links)
+    if (known && known.lagOn === this.plan.project.lagOn && sameNodes(known.activities, this.plan.activities)) return known.ids
+    const ids = impliedLinks(this.plan)
+    impliedOf.set(this.plan.links, { ids, lagOn: this.plan.project.lagOn, activities: this.plan.activities })
+    return ids
+  }
+
+  lengths(calendar: string): DayLengths {
+    return this.lengthsById.get(calendar) ?? CLOCK_LENGTHS
+  }
+  /** Length of a day of each activity's calendar, by position; minutes. */
+  get dayMinutes(): Int32Array {
+    if (this.dayMinutesOf) return this.dayMinutesOf
+    const { calendar } = this.network
+    const days = new Int32Array(calendar.length)
+    for (let i = 0; i < days.length; i++)
+      days[i] = i > 0 && calendar[i] === calendar[i - 1] ? days[i - 1]! : this.lengths(calendar[i]!.id).dayMinutes
+    return (this.dayMinutesOf = days)
+  }
+  /** The date behind each activity's float, by position. */
+  get floatCauses(): readonly (FloatCause | null)[] {
+    return (this.causes ??= floatCauses(this.schedule))
+  }
+  get projectLengths(): DayLengths {
+    return this.lengths(this.plan.project.calendar)
+  }
+  lengthsOf(activity: Activity): DayLengths {
+    return this.lengths(calendarOf(this.plan.project, activity))
+  }
+  calendarName(id: string): string {
+    return id === CLOCK_ID ? 'the clock' : (this.namesById.get(id) ?? id)
+  }
+  code(id: string): string {
+    const i = this.network.indexOf.get(id)
+    return i === undefined ? id : this.network.activities[i]!.code
+  }
+  isFinished(i: number): boolean {
+    return this.network.state[i] === State.Finished
+  }
+
+  /** A link for a repair; its id follows from what it ties, so that the same repair is the same change every time. */
+  newLink(from: string, to: string, type: LinkType): Link {
+    const taken = linkIdsOf(this.plan.links)
+    let id = `l${hashOf(`${from} ${type} ${to}`)}`
+    while (taken.has(id)) id += 'x'
+    return { id, from, to, type, lag: 0, lagOn: null, nature: 'hard', reason: '' }
+  }
+}
+
+const idsOfLinks = new WeakMap<readonly Link[], ReadonlySet<string>>()
+const linkIdsOf = (links: readonly Link[]): ReadonlySet<string> => {
+  let ids = idsOfLinks.get(links)
+  if (!ids) idsOfLinks.set(links, (ids = new Set(links.map((l) => l.id))))
+  return ids
+}
+
+interface KnownImplied {
+  readonly ids: readonly string[]
+  readonly lagOn: string
+  readonly activities: readonly Activity[]
+}
+const impliedOf = new WeakMap<readonly Link[], KnownImplied>()
+
+/** Whether nothing that implied links depend on differs: which activities there are, their kinds and calendars. */
+const sameNodes = (a: readonly Activity[], b: readonly Activity[]): boolean =>
+  a === b || (a.length === b.length && a.every((one, i) => one === b[i] || (one.id === b[i]!.id && one.kind === b[i]!.kind && one.calendar === b[i]!.calendar)))

@@ -1,0 +1,305 @@
+import { CalendarError } from '../time/calendar.ts'
+import { workBetween } from '../time/arithmetic.ts'
+import { instantOf } from '../time/instant.ts'
+import { applyChange } from '../plan/applyChange.ts'
+import type { Change, Item } from '../plan/change.ts'
+import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { removeActivities } from '../plan/edits.ts'
+import { PlanError } from '../plan/issue.ts'
+import { lagCalendarOf } from '../plan/lagCalendar.ts'
+import type { Activity, Link, Plan } from '../plan/schema.ts'
+import { reschedule } from '../schedule/reschedule.ts'
+import { schedule as scheduleOf, type Schedule } from '../schedule/schedule.ts'
+import { constraintPhrase } from '../words/constraintWords.ts'
+import { counted } from '../words/counted.ts'
+import { dateWords } from '../words/dates.ts'
+import { durationWords } from '../words/durations.ts'
+import { linkPhrase } from '../words/links.ts'
+import { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'
+import { translate, type Translated } from './translate.ts'
+
+export const DIFFERENCE_KINDS = ['actuals', 'added', 'deleted', 'durations', 'logic', 'limits', 'calendars', 'progress', 'project', 'recoded', 'other'] as const
+export type DifferenceKind = (typeof DIFFERENCE_KINDS)[number]
+
+/** One thing that differs, and what it alone does to the finish of the earlier revision. */
+export interface Difference {
+  readonly kind: DifferenceKind
+  /** Ids in the earlier revision; of added ones, those that they would have there. */
+  readonly activities: readonly string[]
+  readonly what: string
+  readonly before: string
+  readonly after: string
+  /** Working minutes of the earlier project calendar by which the finish moves later; null where it cannot stand alone or was not measured. */
+  readonly moves: number | null
+  /** An actual date, or one before the earlier status date, that was put in, altered or taken out afterwards. */
+  readonly isAfterTheFact: boolean
+}
+
+export interface RevisionComparison {
+  readonly differences: readonly Difference[]
+  /** How many activities were paired by what. */
+  readonly matched: { readonly id: number; readonly code: number; readonly name: number }
+  readonly finishBefore: number
+  readonly finishAfter: number
+  /** Of all differences together, working minutes of the earlier project calendar. */
+  readonly moves: number
+  /** Differences whose effect was not measured. */
+  readonly unmeasured: number
+}
+
+/** Plans scheduled to measure effects, at most. */
+const MOST_EXPERIMENTS = 400
+
+interface Draft extends Omit<Difference, 'moves' | 'isAfterTheFact'> {
+  readonly change: Change | null
+  readonly isAfterTheFact?: boolean
+}
+
+/**
+ * Two revisions of one network: what was added, deleted, recoded, and what differs in durations, logic, limits, calendars, progress and
+ * project facts, each with its own effect on the finish. Progress is measured with the later status date, so that an update is not
+ * blamed for time that has passed; that date is a difference of its own.
+ * @param before, after - sound plans; activities are paired by {@link matchRevisions}
+ * @throws CalendarError where one of the two cannot be scheduled
+ */
+export const compareRevisions = (before: Plan, after: Plan): RevisionComparison => {
+  const matching = matchRevisions(before, after)
+  const later = translate(before, after, matching)
+  const schedule = scheduleOf(before)
+  const finishAfter = scheduleOf(after).projectFinish
+  const drafts = [
+    ...projectDifferences(before, after, later),
+    ...calendarDifferences(before, later),
+    ...matching.matched.flatMap((pair) => activityDifferences(before, later, pair)),
+    ...linkDifferences(before, later, matching),
+    ...addedDifferences(before, later),
+    ...deletedDifferences(before, matching),
+  ]
+  const measured = measure(before, schedule, after, drafts)
+  const calendar = schedule.network.calendars.get(before.project.calendar)
+  const countBy = (by: Matched['by']): number => matching.matched.filter((m) => m.by === by).length
+  return {
+    differences: measured.sort((a, b) => Number(b.isAfterTheFact) - Number(a.isAfterTheFact) || Math.abs(b.moves ?? 0) - Math.abs(a.moves ?? 0)),
+    matched: { id: countBy('id'), code: countBy('code'), name: countBy('name') },
+    finishBefore: schedule.projectFinish,
+    finishAfter,
+    moves: workBetween(calendar, schedule.projectFinish, finishAfter),
+    unmeasured: measured.filter((d) => d.moves === null).length,
+  }
+}
+
+/** Puts each difference alone into the earlier revision and schedules it. */
+const measure = (before: Plan, schedule: Schedule, after: Plan, drafts: readonly Draft[]): Difference[] => {
+  const calendar = schedule.network.calendars.get(before.project.calendar)
+  const atStatus = updated(before, after)
+  let experiments = 0
+  return drafts.map(({ change, isAfterTheFact = false, ...draft }): Difference => {
+    const from = draft.kind === 'progress' || draft.kind === 'actuals' ? atStatus : { plan: before, schedule }
+    if (change === null) return { ...draft, isAfterTheFact, moves: 0 }
+    if (from === null || experiments++ >= MOST_EXPERIMENTS) return { ...draft, isAfterTheFact, moves: null }
+    return { ...draft, isAfterTheFact, moves: movesBy(from.plan, from.schedule, calendar, change) }
+  })
+}
+
+const movesBy = (plan: Plan, schedule: Schedule, calendar: Parameters<typeof workBetween>[0], change: Change): number | null => {
+  try {
+    return workBetween(calendar, schedule.projectFinish, reschedule(schedule, applyChange(plan, change).plan, change).projectFinish)
+  } catch (error) {
+    // A loop, a calendar that is not there: it stands only together with others.
+    if (error instanceof PlanError || error instanceof CalendarError) return null
+    throw error
+  }
+}
+
+/** The earlier revision with the later status date. */
+const updated = (before: Plan, after: Plan): { plan: Plan; schedule: Schedule } | null => {
+  if (after.project.statusDate === null && before.activities.some((a) => a.progress.actualStart !== null)) return null
+  try {
+    const plan = { ...before, project: { ...before.project, statusDate: after.project.statusDate } }
+    return { plan, schedule: scheduleOf(plan) }
+  } catch (error) {
+    if (error instanceof CalendarError) return null
+    throw error
+  }
+}
+
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
+const lengthsIn = (plan: Plan, calendar: string | null): DayLengths => plan.calendars.find((c) => c.id === (calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
+const dateOrNone = (date: string | null, edge: 'start' | 'finish'): string => (date === null ? 'none' : dateWords(date, edge, { year: true }))
+
+const PROJECT_FIELDS = {
+  start: 'Project start', requiredFinish: 'Required finish', statusDate: 'Status date', finish: 'Finish scheduled back from', direction: 'Direction',
+  calendar: 'Project calendar', lagOn: 'Lags count on', outOfSequence: 'Out-of-sequence work', criticalFloat: 'Critical up to',
+} as const
+
+const projectDifferences = (before: Plan, after: Plan, later: Translated): Draft[] =>
+  (Object.keys(PROJECT_FIELDS) as (keyof typeof PROJECT_FIELDS)[]).flatMap((field): Draft[] => {
+    const was = before.project[field]
+    const raw = after.project[field]
+    const is = field === 'calendar' ? later.calendarId(raw as string) : field === 'lagOn' ? later.lagOn(raw as string) : raw
+    if (was === is) return []
+    const words = (value: unknown): string =>
+      value === null ? 'none' : ['start', 'requiredFinish', 'statusDate', 'finish'].includes(field) ? dateWords(String(value), field === 'start' || field === 'statusDate' ? 'start' : 'finish', { year: true }) : String(value)
+    return [{ kind: 'project', activities: [], what: PROJECT_FIELDS[field], before: words(was), after: words(is), change: { kind: 'project', set: { [field]: is } } }]
+  })
+
+const CALENDAR_FIELDS = ['week', 'seasons', 'rota', 'windows', 'exceptions', 'parent', 'dayMinutes'] as const
+
+const calendarDifferences = (before: Plan, later: Translated): Draft[] => {
+  const known = new Map(before.calendars.map((c) => [c.id, c]))
+  return [...later.calendars.values()].flatMap((is): Draft[] => {
+    const was = known.get(is.id)
+    if (!was) return [{ kind: 'calendars', activities: [], what: `Calendar ${is.name || is.id}`, before: 'not there', after: 'new', change: null }]
+    const fields = CALENDAR_FIELDS.filter((field) => !same(was[field], is[field]))
+    if (fields.length === 0) return []
+    const set: Item = Object.fromEntries(fields.map((field) => [field, is[field]]))
+    const holidays = (c: typeof was): string => counted(c.exceptions.length, 'exception')
+    const isExceptions = fields.length === 1 && fields[0] === 'exceptions'
+    return [
+      {
+        kind: 'calendars', activities: [], what: `Calendar ${was.name || was.id}: ${fields.join(', ')}`,
+        before: isExceptions ? holidays(was) : 'as it was', after: isExceptions ? holidays(is) : 'changed',
+        change: { kind: 'set', list: 'calendars', key: was.id, set },
+      },
+    ]
+  })
+}
+
+const activityDifferences = (before: Plan, later: Translated, { before: was, by }: Matched): Draft[] => {
+  const is = later.activities.get(was.id)!
+  const drafts: Draft[] = []
+  const set = (fields: Item): Change => ({ kind: 'set', list: 'activities', key: was.id, set: fields })
+  const add = (kind: DifferenceKind, what: string, from: string, to: string, change: Change | null, isAfterTheFact = false): void => {
+    drafts.push({ kind, activities: [was.id], what: `${was.code} ${what}`, before: from, after: to, change, isAfterTheFact })
+  }
+  if (was.code !== is.code) add('recoded', `is recoded${by === 'name' ? ' (known by its name)' : ''}`, was.code, is.code, null)
+  if (was.name !== is.name) add('other', 'is renamed', was.name, is.name, null)
+  if (was.duration !== is.duration && was.kind === 'work')
+    add('durations', 'duration', durationWords(was.duration, lengthsIn(before, was.calendar)), durationWords(is.duration, later.calendars.get(is.calendar ?? before.project.calendar) ?? CLOCK_LENGTHS), set({ duration: is.duration }))
+  if (was.calendar !== is.calendar) add('calendars', 'works on', was.calendar ?? 'the project’s calendar', is.calendar ?? 'the project’s calendar', set({ calendar: is.calendar }))
+  if (was.kind !== is.kind || was.edge !== is.edge) add('other', 'is', was.kind, is.kind, set({ kind: is.kind, edge: is.edge }))
+  if (!same(was.constraints, is.constraints))
+    add('limits', 'dates', was.constraints.map(constraintPhrase).join('; ') || 'none', is.constraints.map(constraintPhrase).join('; ') || 'none', set({ constraints: is.constraints }))
+  if (was.place !== is.place) add('other', 'is placed', was.place, is.place, set({ place: is.place }))
+  drafts.push(...progressDifferences(before, was, is))
+  if (!same(was.promise, is.promise)) add('progress', 'promise', dateOrNone(was.promise?.finish ?? null, 'finish'), dateOrNone(is.promise?.finish ?? null, 'finish'), set({ promise: is.promise }))
+  if (!same(was.estimate, is.estimate)) add('other', 'estimate', was.estimate ? 'one' : 'none', is.estimate ? 'another' : 'none', null)
+  return drafts
+}
+
+/** What was reported anew, and what was reported then and reads otherwise now. */
+const progressDifferences = (before: Plan, was: Activity, is: Activity): Draft[] => {
+  if (same(was.progress, is.progress)) return []
+  const status = before.project.statusDate === null ? null : instantOf(before.project.statusDate, 'start')
+  const change: Change = { kind: 'set', list: 'activities', key: was.id, set: { progress: is.progress } }
+  const drafts: Draft[] = []
+  const fields = [['actualStart', 'start', 'actual start'], ['actualFinish', 'finish', 'actual finish']] as const
+  for (const [field, edge, words] of fields) {
+    const [old, now] = [was.progress[field], is.progress[field]]
+    if (old === now) continue
+    const isLate = old !== null || (now !== null && status !== null && instantOf(now, edge) <= status)
+    drafts.push({
+      kind: isLate ? 'actuals' : 'progress', activities: [was.id], what: `${was.code} ${words}${isLate ? (old === null ? ', put in afterwards' : now === null ? ', taken out' : ', altered') : ''}`,
+      before: dateOrNone(old, edge), after: dateOrNone(now, edge), change, isAfterTheFact: isLate,
+    })
+  }
+  if (drafts.length === 0) {
+    const words = (p: Activity['progress']): string => (p.remaining !== null ? `${durationWords(p.remaining, lengthsIn(before, was.calendar))} left` : `${p.percent} %`)
+    drafts.push({ kind: 'progress', activities: [was.id], what: `${was.code} progress`, before: words(was.progress), after: words(is.progress), change })
+  }
+  return drafts
+}
+
+const keyOf = (l: Link): string => `${l.from} ${l.to} ${l.type}`
+
+const linkDifferences = (before: Plan, later: Translated, matching: Matching): Draft[] => {
+  const kept = new Set(matching.matched.map((m) => m.before.id))
+  const between = (l: Link): boolean => kept.has(l.from) && kept.has(l.to)
+  const [was, is] = [before.links.filter(between), later.links.filter(between)]
+  const byId = new Map(before.activities.map((a) => [a.id, a]))
+  const words = (l: Link): string => {
+    const calendar = lagCalendarOf(before.project, l, byId.get(l.from), byId.get(l.to))
+    return linkPhrase(l, byId.get(l.from)!.code, before.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS)
+  }
+  // Links pair by what they tie and how; then those of the same ends that tie otherwise.
+  const left = new Set(was)
+  const right = new Set(is)
+  const pairs: [Link, Link][] = []
+  for (const key of [keyOf, (l: Link): string => `${l.from} ${l.to}`]) {
+    const open = new Map<string, Link[]>()
+    for (const l of left) open.set(key(l), [...(open.get(key(l)) ?? []), l])
+    for (const l of [...right]) {
+      const twin = open.get(key(l))?.shift()
+      if (!twin) continue
+      pairs.push([twin, l])
+      left.delete(twin)
+      right.delete(l)
+    }
+  }
+  const what = (l: Link): string => `${byId.get(l.to)!.code}`
+  const taken = new Set(before.links.map((l) => l.id))
+  return [
+    ...pairs.flatMap(([a, b]): Draft[] =>
+      a.type === b.type && a.lag === b.lag && a.lagOn === b.lagOn
+        ? []
+        : [{ kind: 'logic', activities: [a.to, a.from], what: `${what(a)} link`, before: words(a), after: words(b), change: { kind: 'set', list: 'links', key: a.id, set: { type: b.type, lag: b.lag, lagOn: b.lagOn } } }],
+    ),
+    ...[...left].map((l): Draft => ({ kind: 'logic', activities: [l.to, l.from], what: `${what(l)} link removed`, before: words(l), after: 'none', change: { kind: 'remove', list: 'links', key: l.id } })),
+    ...[...right].map((l): Draft => ({ kind: 'logic', activities: [l.to, l.from], what: `${what(l)} link added`, before: 'none', after: words(l), change: { kind: 'add', list: 'links', item: withFreeId(l, taken), before: null } })),
+  ]
+}
+
+const withFreeId = (link: Link, taken: Set<string>): Item => {
+  let id = link.id
+  while (taken.has(id)) id += '+'
+  taken.add(id)
+  return { ...link, id }
+}
+
+/** Added activities that are linked with each other stand and fall together: each such cluster is one difference. */
+const addedDifferences = (before: Plan, later: Translated): Draft[] => {
+  const old = new Set(before.activities.map((a) => a.id))
+  const added = [...later.activities.values()].filter((a) => !old.has(a.id))
+  const taken = new Set(before.links.map((l) => l.id))
+  return clusters(added.map((a) => a.id), later.links).map((ids): Draft => {
+    const chosen = added.filter((a) => ids.has(a.id))
+    const links = later.links.filter((l) => (ids.has(l.from) || ids.has(l.to)) && (ids.has(l.from) || old.has(l.from)) && (ids.has(l.to) || old.has(l.to)))
+    const changes: Change[] = [
+      ...chosen.map((a): Change => ({ kind: 'add', list: 'activities', item: a as unknown as Item, before: null })),
+      ...links.map((l): Change => ({ kind: 'add', list: 'links', item: withFreeId(l, taken), before: null })),
+    ]
+    return { kind: 'added', activities: [...ids], what: nameThem(chosen, 'added'), before: 'not there', after: counted(links.length, 'link'), change: { kind: 'all', changes } }
+  })
+}
+
+const deletedDifferences = (before: Plan, matching: Matching): Draft[] => {
+  const gone = new Set(matching.deleted.map((a) => a.id))
+  return clusters([...gone], before.links).map((ids): Draft => {
+    const chosen = matching.deleted.filter((a) => ids.has(a.id))
+    const links = before.links.filter((l) => ids.has(l.from) || ids.has(l.to))
+    return { kind: 'deleted', activities: [...ids], what: nameThem(chosen, 'deleted'), before: counted(links.length, 'link'), after: 'gone', change: removeActivities(before, [...ids]) }
+  })
+}
+
+const nameThem = (activities: readonly Activity[], word: string): string =>
+  activities.length === 1 ? `${activities[0]!.code} ${activities[0]!.name} ${word}` : `${counted(activities.length, 'activity')} ${word}: ${activities.slice(0, 4).map((a) => a.code).join(', ')}${activities.length > 4 ? ' …' : ''}`
+
+/** Sets of ids that links among them hold together. */
+const clusters = (ids: readonly string[], links: readonly Link[]): Set<string>[] => {
+  const root = new Map(ids.map((id) => [id, id]))
+  const find = (id: string): string => {
+    let at = id
+    while (root.get(at) !== at) at = root.get(at)!
+    root.set(id, at)
+    return at
+  }
+  for (const { from, to } of links) if (root.has(from) && root.has(to)) root.set(find(from), find(to))
+  const found = new Map<string, Set<string>>()
+  for (const id of ids) {
+    const key = find(id)
+    const cluster = found.get(key)
+    if (cluster) cluster.add(id)
+    else found.set(key, new Set([id]))
+  }
+  return [...found.values()]
+}
