@@ -1,6 +1,4 @@
-import type { ParseArgsConfig } from 'node:util'
 import {
-  complexity,
   durationWords,
   explain,
   explanationWords,
@@ -8,7 +6,6 @@ import {
   instantWords,
   joinRanges,
   plainText,
-  review,
   runIterations,
   schedule,
   scheduleCsv,
@@ -18,28 +15,9 @@ import {
   writePlan,
   CLOCK_LENGTHS,
   type EdgeWords,
-  type PlanRead,
 } from '@geodrome/core'
-
-/** The call is wrong: the message says how. */
-export class UsageError extends Error {
-  override name = 'UsageError'
-}
-
-export interface Outcome {
-  /** An object is written as JSON; a string as it is. */
-  readonly json: unknown
-  readonly text: () => string
-  readonly exitCode?: 0 | 3
-}
-type Options = Readonly<Record<string, string | boolean | undefined>>
-export interface Command {
-  readonly usage: string
-  readonly summary: string
-  readonly options: NonNullable<ParseArgsConfig['options']>
-  /** Checks the options before the file is read. @throws UsageError */
-  prepare(options: Options): (read: PlanRead) => Outcome
-}
+import { UsageError, type Command } from './command.ts'
+import { reviewCommand } from './reviewCommand.ts'
 
 const when = (date: string, edge: 'start' | 'finish'): string => instantWords(instantOf(date, 'start'), edge, { year: true })
 
@@ -89,26 +67,6 @@ const explainCommand: Command = {
           ]
           return [`${found.code} ${found.name}`, ...edge(words.start), ...edge(words.finish), ...edge(words.float), ''].join('\n')
         },
-      }
-    }
-  },
-}
-
-const reviewCommand: Command = {
-  usage: 'FILE [--fail-on moves-answer|any]',
-  summary: 'findings, those that move the answer first',
-  options: { 'fail-on': { type: 'string' } },
-  prepare: (options) => {
-    const failOn = options['fail-on']
-    if (failOn !== undefined && failOn !== 'moves-answer' && failOn !== 'any')
-      throw new UsageError('--fail-on takes moves-answer or any')
-    return ({ plan }) => {
-      const { findings, counts } = review(plan, schedule(plan))
-      const failed = findings.some((f) => failOn === 'any' || (failOn === 'moves-answer' && f.severity === 'moves-answer'))
-      return {
-        json: { findings, counts, complexity: complexity(plan) },
-        text: () => findings.map((f) => `${f.severity === 'moves-answer' ? '▲' : '△'} ${f.topic.padEnd(12)} ${f.message}`).join('\n') + '\n',
-        exitCode: failed ? 3 : 0,
       }
     }
   },

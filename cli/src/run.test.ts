@@ -52,7 +52,7 @@ it('exits 1 where a calendar runs out of work, pointing at the activity', async 
   expect(stderr).toMatch(/^\/activities\/1: X1: counting on calendar "day" leads outside 1950–2150; shorten the duration/)
 })
 
-it.each([[[]], [['dance', kiln]], [['schedule']], [['schedule', '/no/such/file']], [['simulate', kiln, '--iterations', '0']], [['explain', kiln]], [['explain', kiln, '--activity', 'none']], [['schedule', kiln, '--wrong']]])('exits 2 for the wrong usage %j', async (args) => {
+it.each([[[]], [['dance', kiln]], [['schedule']], [['schedule', '/no/such/file']], [['simulate', kiln, '--iterations', '0']], [['explain', kiln]], [['explain', kiln, '--activity', 'none']], [['schedule', kiln, '--wrong']], [['review', kiln, '--preset', 'none']]])('exits 2 for the wrong usage %j', async (args) => {
   const { stdout, stderr, exitCode } = await run(args, none)
   expect([stdout, exitCode]).toEqual(['', 2])
   expect(stderr).toMatch(/usage: geodrome/)
@@ -62,6 +62,21 @@ it('exits 3 where review finds what it was told to fail on', async () => {
   const kittiwake = kiln.replace('kiln', 'kittiwake')
   expect((await run(['review', kittiwake, '--fail-on', 'moves-answer'], none)).exitCode).toBe(3)
   expect((await run(['review', kiln, '--fail-on', 'any'], none)).exitCode).toBe(0)
+})
+
+it('reviews with the 14-point preset, as a text of one line each, and refuses limits that no check can have', async () => {
+  const kittiwake = kiln.replace('kiln', 'kittiwake-may')
+  const read = async (...args: string[]) => JSON.parse((await run(['review', kittiwake, ...args], none)).stdout) as never as Record<string, never>
+  const { points, findings, baselineExecutionIndex } = await read('--preset', '14-point')
+  expect((points as never as { number: number }[]).map((p) => p.number)).toEqual(Array.from({ length: 14 }, (_, k) => k + 1))
+  expect(baselineExecutionIndex).toBeGreaterThan(0)
+  const { stdout } = await run(['review', kittiwake, '--text'], none)
+  expect(stdout.trim().split('\n')).toHaveLength(1 + (await read()).findings.length)
+  expect(stdout).toMatch(/^KITE-MAY: finish Mon 19 Jul 2027 15:45; 35 checks, \d+ clean/)
+  expect(findings[0]).toMatchObject({ check: 'negative-float', topic: 'Float', severity: 'moves-answer', links: [], threshold: 0, effect: { kind: 'short' } })
+  const wrong = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', review: { preset: 'own', limits: { 'merge-point': 0, nothing: 3 } } } }
+  const { stderr, exitCode } = await run(['review', '-'], Readable.from([JSON.stringify(wrong)]))
+  expect([exitCode, stderr.trim().split('\n')]).toEqual([1, ['/project/review/limits/merge-point: give a figure from 2 to 1000', '/project/review/limits/nothing: there is no such limit; leave it out']])
 })
 
 it('runs as the installed command', async () => {

@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises'
 import { parseArgs } from 'node:util'
 import { CalendarError, parseJson, PlanError, pointer, readPlan, type PlanRead } from '@geodrome/core'
-import { COMMANDS, UsageError, type Command } from './commands.ts'
+import { UsageError, type Command } from './command.ts'
+import { COMMANDS } from './commands.ts'
 
 /** What a call prints and exits with; nothing is printed on standard output unless all went well. */
 export interface CallResult {

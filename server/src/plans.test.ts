@@ -205,7 +205,7 @@ it('migrations go up, down and up again on a seeded database', async () => {
   const own = await testServer(new URL('../../demo', import.meta.url).pathname)
   const tables = async () => (await own.sequelize.query('SHOW TABLES', { type: QueryTypes.SELECT })).length
   const before = await tables()
-  expect((await own.plans.list()).map((p) => p.code).sort()).toEqual(['KILN', 'KITE'])
+  expect((await own.plans.list()).map((p) => p.code).sort()).toEqual(['KILN', 'KITE', 'KITE-MAY'])
   await migrator(own.sequelize).down({ to: 0 })
   expect(await tables()).toBe(1)
   await migrator(own.sequelize).up()
@@ -231,5 +231,39 @@ describe('a workbook', () => {
     const response = await post(new TextEncoder().encode('Code,Name'))
     expect(response.status).toBe(400)
     expect(await response.json()).toMatchObject({ message: expect.stringContaining('not a workbook') })
+  })
+})
+
+describe('the review', () => {
+  it('comes as a workbook and as CSV, texts that look like formulas kept as texts', async () => {
+    await send({ kind: 'set', list: 'activities', key: 'k4', set: { code: '=1+1', duration: 0 } }, 1)
+    const book = new ExcelJS.Workbook()
+    await book.xlsx.load(await (await fetch(`${server.address}/api/plans/${id}/review.xlsx`)).arrayBuffer())
+    expect(book.worksheets.map((sheet) => sheet.name)).toEqual(['Findings', 'Checks', '14 points', 'Record'])
+    const zero = book.worksheets[0]!.getSheetValues().find((row) => Array.isArray(row) && row[4] === 'Work without a duration') as string[]
+    expect(zero.slice(5, 7)).toEqual(['=1+1 is work, but takes no time', '=1+1'])
+    const csv = await (await fetch(`${server.address}/api/plans/${id}/review.csv`)).text()
+    expect(csv).toContain("'=1+1 is work, but takes no time")
+    expect((await call('GET', `/plans/${id}/review.csv?scenario=none`)).status).toBe(404)
+  })
+
+  it('can be compared with any earlier state of the plan, taken back from the log', async () => {
+    const { plan: first } = readPlan(parseJson(file))
+    await send(duration('k4', 999), 1)
+    await send({ kind: 'remove', list: 'links', key: '4' }, 2)
+    await send({ kind: 'project', set: { name: 'Other' } }, 3)
+    expect((await call('GET', `/plans/${id}/revisions/1`)).body).toEqual(first)
+    expect((await call('GET', `/plans/${id}/revisions/3`)).body).toMatchObject({ project: { name: first.project.name }, links: first.links.filter((l) => l.id !== '4') })
+    expect((await call('GET', `/plans/${id}/revisions/9`)).status).toBe(404)
+  })
+
+  it('keeps acceptances and kept reviews over a restart', async () => {
+    await send({ kind: 'add', list: 'acceptances', before: null, item: { check: 'long-lag', fingerprint: '4#x', reason: 'cure', by: 'Ana', at: '2027-03-01', facts: { lag: '6 d' } } }, 1)
+    await send({ kind: 'add', list: 'reviews', before: null, item: { id: 'v1', at: '2027-03-01', counts: { 'open-end': 2 }, open: [['open-end', 'k1 start']] } }, 2)
+    const other = await server.another()
+    const { plan } = await other.plans.get(id)
+    await other.stop()
+    expect(plan.acceptances).toMatchObject([{ reason: 'cure', facts: { lag: '6 d' } }])
+    expect(plan.reviews).toMatchObject([{ counts: { 'open-end': 2 }, open: [['open-end', 'k1 start']] }])
   })
 })

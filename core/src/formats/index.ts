@@ -1,5 +1,6 @@
 // Files of other programs
 export { scheduleCsv } from './csv.ts'
+export { reviewCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'
 // Somebody else's list: columns recognised, cells read, what is not understood listed
 export { cellsOf, FIELD_WORDS, guessMapping, headsOf, type Cells, type ListField, type ListMapping } from './listMapping.ts'
 export { readListDate, readListDuration, readListLinks, type NumberUnit } from './listCells.ts'

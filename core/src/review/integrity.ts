@@ -1,4 +1,5 @@
 import { workBetween } from '../time/arithmetic.ts'
+import { CalendarError } from '../time/calendar.ts'
 import { countsFromStart, Kind, limitsFinish, State } from '../network/network.ts'
 import { applyUnchecked } from '../plan/applyChange.ts'
 import type { Change } from '../plan/change.ts'
@@ -10,32 +11,34 @@ import type { Schedule } from '../schedule/schedule.ts'
 /** Days of delay that are put in: longer than any float worth the name. */
 export const INTEGRITY_DELAY_DAYS = 100
 
-/** Where on its way to the finish a delay grew less, and what took the rest. */
+/** Where on its way to the finish a delay grew less or more, and what took or added it. */
 export interface Swallow {
-  /** The activity on which less of the delay arrives than on the one before. */
+  /** The activity on which less or more of the delay arrives than on the one before. */
   readonly activity: string
   readonly from: string
   readonly link: string
   /** `date`: an overriding date stands; `actual`: actual dates stand; `float`: the link had room; `calendar`: it waited for hours anyway. */
   readonly by: 'date' | 'actual' | 'float' | 'calendar'
-  /** Working minutes of the project calendar. */
+  /** Working minutes of the project calendar; negative where it grew. */
   readonly minutes: number
 }
 
 export interface IntegrityTest {
   readonly activity: string
+  /** Days of its calendar that were put in: as asked, or fewer where a calendar on the way has no more hours. */
+  readonly days: number
   /** How far the activity's own finish moved, and how far the network's did; working minutes of the project calendar. */
   readonly delay: number
   readonly arrives: number
-  /** `exact`: all of it arrives; `rounded`: all but what calendars with other hours take up or add; `lost`: less. */
-  readonly carries: 'exact' | 'rounded' | 'lost'
+  /** `exact`: all of it arrives; `rounded`: but for what waits for calendars take up; `grows`: waits for calendars add to it; `lost`: something else takes it. */
+  readonly carries: 'exact' | 'rounded' | 'grows' | 'lost'
   readonly swallows: readonly Swallow[]
 }
 
 /**
  * The path integrity test: a long delay on an activity must move the network's finish by exactly that.
- * Measured in working time of the project calendar; where calendars with other hours meet on the way, a wait for a window can take up
- * or add less than a week of it, and that is told apart from a delay that is lost.
+ * Measured in working time of the project calendar; where other calendars come in on the way, a wait for a window or a season takes
+ * some of it up or adds to it, and that is told apart from a delay that is lost.
  * @param days - delay, in days of the activity's calendar
  * @throws RangeError for an activity that the plan does not have
  */
@@ -45,15 +48,13 @@ export const integrityTest = (plan: Plan, schedule: Schedule, id: string, days =
   if (i === undefined) throw new RangeError(`integrityTest: no activity "${id}"`)
   const calendar = network.calendars.get(plan.project.calendar)
   const day = plan.calendars.find((c) => c.id === network.calendar[i]!.id)?.dayMinutes ?? 1440
-  const week = plan.calendars.find((c) => c.id === plan.project.calendar)?.weekMinutes ?? 10_080
-  const made = reschedule(...delayed(plan, schedule, i, days * day))
+  const { made, used } = longestThatFits(plan, schedule, i, days, day)
   const shift = (j: number): number => workBetween(calendar, schedule.early.finish[j]!, made.early.finish[j]!)
   const delay = shift(i)
   const arrives = workBetween(calendar, schedule.projectFinish, made.projectFinish)
-  const off = Math.abs(delay - arrives)
-  const swallows = arrives < delay ? trace(schedule, made, i, shift) : []
-  const isRounding = off < week && swallows.every((s) => s.by === 'calendar')
-  return { activity: id, delay, arrives, carries: off === 0 ? 'exact' : isRounding ? 'rounded' : 'lost', swallows }
+  const swallows = arrives === delay ? [] : trace(schedule, made, i, shift)
+  const isByCalendars = swallows.every((s) => s.by === 'calendar')
+  return { activity: id, days: used, delay, arrives, carries: arrives === delay ? 'exact' : arrives > delay ? 'grows' : isByCalendars ? 'rounded' : 'lost', swallows }
 }
 
 /** Activities that the test is meant for: critical or on the longest path, and not finished. */
@@ -62,6 +63,17 @@ export const integrityCandidates = (schedule: Schedule): string[] => {
   return network.activities
     .filter((_, i) => network.kind[i] !== Kind.Hammock && network.state[i] !== State.Finished && (schedule.critical[i] === 1 || schedule.onLongestPath[i] === 1))
     .map((a) => a.id)
+}
+
+/** A calendar of windows may have too few of them for a long delay: half of it is tried then, and half of that. */
+const longestThatFits = (plan: Plan, schedule: Schedule, i: number, days: number, day: number): { made: Schedule; used: number } => {
+  for (let used = days; ; used = Math.floor(used / 2)) {
+    try {
+      return { made: used === 0 ? schedule : reschedule(...delayed(plan, schedule, i, used * day)), used }
+    } catch (error) {
+      if (!(error instanceof CalendarError)) throw error
+    }
+  }
 }
 
 /** The plan with more work on one activity. A milestone is made work, so that it can be late. */
@@ -77,27 +89,30 @@ const delayed = (plan: Plan, schedule: Schedule, i: number, minutes: number): [S
   return [schedule, applyUnchecked(plan, change).plan, change]
 }
 
-/** Follows the delay along the successor that receives most of it, to the end, and notes where it grows less. */
+/** Follows the delay along what drives the finish then, else along the successor that receives most of it, and notes where it grows less or more. */
 const trace = (before: Schedule, after: Schedule, from: number, shift: (i: number) => number): Swallow[] => {
   const { network } = after
   const swallows: Swallow[] = []
+  const leads = (k: number): number => (after.drives[k] === 1 && after.onLongestPath[network.linkTo[k]!] === 1 ? 1 : 0)
+  const isBetter = (k: number, than: number): boolean => leads(k) > leads(than) || (leads(k) === leads(than) && shift(network.linkTo[k]!) > shift(network.linkTo[than]!))
   for (let at = from; ; ) {
     let best = -1
     for (let o = network.outStart[at]!; o < network.outStart[at + 1]!; o++) {
       const k = network.outLink[o]!
-      if (best < 0 || shift(network.linkTo[k]!) > shift(network.linkTo[best]!)) best = k
+      if (best < 0 || isBetter(k, best)) best = k
     }
     if (best < 0) return swallows
     const to = network.linkTo[best]!
     const lost = shift(at) - shift(to)
-    if (lost > 0) swallows.push({ activity: network.activities[to]!.id, from: network.activities[at]!.id, link: network.links[best]!.id, by: reasonAt(before, after, best), minutes: lost })
+    if (lost !== 0) swallows.push({ activity: network.activities[to]!.id, from: network.activities[at]!.id, link: network.links[best]!.id, by: reasonAt(before, after, best, lost), minutes: lost })
     at = to
   }
 }
 
-const reasonAt = (before: Schedule, after: Schedule, k: number): Swallow['by'] => {
+const reasonAt = (before: Schedule, after: Schedule, k: number, lost: number): Swallow['by'] => {
   const { network } = after
   const to = network.linkTo[k]!
+  if (lost < 0) return 'calendar'
   if (network.state[to] === State.Finished) return 'actual'
   if (network.activities[to]!.constraints.some((c) => c.overrides)) return 'date'
   if (network.state[to] === State.Started && (countsFromStart(network.linkCode[k]!) || !limitsFinish(network.linkCode[k]!))) return 'actual'

@@ -107,7 +107,7 @@ describe('a kept review', () => {
 describe('the path integrity test', () => {
   it('passes where a delay arrives whole', () => {
     const plan = small(three, chain)
-    expect(integrityTest(plan, schedule(plan), 'a')).toEqual({ activity: 'a', delay: 144_000, arrives: 144_000, carries: 'exact', swallows: [] })
+    expect(integrityTest(plan, schedule(plan), 'a')).toEqual({ activity: 'a', days: 100, delay: 144_000, arrives: 144_000, carries: 'exact', swallows: [] })
   })
   it('names the date, the float or the actual that swallows it', () => {
     const pinned = small(held('2027-03-05T07:00'), chain)
@@ -121,6 +121,10 @@ describe('the path integrity test', () => {
     const tuesdays = { id: 'tue', week: { tue: ['07:00-15:00'] }, dayMinutes: 480 }
     const plan = small(three.with(1, { ...three[1]!, calendar: 'tue' } as never), chain, { start: '2027-03-02T07:00' }, { calendars: [tuesdays] })
     expect(integrityTest(plan, schedule(plan), 'a', 5)).toMatchObject({ delay: 7200, arrives: 7 * 1440 - 7 * 1440, carries: 'rounded' })
+    // Where windows run out, as many days are put in as fit.
+    const windows = { id: 'tides', dayMinutes: 60, windows: [['2027-03-02T07:00', '2027-03-02T08:00'], ['2027-03-04T07:00', '2027-03-04T08:00'], ['2027-03-06T07:00', '2027-03-06T08:00'], ['2027-03-08T07:00', '2027-03-08T08:00']] }
+    const tidal = small(three.with(0, { ...three[0]!, calendar: 'tides' } as never), chain, { start: '2027-03-02T07:00' }, { calendars: [windows] })
+    expect(integrityTest(tidal, schedule(tidal), 'a')).toMatchObject({ days: 3, carries: 'exact' })
     expect(() => integrityTest(plan, schedule(plan), 'nothing')).toThrow(RangeError)
   })
 })

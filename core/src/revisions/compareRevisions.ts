@@ -192,22 +192,20 @@ const progressDifferences = (before: Plan, was: Activity, is: Activity): Draft[]
   if (same(was.progress, is.progress)) return []
   const status = before.project.statusDate === null ? null : instantOf(before.project.statusDate, 'start')
   const change: Change = { kind: 'set', list: 'activities', key: was.id, set: { progress: is.progress } }
-  const drafts: Draft[] = []
-  const fields = [['actualStart', 'start', 'actual start'], ['actualFinish', 'finish', 'actual finish']] as const
-  for (const [field, edge, words] of fields) {
+  const altered: string[] = []
+  for (const [field, edge, words] of [['actualStart', 'start', 'start'], ['actualFinish', 'finish', 'finish']] as const) {
     const [old, now] = [was.progress[field], is.progress[field]]
     if (old === now) continue
-    const isLate = old !== null || (now !== null && status !== null && instantOf(now, edge) <= status)
-    drafts.push({
-      kind: isLate ? 'actuals' : 'progress', activities: [was.id], what: `${was.code} ${words}${isLate ? (old === null ? ', put in afterwards' : now === null ? ', taken out' : ', altered') : ''}`,
-      before: dateOrNone(old, edge), after: dateOrNone(now, edge), change, isAfterTheFact: isLate,
-    })
+    if (old !== null) altered.push(`actual ${words} ${now === null ? 'taken out' : 'altered'}`)
+    else if (status !== null && instantOf(now!, edge) <= status) altered.push(`actual ${words} put in afterwards`)
   }
-  if (drafts.length === 0) {
-    const words = (p: Activity['progress']): string => (p.remaining !== null ? `${durationWords(p.remaining, lengthsIn(before, was.calendar))} left` : `${p.percent} %`)
-    drafts.push({ kind: 'progress', activities: [was.id], what: `${was.code} progress`, before: words(was.progress), after: words(is.progress), change })
+  const words = ({ actualStart, actualFinish, remaining, percent }: Activity['progress']): string => {
+    if (actualFinish !== null) return `${actualStart === null ? '' : `${dateWords(actualStart, 'start')} to `}${dateWords(actualFinish, 'finish', { year: true })}`
+    const left = remaining !== null ? `${durationWords(remaining, lengthsIn(before, was.calendar))} left` : percent > 0 ? `${percent} %` : ''
+    return [actualStart === null ? 'not started' : `since ${dateWords(actualStart, 'start', { year: true })}`, left].filter(Boolean).join(', ')
   }
-  return drafts
+  const isAfterTheFact = altered.length > 0
+  return [{ kind: isAfterTheFact ? 'actuals' : 'progress', activities: [was.id], what: `${was.code} ${isAfterTheFact ? altered.join(', ') : 'progress'}`, before: words(was.progress), after: words(is.progress), change, isAfterTheFact }]
 }
 
 const keyOf = (l: Link): string => `${l.from} ${l.to} ${l.type}`

@@ -70,7 +70,7 @@ describe('two revisions', () => {
       set('a', { progress: { actualStart: '2027-03-01T07:00', actualFinish: '2027-03-02T07:00', remaining: null, percent: 0 } }),
     )
     const { differences } = compareRevisions(base(), later)
-    expect(differences[0]).toMatchObject({ kind: 'actuals', isAfterTheFact: true, what: 'A10 actual finish, altered' })
+    expect(differences[0]).toMatchObject({ kind: 'actuals', isAfterTheFact: true, what: 'A10 actual finish altered' })
     // A start between the two status dates is news, not a correction.
     expect(differences.filter((d) => d.isAfterTheFact)).toHaveLength(1)
     expect(differences.find((d) => d.kind === 'progress')).toMatchObject({ activities: ['b'] })

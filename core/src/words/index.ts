@@ -9,5 +9,7 @@ export { readActivityLine, type TypedActivity } from './typedActivity.ts'
 export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'
+export { limitWords } from './limitWords.ts'
+export { EFFECT_SOURCE, effectWords, movesWords } from './effectWords.ts'
 export { constraintPhrase, constraintWords } from './constraintWords.ts'
 export { explanationWords, type EdgeWords, type ExplanationWords, type Rung, type RunnerUp } from './explanationWords.ts'

@@ -1,5 +1,5 @@
 import { Op, type Sequelize, type Transaction } from 'sequelize'
-import { applyChange, changeSchema, sharedFacts, type Change, type LoggedChange, type Plan, type PlanSummary } from '@geodrome/core'
+import { applyChange, applyUnchecked, changeSchema, sharedFacts, type Change, type LoggedChange, type Plan, type PlanSummary } from '@geodrome/core'
 import { ConflictError, NotFoundError } from '../errors.ts'
 import type { ChangeRow, Models } from './models.ts'
 import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
@@ -76,6 +76,16 @@ export class PlanRepository {
   async changesSince(id: string, revision: number): Promise<LoggedChange[]> {
     const rows = await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'ASC']] })
     return rows.map(logged)
+  }
+
+  /** The plan as it was at an earlier revision: as it is, with everything since taken back. @throws NotFoundError */
+  async at(id: string, revision: number): Promise<Plan> {
+    return this.sequelize.transaction(async (transaction) => {
+      const current = await this.current(id, transaction)
+      if (revision > current.revision) throw new NotFoundError(`plan "${id}" has no revision ${revision} yet; its latest is ${current.revision}`)
+      const since = await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'DESC']], transaction })
+      return since.reduce((plan, row) => applyUnchecked(plan, logged(row).inverse).plan, current.plan)
+    })
   }
 
   /** The latest changes, newest first. */

@@ -12,6 +12,7 @@ import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
 import type { PlanEvents } from './planEvents.ts'
 import { planRoutes } from './planRoutes.ts'
+import { reviewRoutes } from './reviewRoutes.ts'
 import { runRoutes } from './runRoutes.ts'
 
 export interface AppParts {
@@ -65,6 +66,7 @@ export const createApp = ({ plans, jobs, runner, events, log, webRoot }: AppPart
   api.get('/health', (_request, response) => void response.json({ ok: true }))
   api.use('/plans', planRoutes(plans, events))
   api.use(runRoutes(plans, jobs, runner))
+  api.use(reviewRoutes(plans))
   api.use(fileRoutes())
   api.use((_request, response) => void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }))
   app.use('/api', api)

@@ -121,6 +121,9 @@ export const api = {
   send: (id: string, change: SentChange) => post<LoggedChange>(`/plans/${id}/changes`, change),
   changesSince: (id: string, revision: number) => call<LoggedChange[]>(`/plans/${id}/changes?since=${revision}`),
   events: (id: string, since: number) => new EventSource(`/api/plans/${id}/events?since=${since}`),
+  /** The plan as it was at an earlier revision. */
+  planAt: (id: string, revision: number) => call<Plan>(`/plans/${id}/revisions/${revision}`),
+  reviewUrl: (id: string, kind: 'xlsx' | 'csv', scenario: string | null) => `/api/plans/${id}/review.${kind}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
   fileUrl: (id: string) => `/api/plans/${id}/file`,
   startRun: (id: string, input: RunInput) => post<Run>(`/plans/${id}/runs`, input),
   runs: (id: string) => call<Run[]>(`/plans/${id}/runs`),

@@ -49,4 +49,10 @@ useGlobalKeys()
 .stage { flex: 1; min-height: 0; display: flex; flex-direction: column; }
 .waiting { padding: 40px; gap: 8px; }
 .refusal { padding: 8px 18px; background: var(--wash); color: var(--brick); font-weight: 600; }
+/* On paper only the page itself: no rail, no head, no foot. */
+@media print {
+  .frame { display: block; height: auto; }
+  .body { border: none; }
+  .frame :deep(.rail), .frame :deep(.headline), .frame :deep(.news), .frame :deep(.foot) { display: none; }
+}
 </style>

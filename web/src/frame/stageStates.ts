@@ -45,9 +45,9 @@ export const useStageStates = (): ComputedRef<Readonly<Record<StageName, StageSt
         rule: 'Done when every activity is confirmed and linked. Unlinked work moves nothing, and nothing moves it.',
       },
       review: {
-        done: review.isRead && activities.length > 0 && findings === 0,
+        done: review.view !== null && activities.length > 0 && findings === 0,
         open: findings,
-        rule: 'Done when nothing is found. A forecast on a network with open ends is too good.',
+        rule: 'Done when every finding is mended or accepted with a reason. A forecast on a network with open ends is too good.',
       },
       forecast: {
         done: forecast.latest !== null && !forecast.isStale(forecast.latest),

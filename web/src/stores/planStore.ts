@@ -32,6 +32,13 @@ export interface EditNews {
 
 const RETRY_MS = [500, 1000, 2000, 4000, 8000]
 
+/** Who goes along with the plan in view: it comes whole, or changed by one change. */
+export interface PlanFollower {
+  load(plan: Plan): void
+  change(change: Change): void
+  closed(): void
+}
+
 /**
  * The open plan: what the server has confirmed, the changes waiting on top of it, the plan in view (with a scenario's changes
  * where one is open), its schedule, and the sending of changes. Every edit goes through {@link edit}.
@@ -56,6 +63,7 @@ export const usePlanStore = defineStore('plan', () => {
   const news = shallowRef<EditNews | null>(null)
   const storedAt = ref<Date | null>(null)
   const connection = ref<'online' | 'offline'>('online')
+  const followers = new Set<PlanFollower>()
   const jobListeners = new Set<(progress: JobProgress) => void>()
 
   let worker: ScheduleClient | null = null
@@ -121,6 +129,7 @@ export const usePlanStore = defineStore('plan', () => {
   const close = (): void => {
     events?.close()
     worker?.stop()
+    followers.forEach((follower) => follower.closed())
     clearTimeout(retryTimer)
     events = worker = null
     planId.value = null
@@ -161,8 +170,19 @@ export const usePlanStore = defineStore('plan', () => {
       plan.value = seen.plan
       unfit.value = seen.unfit
     }
-    if (change && scenarioId.value === null) worker?.change(change)
-    else worker?.load(plan.value!)
+    if (change && scenarioId.value === null) {
+      worker?.change(change)
+      followers.forEach((follower) => follower.change(change))
+    } else {
+      worker?.load(plan.value!)
+      followers.forEach((follower) => follower.load(plan.value!))
+    }
+  }
+
+  /** Goes along with the plan in view from now on. */
+  const follow = (follower: PlanFollower): void => {
+    followers.add(follower)
+    if (plan.value) follower.load(plan.value)
   }
 
   const viewScenario = (id: string | null): void => {
@@ -352,10 +372,9 @@ export const usePlanStore = defineStore('plan', () => {
 
   return {
     planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
-    activity, open, close, viewScenario, edit, editPlan, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
+    activity, open, close, follow, viewScenario, edit, editPlan, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
-    review: () => worker?.review() ?? Promise.resolve(null),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
   }
 })

@@ -1,34 +1,73 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
-import type { Review } from '@geodrome/core'
+import { computed, ref, shallowRef } from 'vue'
+import type { IntegrityTest, Plan } from '@geodrome/core'
+import { ReviewClient } from '../workers/reviewClient.ts'
+import type { ReviewAnswers, ReviewAsk, ReviewView } from '../workers/reviewProtocol.ts'
+import { authorName } from './identity.ts'
 import { usePlanStore } from './planStore.ts'
 
-const AFTER_EDIT_MS = 120
-
-/** The review of the plan in view, run in the worker after each edit once the schedule has been painted. */
+/** The review of the plan in view, made in a worker of its own after each edit. What it changes goes through the plan store. */
 export const useReviewStore = defineStore('review', () => {
   const plans = usePlanStore()
-  const review = shallowRef<Review | null>(null)
-  const isRead = ref(false)
-  const open = computed(() => review.value?.findings.length ?? 0)
-  let timer: ReturnType<typeof setTimeout> | undefined
-  watch(
-    () => plans.view,
-    (view) => {
-      clearTimeout(timer)
-      if (!view) {
-        review.value = null
-        isRead.value = false
-        return
-      }
-      timer = setTimeout(() => {
-        void plans.review().then((found) => {
-          review.value = found
-          isRead.value = found !== null
-        })
-      }, AFTER_EDIT_MS)
+  const view = shallowRef<ReviewView | null>(null)
+  const open = computed(() => view.value?.open ?? 0)
+  /** What the sheet stands at; kept while one is away in the network, so that the way back leads to the same place. */
+  const chosen = ref<{ readonly check: string; readonly fingerprint: string } | null>(null)
+  const unfolded = ref<ReadonlySet<string>>(new Set())
+  const tests = shallowRef<readonly IntegrityTest[]>([])
+  const testing = ref<{ done: number; total: number } | null>(null)
+  /** The plan that the tests were made on. */
+  const testedPlan = shallowRef<Plan | null>(null)
+
+  let client: ReviewClient | null = null
+  plans.follow({
+    load(plan) {
+      client ??= new ReviewClient({
+        reviewed: (next) => (view.value = next),
+        tested: (found, done, total) => {
+          tests.value = found
+          testing.value = done < total ? { done, total } : null
+        },
+      })
+      client.load(plan)
+      testing.value = null
     },
-    { immediate: true },
-  )
-  return { review, isRead, open }
+    change(change) {
+      client?.change(change)
+      testing.value = null
+    },
+    closed() {
+      client?.stop()
+      client = null
+      view.value = null
+      chosen.value = null
+      unfolded.value = new Set()
+      tests.value = []
+      testing.value = null
+      testedPlan.value = null
+    },
+  })
+
+  const ask = <K extends ReviewAsk['kind']>(question: Extract<ReviewAsk, { kind: K }>): Promise<ReviewAnswers[K] | null> => client?.ask<K>(question) ?? Promise.resolve(null)
+  const now = (): string => new Date().toISOString().slice(0, 16)
+
+  /** Accepts findings, or all of a check, with a reason. @throws PlanError */
+  const acceptFindings = async (fingerprints: readonly string[] | { check: string }, reason: string): Promise<void> => {
+    const change = await ask<'accept'>({ kind: 'accept', fingerprints, reason, by: authorName.value, at: now() })
+    if (change) plans.edit(change)
+  }
+  /** Keeps the review as it stands, to compare later ones with. @throws PlanError */
+  const keep = async (note: string): Promise<void> => {
+    const change = await ask<'keep'>({ kind: 'keep', by: authorName.value, at: now(), note })
+    if (change) plans.editPlan(change)
+  }
+  const test = (activities: readonly string[] | 'all' | null): void => {
+    testing.value = activities === null ? null : { done: 0, total: 1 }
+    if (activities !== null) {
+      tests.value = []
+      testedPlan.value = plans.plan
+    }
+    client?.test(activities)
+  }
+  return { view, open, chosen, unfolded, tests, testing, testedPlan, ask, acceptFindings, keep, test }
 })

@@ -12,6 +12,8 @@ export const useUiStore = defineStore('ui', () => {
   const focus = computed(() => selection.value.at(-1) ?? null)
   /** Activities to show alone, with the reason that is said; null for all. */
   const filter = ref<{ readonly ids: ReadonlySet<string>; readonly reason: string } | null>(null)
+  /** What led here from Review: named in the network, with the way back and to the next of its places. */
+  const thread = ref<{ readonly message: string; readonly check: string; readonly places: readonly string[] } | null>(null)
   const search = ref('')
   /** A group that is selected in the list instead of activities. */
   const group = ref<string | null>(null)
@@ -35,5 +37,5 @@ export const useUiStore = defineStore('ui', () => {
     if (!next.delete(id)) next.add(id)
     collapsed.value = next
   }
-  return { theme, tokens, selection, focus, filter, search, group, allTimes, pane, paletteOpen, shortcutsOpen, changesOpen, collapsed, reveal, select, toggleGroup }
+  return { theme, tokens, selection, focus, filter, thread, search, group, allTimes, pane, paletteOpen, shortcutsOpen, changesOpen, collapsed, reveal, select, toggleGroup }
 })

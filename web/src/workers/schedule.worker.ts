@@ -6,7 +6,6 @@ import {
   inOrderOfStart,
   rankedPaths,
   reschedule,
-  review,
   schedule,
   scheduleDifference,
   type Change,
@@ -124,8 +123,6 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
         : null
       return say({ kind: 'probed', requestId: data.requestId, probe })
     }
-    case 'review':
-      return say({ kind: 'reviewed', requestId: data.requestId, version, review: plan && current ? review(plan, current) : null })
     case 'compare': {
       if (!current) return say({ kind: 'compared', requestId: data.requestId, comparison: null })
       const began = performance.now()

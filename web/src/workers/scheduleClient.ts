@@ -1,5 +1,5 @@
 import { toRaw } from 'vue'
-import type { Change, Explanation, Plan, Review } from '@geodrome/core'
+import type { Change, Explanation, Plan } from '@geodrome/core'
 import type { Comparison, Probe, ScheduledReply, ScheduleReply, ScheduleRequest } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
@@ -42,10 +42,6 @@ export class ScheduleClient {
   async probe(activity: string): Promise<Probe | null> {
     const reply = await this.ask({ kind: 'probe', activity } as Request)
     return reply.kind === 'probed' ? reply.probe : null
-  }
-  async review(): Promise<Review | null> {
-    const reply = await this.ask({ kind: 'review' } as Request)
-    return reply.kind === 'reviewed' ? reply.review : null
   }
   async compare(plan: Plan): Promise<Comparison | null> {
     const reply = await this.ask({ kind: 'compare', plan: toRaw(plan) } as Request)

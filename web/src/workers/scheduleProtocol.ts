@@ -1,4 +1,4 @@
-import type { Change, Experiment, Explanation, FloatPath, Plan, Review, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
+import type { Change, Experiment, Explanation, FloatPath, Plan, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
 
 /** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
 
@@ -27,7 +27,6 @@ export type ScheduleRequest =
   | { readonly kind: 'change'; readonly version: number; readonly change: Change }
   | { readonly kind: 'explain'; readonly requestId: number; readonly activity: string }
   | { readonly kind: 'probe'; readonly requestId: number; readonly activity: string }
-  | { readonly kind: 'review'; readonly requestId: number }
   | { readonly kind: 'compare'; readonly requestId: number; readonly plan: Plan }
 
 export interface ScheduledReply {
@@ -56,5 +55,4 @@ export type ScheduleReply =
   | { readonly kind: 'refused'; readonly version: number; readonly message: string }
   | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explanation | null }
-  | { readonly kind: 'reviewed'; readonly requestId: number; readonly review: Review | null; readonly version: number }
   | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }

@@ -26,7 +26,7 @@ export const actualAfterStatus: Check = {
       return [
         {
           place: id,
-          facts: { start: progress.actualStart ?? '', finish: progress.actualFinish ?? '', 'status date': plan.project.statusDate! },
+          facts: { start: progress.actualStart === null ? 'none' : dateWords(progress.actualStart, 'start'), finish: progress.actualFinish === null ? 'none' : dateWords(progress.actualFinish, 'finish'), 'status date': dateWords(plan.project.statusDate!, 'start') },
           severity: 'moves-answer',
           activities: [id],
           links: [],

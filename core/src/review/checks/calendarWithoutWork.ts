@@ -1,5 +1,5 @@
 import { Kind, State } from '../../network/network.ts'
-import { formatInstant, MINUTES_PER_DAY } from '../../time/instant.ts'
+import { MINUTES_PER_DAY } from '../../time/instant.ts'
 import { instantWords } from '../../words/dates.ts'
 import type { Check, Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
@@ -28,7 +28,7 @@ export const calendarWithoutWork: Check = {
       const without = setActivity(activity.id, { calendar: null })
       found.push({
         place: activity.id,
-        facts: { 'could begin': formatInstant(at), 'works from': formatInstant(context.schedule.early.begin[i]!), calendar: context.calendarName(calendar) },
+        facts: { 'could begin': instantWords(at, 'finish'), 'works from': instantWords(context.schedule.early.begin[i]!, 'start', { year: true }), calendar: context.calendarName(calendar) },
         severity: 'moves-answer',
         activities: [activity.id],
         links: [],

@@ -11,7 +11,7 @@ interface Group {
   /** The first activity in the order of the network that starts inside its day because of this calendar. */
   readonly first: number
   readonly members: number[]
-  /** Most working minutes of a day that had passed before a start. */
+  /** Greatest part of a day that had passed before a start. */
   worst: number
 }
 
@@ -37,16 +37,17 @@ export const dayLengths: Check = {
       if (network.kind[i] !== Kind.Work || network.state[i] !== State.NotStarted) continue
       const passed = minutesIntoDay(context, i)
       if (passed === 0) continue
+      const part = passed / context.dayMinutes[i]!
       const from = oddDriver(context, i, drives)
       if (from === null) continue
       const source = network.calendar[from] === network.calendar[i] ? origin[from]! : calendarIndex.get(network.calendar[from]!)!
       if (source < 0) continue
       origin[i] = source
       const group = groups.get(source)
-      if (!group) groups.set(source, { first: i, members: [i], worst: passed })
+      if (!group) groups.set(source, { first: i, members: [i], worst: part })
       else {
         group.members.push(i)
-        group.worst = Math.max(group.worst, passed)
+        group.worst = Math.max(group.worst, part)
       }
     }
     return [...groups].map(([source, group]) => finding(context, calendars[source]!.id, group))
@@ -85,7 +86,7 @@ const finding = (context: ReviewContext, calendar: string, { first, members, wor
     message: `Hours of ${name} reach others: ${counted(members.length, 'activity')} ${members.length === 1 ? 'starts' : 'start'} inside the day, the first ${activity.code} at ${instantWords(schedule.early.begin[first]!, 'start')}`,
     value: members.length,
     threshold: 0,
-    effect: { kind: 'float', minutes: worst },
+    effect: { kind: 'float', minutes: Math.round(Math.min(1, worst) * context.projectLengths.dayMinutes) },
     repairs: feeder.kind === 'work' && feeder.calendar === calendar && calendar !== context.plan.project.calendar
       ? [{ kind: 'project-calendar', label: `Put ${feeder.code} on ${context.calendarName(context.plan.project.calendar)}`, change: setActivity(feeder.id, { calendar: null }) }]
       : [],

@@ -1,5 +1,8 @@
 import { lagCalendarOf } from '../../plan/lagCalendar.ts'
 import { linkPhrase } from '../../words/links.ts'
+import { limitsFinish, State } from '../../network/network.ts'
+import { linkLimit } from '../../schedule/forwardPass.ts'
+import type { ReviewContext } from '../context.ts'
 import type { Check } from '../check.ts'
 import { removeLink } from '../mend.ts'
 
@@ -17,24 +20,42 @@ export const impliedLink: Check = {
     const { plan, network } = context
     const implied = new Set(context.implied)
     if (implied.size === 0) return []
+    const position = new Map<string, number>()
+    network.links.forEach((link, k) => implied.has(link.id) && position.set(link.id, k))
     return plan.links
       .filter((link) => implied.has(link.id))
       .map((link) => {
+        const isNeeded = decidesNow(context, position.get(link.id)!)
         const [from, to] = [link.from, link.to].map((id) => network.activities[network.indexOf.get(id)!])
         const lengths = context.lengths(lagCalendarOf(plan.project, link, from, to))
         const phrase = linkPhrase(link, context.code(link.from), lengths)
         return {
           place: link.id,
-          facts: { link: `${context.code(link.to)} ${phrase}` },
+          facts: { link: `${context.code(link.to)} ${phrase}`, decides: isNeeded ? 'now' : 'never' },
           severity: 'caution' as const,
           activities: [link.from, link.to],
           links: [link.id],
-          message: `${context.code(link.to)} ${phrase} holds by another path anyway`,
+          message: isNeeded
+            ? `${context.code(link.to)} ${phrase} would hold by another path, but a date or an actual on that path has cut it`
+            : `${context.code(link.to)} ${phrase} holds by another path anyway`,
           value: 1,
           threshold: 0,
-          effect: { kind: 'none' as const },
-          repairs: [{ kind: 'remove-link', label: 'Remove the link', change: removeLink(link.id) }],
+          ...(isNeeded ? { without: removeLink(link.id) } : { effect: { kind: 'none' as const } }),
+          // Where the other path is cut, this link is what holds the work.
+          repairs: isNeeded ? [] : [{ kind: 'remove-link', label: 'Remove the link', change: removeLink(link.id) }],
         }
       })
   },
+}
+
+/** Whether a link asks for more than everything else that limits its successor: dates and actuals on the other path can cut it. */
+const decidesNow = ({ network, schedule }: ReviewContext, k: number): boolean => {
+  const to = network.linkTo[k]!
+  if (network.state[to] === State.Finished || network.isMirror) return false
+  const calendar = network.calendar[to]!
+  const ask = (link: number): number => calendar.countBefore(linkLimit(network, schedule.early, link)) - (limitsFinish(network.linkCode[link]!) ? network.remaining[to]! : 0)
+  const own = ask(k)
+  if (own <= calendar.countBefore(network.startFloor[to]!)) return false
+  for (let other = network.inStart[to]!; other < network.inStart[to + 1]!; other++) if (other !== k && ask(other) >= own) return false
+  return true
 }

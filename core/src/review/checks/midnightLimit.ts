@@ -27,7 +27,7 @@ export const midnightLimit: Check = {
       const lost = calendar.countBefore(at + MINUTES_PER_DAY) - calendar.countBefore(at)
       found.push({
         place,
-        facts: { date },
+        facts: { date: date.replace('T', ' ') },
         severity: 'moves-answer',
         activities,
         links: [],

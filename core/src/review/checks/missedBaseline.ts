@@ -1,6 +1,6 @@
 import { Kind } from '../../network/network.ts'
-import { formatInstant, instantOf } from '../../time/instant.ts'
-import { dateWords } from '../../words/dates.ts'
+import { instantOf } from '../../time/instant.ts'
+import { dateWords, instantWords } from '../../words/dates.ts'
 import { durationWords } from '../../words/durations.ts'
 import type { Plan } from '../../plan/schema.ts'
 import { driversOf } from '../../schedule/report.ts'
@@ -57,7 +57,7 @@ const finding = (context: ReviewContext, baseline: Plan['baselines'][number], ro
   const others = members.length === 1 ? '' : `, and ${counted(members.length - 1, 'activity')} behind it with it`
   return {
     place: `${id} ${baseline.id}`,
-    facts: { agreed: date, [isDone ? 'finished' : 'planned']: formatInstant(schedule.finish[root]!) },
+    facts: { agreed: dateWords(date, 'finish'), [isDone ? 'finished' : 'planned']: instantWords(schedule.finish[root]!, 'finish') },
     severity: 'caution',
     activities: members.map((i) => network.activities[i]!.id),
     links: [],

@@ -2,6 +2,7 @@ import type { Change } from '../../plan/change.ts'
 import { limitsFinish, NONE } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
 import type { FloatCause } from '../../schedule/floatCause.ts'
+import { nextWork } from '../../time/arithmetic.ts'
 import { formatInstant, instantOf } from '../../time/instant.ts'
 import { dateWords, instantWords } from '../../words/dates.ts'
 import { durationWords } from '../../words/durations.ts'
@@ -93,10 +94,13 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
     const change: Change = { kind: 'project', set: { requiredFinish: formatInstant(reached) } }
     return [{ kind: 'move-date', label: `Ask for ${instantWords(reached, 'finish')}, which the plan keeps`, change }]
   }
-  const activity = network.activities[network.indexOf.get(cause.activity)!]!
+  const i = network.indexOf.get(cause.activity)!
+  const activity = network.activities[i]!
   const { constraint } = cause
+  // A start at the end of a working day would mean the next one.
+  const kept = constraint.edge === 'start' ? nextWork(network.calendar[i]!, reached) : reached
   return [
-    { kind: 'move-date', label: `Move the date to ${instantWords(reached, constraint.edge)}, which the plan keeps`, change: withConstraint(activity, constraint, { date: formatInstant(reached) }) },
+    { kind: 'move-date', label: `Move the date to ${instantWords(kept, constraint.edge)}, which the plan keeps`, change: withConstraint(activity, constraint, { date: formatInstant(kept) }) },
     ...(constraint.overrides ? [{ kind: 'yield', label: 'Let the date yield to logic', change: withConstraint(activity, constraint, { overrides: false }) }] : []),
   ]
 }

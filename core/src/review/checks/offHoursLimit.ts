@@ -1,7 +1,7 @@
 import { isWorking, nextWork, prevWork } from '../../time/arithmetic.ts'
-import { formatInstant, instantOf, MINUTES_PER_DAY, parseDate } from '../../time/instant.ts'
+import { instantOf, MINUTES_PER_DAY, parseDate } from '../../time/instant.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
-import { instantWords } from '../../words/dates.ts'
+import { instantWords, shortDay } from '../../words/dates.ts'
 import type { Check, Found } from '../check.ts'
 import { withConstraint } from '../mend.ts'
 
@@ -36,7 +36,7 @@ export const offHoursLimit: Check = {
             return [
               {
                 place: `${activity.id} ${edge} ${rule}`,
-                facts: { date },
+                facts: { date: constraintWords(constraint) },
                 severity: 'moves-answer',
                 activities: [activity.id],
                 links: [],
@@ -44,7 +44,7 @@ export const offHoursLimit: Check = {
                 value: 1,
                 threshold: 0,
                 effect: { kind: 'float', minutes: calendar.countBefore(day + MINUTES_PER_DAY) - calendar.countBefore(day) },
-                repairs: [{ kind: 'whole-day', label: `Mean the whole of ${formatInstant(day).slice(0, 10)}`, change: withConstraint(activity, constraint, { date: date.slice(0, 10) }) }],
+                repairs: [{ kind: 'whole-day', label: `Mean the whole of ${shortDay(day)}`, change: withConstraint(activity, constraint, { date: date.slice(0, 10) }) }],
               },
             ]
           }),

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { computed, shallowRef } from 'vue'
-import { durationWords, explanationWords, instantWords, NONE, type Explanation, type ExplanationWords } from '@geodrome/core'
+import { computed, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { durationWords, explanationWords, instantWords, NONE, type Explanation, type ExplanationWords, type Finding } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
@@ -21,6 +22,8 @@ const plans = usePlanStore()
 const ui = useUiStore()
 const forecast = useForecastStore()
 const review = useReviewStore()
+const router = useRouter()
+const route = useRoute()
 const calendars = useCalendars(() => plans.viewPlan)
 
 const activity = computed(() => (ui.focus === null ? undefined : plans.activity(ui.focus)))
@@ -70,7 +73,20 @@ const freeFloat = computed(() => {
   return free === undefined || free === NONE || !a || !calendars.value ? '' : durationWords(free, calendars.value.lengthsOf(a))
 })
 const odds = computed(() => (ui.focus === null ? undefined : forecast.latest?.result?.activities[ui.focus]))
-const findings = computed(() => (review.review?.findings ?? []).filter((f) => ui.focus !== null && f.activities.includes(ui.focus)))
+const findings = shallowRef<readonly Finding[]>([])
+watch(
+  () => [ui.focus, review.view?.version] as const,
+  async ([id]) => {
+    const found = id === null ? [] : ((await review.ask<'about'>({ kind: 'about', activity: id })) ?? [])
+    if (id === ui.focus) findings.value = found
+  },
+  { immediate: true },
+)
+const toFinding = async (f: Finding): Promise<void> => {
+  review.chosen = { check: f.check, fingerprint: f.fingerprint }
+  review.unfolded = new Set([...review.unfolded, f.check])
+  await router.push({ name: 'review', params: { id: route.params.id as string, part: '' } })
+}
 const { attempt } = useAttempt()
 const confirm = (): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { confirmed: true } }))
 const NO_SLACK: ReadonlyMap<string, number> = new Map()
@@ -130,7 +146,7 @@ const showSharers = (): void => {
         <p v-if="odds" class="fact"><span>On the longest path in</span><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong></p>
         <p v-if="!activity.confirmed" class="signal">Nobody has confirmed this duration yet.</p>
         <button v-if="!activity.confirmed" class="noun" @click="confirm">It is right: confirm it</button>
-        <p v-for="finding in findings" :key="finding.fingerprint" class="signal">Review: {{ finding.message }}.</p>
+        <p v-for="finding in findings" :key="finding.fingerprint">Review: <button class="noun" @click="toFinding(finding)">{{ finding.message }}</button></p>
       </section>
       <ActivityHistory :activity="activity.id" />
     </template>

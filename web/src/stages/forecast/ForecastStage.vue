@@ -2,7 +2,7 @@
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { CHECKS, formatInstant, instantOf, instantWords } from '@geodrome/core'
+import { formatInstant, instantOf, instantWords } from '@geodrome/core'
 import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -61,8 +61,8 @@ const drivers = computed(() =>
     .sort((a, b) => b.sensitivity - a.sensitivity)
     .slice(0, 8),
 )
-const distorting = new Set(CHECKS.filter((check) => check.bias !== null).map((check) => check.id))
-const movers = computed(() => (review.review?.findings ?? []).filter((f) => distorting.has(f.check)))
+const fit = computed(() => review.view?.fitness ?? null)
+const VERDICT = { fit: 'Nothing found in Review would distort it.', 'with care': 'With care: some of what Review found bends the result.', 'not fit': 'Not yet: what Review found moves the answer.' } as const
 const uncertain = computed(() => plans.plan!.activities.filter((a) => a.estimate !== null).length)
 const span = computed(() => {
   const r = result.value
@@ -105,13 +105,14 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
       <h3>What may happen</h3>
       <p><strong>{{ plans.plan!.risks.filter((r) => r.sign === 'threat').length }}</strong> risks, <strong>{{ plans.plan!.risks.filter((r) => r.sign === 'opportunity').length }}</strong> opportunities</p>
       <h3>Fit to forecast?</h3>
-      <p v-if="movers.length === 0">Nothing found in Review would distort it.</p>
+      <p v-if="!fit" class="soft">Reviewing the network …</p>
       <template v-else>
-        <p>{{ movers.length }} finding{{ movers.length === 1 ? '' : 's' }} make{{ movers.length === 1 ? 's' : '' }} the result too good:</p>
-        <ul>
-          <li v-for="f in movers.slice(0, 4)" :key="f.fingerprint">{{ f.message }}</li>
+        <p data-test="fit">{{ VERDICT[fit.verdict] }}</p>
+        <ul v-if="fit.distortions.length > 0" class="distortions">
+          <li v-for="d in fit.distortions.slice(0, 5)" :key="d.check"><strong>{{ d.bias.direction }}</strong>: {{ d.title.toLowerCase() }} ({{ d.count.toLocaleString('en') }}), since {{ d.bias.because }}</li>
         </ul>
-        <p><RouterLink class="noun" :to="{ name: 'review', params: route.params }">See them in Review</RouterLink></p>
+        <p v-if="fit.accepted.length > 0" class="soft">Accepted, and still there: {{ fit.accepted.map((d) => `${d.title.toLowerCase()} (${d.bias.direction})`).join('; ') }}.</p>
+        <p v-if="fit.distortions.length > 0"><RouterLink class="noun" :to="{ name: 'review', params: { id: route.params.id } }">{{ fit.distortions.length > 5 ? `All ${fit.distortions.length} in Review` : 'See them in Review' }}</RouterLink></p>
       </template>
     </section>
     <section class="answer scroll">

@@ -14,6 +14,7 @@ import GroundPane from '../../panes/ground/GroundPane.vue'
 import { groundSvg, pngOf } from '../../panes/ground/groundSvg.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { pinsOf } from '../../panes/ground/pins.ts'
+import ReviewThread from './ReviewThread.vue'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
 import { download } from '../../panes/map/diagramSvg.ts'
@@ -236,6 +237,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 
 <template>
   <div v-if="plans.viewPlan && plans.view && calendars" ref="body" class="network">
+    <ReviewThread v-if="ui.thread" />
     <div class="heads">
       <div class="list-head" :style="{ width: `${listWidth}px` }">
         <template v-if="!rowsFolded">

@@ -1,14 +1,24 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { CHECKS, type Finding, type Repair } from '@geodrome/core'
-import { useAttempt } from '../../composables/useAttempt.ts'
+import { checkOf, CHECKS, counted, PlanError, PRESETS, type Preset } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { EFFECT_SOURCE, effectWords } from './effectWords.ts'
+import FindingLens from './FindingLens.vue'
+import FindingsSheet from './FindingsSheet.vue'
+import IntegrityPart from './IntegrityPart.vue'
+import { keptDay } from './keptDay.ts'
+import LimitsPart from './LimitsPart.vue'
+import PointsPart from './PointsPart.vue'
+import RecordPart from './RecordPart.vue'
+import RevisionsPart from './RevisionsPart.vue'
+import ShapePart from './ShapePart.vue'
+
+const PARTS = [['findings', 'Findings'], ['integrity', 'Path integrity'], ['points', '14 points'], ['shape', 'Shape'], ['revisions', 'Revisions'], ['limits', 'Limits'], ['record', 'Record']] as const
+type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -17,114 +27,108 @@ const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.plan)
 
-const findings = computed(() => store.review?.findings ?? [])
-const movers = computed(() => findings.value.filter((f) => f.severity === 'moves-answer').length)
-const clean = computed(() => CHECKS.filter((check) => store.review?.counts[check.id] === 0))
-const chosen = ref<string | null>(null)
-const finding = computed(() => findings.value.find((f) => f.fingerprint === chosen.value) ?? findings.value[0])
-const check = computed(() => CHECKS.find((c) => c.id === finding.value?.check))
-const { problem, attempt } = useAttempt()
-watch(finding, () => (problem.value = ''))
+const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'findings')
+const go = (to: Part): void => void router.push({ name: 'review', params: { ...route.params, part: to === 'findings' ? '' : to } })
 
-const title = computed(() => {
-  if (!store.review) return 'Reviewing the network …'
-  if (movers.value > 0) return `${movers.value === 1 ? 'One finding moves' : `${movers.value} findings move`} the finish. Mend ${movers.value === 1 ? 'it' : 'those'} before forecasting.`
-  return findings.value.length > 0 ? 'Nothing found moves the finish; some of it is worth knowing.' : 'Nothing found: this network can be forecast.'
+/** The finding in the Lens: the chosen one; when it is gone, the weightiest. */
+const finding = computed(() => {
+  const groups = store.view?.groups ?? []
+  const all = groups.flatMap((g) => g.findings)
+  const { chosen } = store
+  return all.find((f) => f.fingerprint === chosen?.fingerprint) ?? all.find((f) => f.check === chosen?.check) ?? all[0]
 })
-const share = (f: Finding): string => {
-  const total = plans.plan!.activities.length
-  return total === 0 ? '' : `${((f.activities.length / total) * 100).toFixed(1)} %`
+watch(finding, (f) => {
+  if (f && f.fingerprint !== store.chosen?.fingerprint) store.chosen = { check: f.check, fingerprint: f.fingerprint }
+}, { immediate: true })
+
+const movers = computed(() => store.view?.movers ?? 0)
+const title = computed(() => {
+  if (!store.view) return 'Reviewing the network …'
+  if (plans.plan!.activities.length === 0) return 'There is no network to review yet.'
+  if (movers.value > 0) return `${movers.value === 1 ? 'One finding moves' : `${movers.value.toLocaleString('en')} findings move`} the answer. Mend ${movers.value === 1 ? 'it' : 'those'} before forecasting.`
+  return store.open > 0 ? 'Nothing found moves the answer; some of it is worth knowing.' : 'Nothing found: this network can be forecast.'
+})
+const kept = computed(() => plans.plan!.reviews.at(-1))
+const keptOpen = computed(() => Object.values(kept.value?.counts ?? {}).reduce((sum, n) => sum + n, 0))
+const VERDICT = { fit: 'Fit to forecast', 'with care': 'Forecast with care', 'not fit': 'Not fit to forecast' } as const
+
+const problem = ref('')
+const keep = async (): Promise<void> => {
+  try {
+    await store.keep('')
+    problem.value = ''
+  } catch (error) {
+    if (!(error instanceof PlanError)) throw error
+    problem.value = error.issues[0]!.message
+  }
 }
-const where = (f: Finding): string => (f.activities.length === 0 ? 'the project' : f.activities.length === 1 ? '1 activity' : `${f.activities.length} activities`)
-const show = async (id: string): Promise<void> => {
-  ui.filter = null
-  await router.push({ name: 'network', params: route.params })
-  ui.select(id, { show: true })
+
+/** To the place in the network, with the finding named there and a way back. */
+const show = async (ids: readonly string[], pane?: 'ground' | 'map'): Promise<void> => {
+  const f = finding.value
+  if (!f || ids.length === 0) return
+  if (pane) ui.pane = pane
+  ui.filter = ids.length > 1 ? { ids: new Set(ids), reason: checkOf(f.check)!.title.toLowerCase() } : null
+  ui.thread = { message: f.message, check: f.check, places: f.activities }
+  await router.push({ name: 'network', params: { id: route.params.id as string } })
+  ui.select(ids[0]!, { show: true })
 }
-const showAll = async (f: Finding): Promise<void> => {
-  ui.filter = { ids: new Set(f.activities), reason: f.message }
-  ui.select(f.activities[0]!)
-  await router.push({ name: 'network', params: route.params })
+const setPreset = (preset: Preset): void => {
+  plans.edit({ kind: 'project', set: { review: { ...plans.plan!.project.review, preset, limits: plans.plan!.project.review?.limits ?? {} } } })
 }
-const apply = (repair: Repair): void => void attempt(() => plans.edit(repair.change))
-const move = (by: number): void => {
-  const at = findings.value.findIndex((f) => f === finding.value)
-  chosen.value = findings.value[Math.max(0, Math.min(findings.value.length - 1, at + by))]?.fingerprint ?? null
-}
+const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
 </script>
 
 <template>
-  <div class="review">
+  <div class="review" :class="{ wide: part !== 'findings' || !finding }">
     <section class="sheet scroll">
-      <h1>{{ title }}</h1>
-      <p v-if="store.review" class="soft">{{ CHECKS.length }} checks: {{ clean.length }} clean, {{ CHECKS.length - clean.length }} with findings ({{ findings.length }}).</p>
-      <table v-if="store.review && calendars" class="findings" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)">
-        <thead>
-          <tr><th><span class="sr">Weight</span></th><th>Topic</th><th>Finding, most effect first</th><th class="right">Where</th><th class="right">Share</th><th class="right">On the finish</th></tr>
-        </thead>
-        <tbody>
-          <tr v-for="f in findings" :key="f.fingerprint" :class="{ chosen: f === finding, heavy: f.severity === 'moves-answer' }" @click="chosen = f.fingerprint">
-            <td>
-              <svg class="mark" viewBox="0 0 14 14" role="img" :aria-label="f.severity === 'moves-answer' ? 'moves the answer' : 'does not move the answer'"><path d="M7 1.5 13 12.5H1z" :class="{ filled: f.severity === 'moves-answer' }" /></svg>
-            </td>
-            <td class="soft">{{ f.topic }}</td>
-            <td><button class="plain message" :aria-pressed="f === finding" @click="chosen = f.fingerprint">{{ f.message }}</button></td>
-            <td class="right">{{ where(f) }}</td>
-            <td class="right soft">{{ share(f) }}</td>
-            <td class="right effect">{{ effectWords(f, calendars.projectLengths) }}</td>
-          </tr>
-          <tr v-if="clean.length > 0" class="clean">
-            <td><svg class="tick" viewBox="0 0 14 14" role="img" aria-label="clean"><path d="M2 7.5 5.5 11 12 3" /></svg></td>
-            <td class="soft">Clean</td>
-            <td colspan="4">{{ clean.map((c) => c.clean).join(' · ') }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </section>
-    <aside v-if="finding && check && calendars" class="lens scroll" aria-label="Lens: the finding">
-      <p class="soft">{{ check.topic }} · {{ check.title }}</p>
-      <h2>{{ finding.message }}</h2>
-      <p v-if="finding.activities.length > 0" class="list">
-        <template v-for="(id, k) in finding.activities.slice(0, 12)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="show(id)">{{ plans.activity(id)?.code }} {{ plans.activity(id)?.name }}</button></template>
-        <template v-if="finding.activities.length > 12"> and {{ finding.activities.length - 12 }} more</template>
-      </p>
-      <p v-if="finding.activities.length > 1"><button class="noun" @click="showAll(finding)">Show them in the network</button></p>
-      <section>
-        <h3>On the finish</h3>
-        <p>{{ effectWords(finding, calendars.projectLengths) }}<span class="soft">, {{ EFFECT_SOURCE[finding.effect.kind] }}</span></p>
-      </section>
-      <section v-if="finding.repairs.length > 0">
-        <h3>Ways to mend it</h3>
-        <p v-for="repair in finding.repairs" :key="repair.label"><button class="chip" @click="apply(repair)">{{ repair.label }}</button></p>
-        <p class="soft">Each can be undone.</p>
+      <nav class="parts" aria-label="Parts of the review">
+        <button v-for="[id, label] in PARTS" :key="id" class="plain part" :aria-current="part === id ? 'page' : undefined" @click="go(id)">{{ label }}</button>
+      </nav>
+      <template v-if="part === 'findings'">
+        <h1 data-test="review-title">{{ title }}</h1>
+        <p v-if="store.view" class="soft">
+          {{ CHECKS.length }} checks: {{ CHECKS.filter((c) => store.view!.counts[c.id] === 0).length }} clean, {{ store.view.groups.length }} with open findings ({{ store.open.toLocaleString('en') }})<template v-if="store.view.acceptedCount > 0">, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template>.
+          <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template><button class="noun" data-test="keep" @click="keep">Keep this review</button>
+        </p>
+        <p v-if="store.view?.pass && store.view.pass.gone.length + store.view.pass.appeared.length > 0" class="pass" role="status" data-test="pass">
+          The last change <template v-if="store.view.pass.gone.length > 0">closed {{ store.view.pass.gone.length }}: <span class="soft">{{ store.view.pass.gone.slice(0, 2).join('; ') }}{{ store.view.pass.gone.length > 2 ? ' …' : '' }}</span></template><template v-if="store.view.pass.gone.length > 0 && store.view.pass.appeared.length > 0">, and </template><template v-if="store.view.pass.appeared.length > 0">brought {{ store.view.pass.appeared.length }}: <span class="signal">{{ store.view.pass.appeared.slice(0, 2).join('; ') }}{{ store.view.pass.appeared.length > 2 ? ' …' : '' }}</span></template>
+        </p>
         <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-      </section>
-      <section>
-        <h3>Why it matters</h3>
-        <p class="soft">{{ check.why }}</p>
-      </section>
-    </aside>
+        <FindingsSheet v-if="store.view && calendars && plans.plan!.activities.length > 0" :calendars="calendars" @show="finding && show(finding.activities)" />
+      </template>
+      <template v-else-if="calendars">
+        <IntegrityPart v-if="part === 'integrity'" :calendars="calendars" @show="show([$event])" />
+        <PointsPart v-else-if="part === 'points'" />
+        <ShapePart v-else-if="part === 'shape'" :calendars="calendars" />
+        <RevisionsPart v-else-if="part === 'revisions'" :calendars="calendars" />
+        <LimitsPart v-else-if="part === 'limits'" />
+        <RecordPart v-else :calendars="calendars" />
+      </template>
+    </section>
+    <FindingLens v-if="part === 'findings' && finding && calendars" :finding="finding" :calendars="calendars" @show="show" @limits="go('limits')" />
   </div>
-  <FootLine><span>{{ findings.length }} open findings</span><span>Reviewed after every edit</span></FootLine>
+  <FootLine>
+    <span class="presets" role="group" aria-label="Limits in force">Limits: <template v-for="(p, k) in PRESETS" :key="p"><template v-if="k > 0"> · </template><button class="plain preset" :aria-pressed="preset === p" @click="setPreset(p)">{{ p }}</button></template></span>
+    <button v-if="store.view" class="plain fit" :title="store.view.fitness.distortions.map((d) => `${d.bias.direction}: ${d.title.toLowerCase()}`).join('\n')" data-test="fitness" @click="go('record')">{{ VERDICT[store.view.fitness.verdict] }}</button>
+    <span v-if="store.view">Reviewed in {{ store.view.reviewMs.toFixed(0) }} ms, after every edit<template v-if="store.view.unmeasured > 0"> · {{ store.view.unmeasured }} effects being measured</template></span>
+  </FootLine>
 </template>
 
 <style scoped>
-.review { flex: 1; min-height: 0; display: grid; grid-template-columns: minmax(0, 1fr) 320px; }
-.sheet { padding: 18px 18px 30px; }
-.findings { width: 100%; border-collapse: collapse; margin-top: 16px; }
-th { font-weight: 400; color: var(--soft-ink); font-size: 12px; text-align: left; padding: 6px 8px; border-bottom: 1.5px solid var(--ink); }
-th.right { text-align: right; }
-td { padding: 5px 8px; border-bottom: 1px solid var(--hairline); vertical-align: baseline; }
-tbody tr { cursor: pointer; }
-tr.chosen { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
-tr.heavy .message, tr.heavy .effect { font-weight: 650; }
-.message { min-height: 24px; }
-td.right { white-space: nowrap; }
-.mark, .tick { width: 14px; height: 14px; vertical-align: -2px; }
-.mark path { fill: none; stroke: var(--ink); stroke-width: 1.6; stroke-linejoin: round; }
-.mark .filled { fill: var(--ink); }
-.tick path { fill: none; stroke: var(--moss); stroke-width: 2.2; stroke-linecap: round; }
-.clean { cursor: default; }
-.lens { background: var(--raised); border-left: 1px solid var(--hairline); padding: 18px 16px; display: flex; flex-direction: column; gap: 10px; }
-.lens section { border-top: 1px solid var(--hairline); padding-top: 10px; display: flex; flex-direction: column; gap: 6px; }
+.review { flex: 1; min-height: 0; display: grid; grid-template-columns: minmax(0, 1fr) 336px; }
+.review.wide { grid-template-columns: minmax(0, 1fr); }
+.sheet { padding: 10px 18px 30px; }
+.parts { display: flex; gap: 18px; margin-bottom: 12px; border-bottom: 1px solid var(--hairline); }
+.part { min-height: 26px; color: var(--soft-ink); border-bottom: 2px solid transparent; margin-bottom: -1px; }
+.part[aria-current] { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
+.part:hover { border-bottom-color: var(--line); }
+.part[aria-current]:hover { border-bottom-color: var(--ink); }
+.pass { margin-top: 6px; padding: 5px 10px; border-left: 3px solid var(--signal); background: var(--wash); }
+.presets { display: inline-flex; gap: 5px; }
+.preset { border-bottom: 1.5px dotted var(--line); }
+.preset[aria-pressed='true'] { font-weight: 650; color: var(--ink); border-bottom: 2px solid var(--ink); }
+.fit { border-bottom: 1.5px dotted var(--ink); }
+@media (max-width: 1100px) { .review { grid-template-columns: minmax(0, 1fr) 290px; } .parts { gap: 12px; } }
+@media print { .review { display: block; } .parts { display: none; } .sheet { overflow: visible; padding: 0; } }
 </style>

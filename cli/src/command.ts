@@ -1,0 +1,22 @@
+import type { ParseArgsConfig } from 'node:util'
+import type { PlanRead } from '@geodrome/core'
+
+/** The call is wrong: the message says how. */
+export class UsageError extends Error {
+  override name = 'UsageError'
+}
+
+export interface Outcome {
+  /** An object is written as JSON; a string as it is. */
+  readonly json: unknown
+  readonly text: () => string
+  readonly exitCode?: 0 | 3
+}
+export type Options = Readonly<Record<string, string | boolean | undefined>>
+export interface Command {
+  readonly usage: string
+  readonly summary: string
+  readonly options: NonNullable<ParseArgsConfig['options']>
+  /** Checks the options before the file is read. @throws UsageError */
+  prepare(options: Options): (read: PlanRead) => Outcome
+}

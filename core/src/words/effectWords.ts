@@ -1,0 +1,35 @@
+import type { DayLengths } from '../plan/durations.ts'
+import type { Effect } from '../review/check.ts'
+import { durationWords } from './durations.ts'
+
+/** What a finding does to the finish, in a few words; days of the project calendar. */
+export const effectWords = (effect: Effect, lengths: DayLengths): string => {
+  switch (effect.kind) {
+    case 'unmeasured':
+      return '…'
+    case 'unknown':
+      return 'not known'
+    case 'none':
+      return 'none'
+    case 'short':
+      return `${durationWords(effect.minutes, lengths)} short`
+    case 'float':
+      return `up to ${durationWords(effect.minutes, lengths)}`
+    case 'finish':
+      return effect.minutes > 0 ? `adds ${durationWords(effect.minutes, lengths)}` : `hides ${durationWords(-effect.minutes, lengths)}`
+  }
+}
+
+/** How the effect was found. */
+export const EFFECT_SOURCE: Readonly<Record<Effect['kind'], string>> = {
+  finish: 'found by scheduling the plan without it',
+  none: 'found by scheduling the plan without it, or by its nature',
+  short: 'measured against the date that is missed',
+  float: 'of float or of a day, in working time',
+  unknown: 'what is not in the plan cannot be scheduled away',
+  unmeasured: 'being measured',
+}
+
+/** A finish that moves: "3 d later", "1 d earlier", "not moved". */
+export const movesWords = (minutes: number, lengths: DayLengths): string =>
+  minutes === 0 ? 'not moved' : `${durationWords(Math.abs(minutes), lengths)} ${minutes > 0 ? 'later' : 'earlier'}`
