@@ -1,4 +1,4 @@
-import { applyChange, applyUnchecked, backwardPass, compileNetwork, emptyEarlyDates, emptyLateDates, explain, forwardPass, latestFinish, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
+import { applyChange, applyUnchecked, backwardPass, compileNetwork, emptyEarlyDates, emptyLateDates, explain, foresee, forwardPass, impliedLinks, latestFinish, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
 import { generateFile, generatePlan } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
 
@@ -41,7 +41,17 @@ line('edit: add a link to 10,000, apply, check, prepare, schedule', 50, () => ()
   return reschedule(made, applyChange(plan, change).plan, change)
 })
 line('explanation of one activity, 10,000 activities', 2, () => () => explain(made, 'a5000'))
-line('review, 10,000 activities', 60, () => () => review(plan, made), 5)
+line('review, 10,000 activities, with the effect of every finding', 60, () => () => review(plan, made), 11)
+line('review: 100 repairs previewed, 10,000 activities', 1000, () => {
+  const repairs = review(plan, made, { experiments: 0 }).findings.flatMap((f) => f.repairs.slice(0, 1)).slice(0, 100)
+  return () => repairs.map(({ change }) => foresee(plan, made, change, null))
+}, 5)
+line('review: implied links of 10,000 activities, 20,000 links', 60, () => () => impliedLinks(plan), 11)
+line('review: one preview with the findings it would close and bring', 100, () => {
+  const found = review(plan, made)
+  const { change } = found.findings.find((f) => f.repairs.length > 0)!.repairs[0]!
+  return () => foresee(plan, made, change, found)
+}, 5)
 line('simulation: 200 activities × 10,000 iterations, one thread', 600, () => {
   const model = simulationModel(generatePlan(200), { iterations: 10_000, seed: 1, sampling: 'lhs', risks: true })
   return () => runIterations(model, 0, 10_000)

@@ -1,16 +1,20 @@
 import {
-  CHECKS, checkOf, CLOCK_LENGTHS, complexity, effectWords, fitness, fourteenPoints, instantWords, limitProblem, PlanError, pointer, PRESETS, review, schedule,
-  type Finding, type FourteenPoints, type Plan, type Preset, type Review, type Schedule,
+  CHECKS, checkOf, CLOCK_LENGTHS, complexity, effectWords, fitness, fourteenPoints, instantWords, limitProblem, PlanError, pointer, pointLimitProblem, PRESETS, review, schedule,
+  type Finding, type FourteenPoints, type Plan, type PlanIssue, type Preset, type Review, type Schedule,
 } from '@geodrome/core'
 import { UsageError, type Command } from './command.ts'
 
 /** Limits of the plan's own that no check can have, as errors of the file. @throws PlanError */
 const refuseWrongLimits = (plan: Plan): void => {
-  const issues = Object.entries(plan.project.review?.limits ?? {}).flatMap(([id, value]) => {
+  const issues: PlanIssue[] = Object.entries(plan.project.review?.limits ?? {}).flatMap(([id, value]) => {
     const rule = checkOf(id)?.limit
     const why = rule ? limitProblem(rule, value) : 'there is no such limit; leave it out'
     return why === null ? [] : [{ pointer: pointer('project', 'review', 'limits', id), code: 'shape' as const, message: why }]
   })
+  for (const [id, value] of Object.entries(plan.project.review?.points ?? {})) {
+    const why = pointLimitProblem(id, value)
+    if (why !== null) issues.push({ pointer: pointer('project', 'review', 'points', id), code: 'shape', message: why })
+  }
   if (issues.length > 0) throw new PlanError(issues)
 }
 

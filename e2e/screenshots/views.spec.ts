@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url'
-import { expect, test } from '../tests/plan.ts'
+import { demoFile, expect, test } from '../tests/plan.ts'
 
 const picture = (name: string): string => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 
@@ -34,6 +34,8 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   await page.evaluate(() => localStorage.setItem('geodrome-theme', 'daylight'))
   await page.reload()
   await kittiwake.stage('Review')
+  await page.locator('.findings .message').filter({ hasText: 'Open ends: 2' }).click()
+  await expect(page.getByTestId('foresight')).toBeVisible()
   await shot('review')
   await kittiwake.stage('Scenarios')
   await page.getByTestId('run-both').click()
@@ -46,6 +48,29 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
     await kittiwake.stage(name)
     await shot(name.toLowerCase())
   }
+})
+
+test('pictures of the review of the update of 10 May', async ({ page, kittiwake, update }) => {
+  const shot = async (name: string): Promise<void> => {
+    await page.mouse.move(640, 4)
+    await page.waitForTimeout(500)
+    await page.screenshot({ path: picture(name) })
+  }
+  await update.open('review/points')
+  await expect(page.getByText('Path length index').first()).toBeVisible()
+  await shot('points')
+  await update.open('review/integrity')
+  await page.getByTestId('test-all').click()
+  await expect(page.getByTestId('integrity-title')).toContainText('critical')
+  await shot('integrity')
+  await update.open('review/shape')
+  await expect(page.getByRole('heading', { name: 'Where paths meet' })).toBeVisible()
+  await shot('shape')
+  await kittiwake.open('review/revisions')
+  await page.getByLabel('Plan file to compare with').setInputFiles({ name: 'update of 10 May.json', mimeType: 'application/json', buffer: Buffer.from(demoFile('kittiwake-may')) })
+  await page.getByRole('button', { name: 'later', exact: true }).click()
+  await expect(page.getByTestId('revisions-title')).toContainText('10 d later')
+  await shot('revisions')
 })
 
 test('pictures on the Kiln rebuild, and of plans that begin', async ({ page, kiln }) => {

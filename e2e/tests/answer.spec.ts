@@ -6,25 +6,6 @@ const cli = (...args: string[]): Record<string, never> =>
   JSON.parse(execFileSync(process.execPath, [fileURLToPath(new URL('../../cli/bin/geodrome.mjs', import.meta.url)), ...args], { encoding: 'utf8' })) as never
 const kittiwakeFile = fileURLToPath(new URL('../../demo/kittiwake.geodrome.json', import.meta.url))
 
-test('review: findings by their effect on the finish, to the activity and back, mended and undone', async ({ page, kittiwake }) => {
-  await kittiwake.open('review')
-  await expect(page.getByRole('heading', { level: 1, name: /findings move the finish/ })).toBeVisible()
-  const { findings } = cli('review', kittiwakeFile) as never as { findings: { message: string }[] }
-  const messages = page.locator('.findings .message')
-  await expect(messages).toHaveText(findings.map((f) => f.message))
-
-  await messages.filter({ hasText: 'Nothing waits for C70' }).click()
-  await page.getByRole('complementary', { name: 'Lens' }).getByRole('button', { name: /C70/ }).click()
-  await expect(kittiwake.row('C70')).toHaveAttribute('aria-selected', 'true')
-  await page.goBack()
-  await messages.filter({ hasText: 'P30 starts on a lead' }).click()
-  await page.getByRole('button', { name: 'Take the lead away' }).click()
-  await expect(messages.filter({ hasText: 'P30 starts on a lead' })).toHaveCount(0)
-  await expect(page.getByText('no leads')).toBeVisible()
-  await page.keyboard.press('Control+z')
-  await expect(messages.filter({ hasText: 'P30 starts on a lead' })).toHaveCount(1)
-})
-
 test('forecast: the picture grows, the headline tells the 80 % date, and it is the command line’s', async ({ page, kittiwake }) => {
   await kittiwake.open('forecast')
   await page.getByTestId('run').click()

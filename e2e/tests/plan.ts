@@ -7,6 +7,8 @@ type Items = Record<string, never>[]
 interface StoredPlan {
   project: Record<string, never>
   activities: Items
+  acceptances: Items
+  reviews: Items
   links: Items
   groups: Items
   calendars: Items
@@ -99,14 +101,16 @@ export class Desk {
   }
 }
 
-export const demoFile = (name: 'kiln' | 'kittiwake'): string => readFileSync(new URL(`../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
+type DemoName = 'kiln' | 'kittiwake' | 'kittiwake-may'
+export const demoFile = (name: DemoName): string => readFileSync(new URL(`../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
 
 /** Each test works on its own copy of a demo plan. */
-export const test = base.extend<{ kiln: Desk; kittiwake: Desk }>({
+export const test = base.extend<{ kiln: Desk; kittiwake: Desk; update: Desk }>({
   kiln: async ({ page }, use) => use(await desk(page, 'kiln')),
   kittiwake: async ({ page }, use) => use(await desk(page, 'kittiwake')),
+  update: async ({ page }, use) => use(await desk(page, 'kittiwake-may')),
 })
-const desk = async (page: Page, name: 'kiln' | 'kittiwake'): Promise<Desk> => {
+const desk = async (page: Page, name: DemoName): Promise<Desk> => {
   const response = await page.request.post('/api/plans', { data: demoFile(name), headers: { 'content-type': 'application/json' } })
   const { id } = (await response.json()) as { id: string }
   return new Desk(page, id)

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { keyOf, shapeItem, shapeProject, type Change, type Item, type ListName } from './change.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
-import { keepPositions } from './positions.ts'
+import { keepLinkEnds, keepPositions } from './positions.ts'
 import type { Plan } from './schema.ts'
 import { validateChange } from './validateChange.ts'
 
@@ -113,8 +113,11 @@ const addItem = (plan: Plan, list: ListName, item: Item, before: string | null):
   const next = shaped(pointer(list, items.length), () => shapeItem(list, item))
   const key = keyOf(list, next)
   const position = before === null ? items.length : positionOf(plan, list, before)
+  const after = items.slice()
+  after.splice(position, 0, next)
+  if (list === 'links') keepLinkEnds(items as never, after as never, position, 1)
   return {
-    plan: withList(plan, list, items.toSpliced(position, 0, next)),
+    plan: withList(plan, list, after),
     inverse: { kind: 'remove', list, key },
   }
 }
@@ -122,10 +125,13 @@ const addItem = (plan: Plan, list: ListName, item: Item, before: string | null):
 const removeItem = (plan: Plan, list: ListName, key: string): Applied => {
   const position = positionOf(plan, list, key)
   const items = itemsOf(plan, list)
-  const after = items[position + 1]
+  const following = items[position + 1]
+  const after = items.slice()
+  after.splice(position, 1)
+  if (list === 'links') keepLinkEnds(items as never, after as never, position, -1)
   return {
-    plan: withList(plan, list, items.toSpliced(position, 1)),
-    inverse: { kind: 'add', list, item: items[position]!, before: after ? keyOf(list, after) : null },
+    plan: withList(plan, list, after),
+    inverse: { kind: 'add', list, item: items[position]!, before: following ? keyOf(list, following) : null },
   }
 }
 

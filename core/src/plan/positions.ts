@@ -44,3 +44,20 @@ export const linkEndsOf = (links: readonly Link[], activities: readonly Activity
   endsOfList.set(links, ends)
   return ends
 }
+
+/** Says that a list of links differs from another by the links added (1) or taken out (−1) at one place: their ends are not looked up again. */
+export const keepLinkEnds = (before: readonly Link[], after: readonly Link[], at: number, by: 1 | -1): void => {
+  const known = endsOfList.get(before)
+  if (!known) return
+  const link = by === 1 ? after[at]! : null
+  const ends = link && [known.positions.get(link.from), known.positions.get(link.to)]
+  if (ends && (ends[0] === undefined || ends[1] === undefined)) return
+  const moved = (array: Int32Array, value: number | null): Int32Array => {
+    const made = new Int32Array(array.length + by)
+    made.set(array.subarray(0, at))
+    if (value !== null) made[at] = value
+    made.set(array.subarray(by === 1 ? at : at + 1), by === 1 ? at + 1 : at)
+    return made
+  }
+  endsOfList.set(after, { positions: known.positions, from: moved(known.from, ends ? ends[0]! : null), to: moved(known.to, ends ? ends[1]! : null) })
+}

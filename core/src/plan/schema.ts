@@ -164,9 +164,9 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       nearCriticalFloat: minutes.default(2400),
       lagOn: lagCalendarRule.default('from'),
       outOfSequence: z.enum(['hold', 'follow']).default('hold'),
-      /** Limits of Review: a preset, and with "own" a figure by check. */
+      /** Limits of Review: a preset, with "own" a figure by check, and other limits of the 14 points by their number. */
       review: z
-        .looseObject({ preset: z.enum(['house', '14-point', 'own']).default('house'), limits: z.record(z.string(), z.number()).default({}) })
+        .looseObject({ preset: z.enum(['house', '14-point', 'own']).default('house'), limits: z.record(z.string(), z.number()).default({}), points: z.record(z.string(), z.number()).optional() })
         .optional(),
     }),
     calendars: z.array(calendarSchema).max(5000).default([]),

@@ -1,6 +1,7 @@
 import type { Change, Item } from './change.ts'
 import type { PlanIssue } from './issue.ts'
 import type { Activity, Plan } from './schema.ts'
+import { linkEndsOf, positionsOf } from './positions.ts'
 import { activityIssues, validatePlan } from './validatePlan.ts'
 
 /** Fields of an activity that only its own rules look at: setting one of them cannot break anything elsewhere. */
@@ -11,6 +12,44 @@ const OWN_FIELDS = new Set([
 const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
 /** Lists that nothing else refers to. */
 const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews'])
+
+/** Rules that one new link can break; null where the whole plan has to be looked at to say what is wrong. */
+const newLinkIssues = (after: Plan, id: string): PlanIssue[] | null => {
+  const positions = positionsOf(after.activities)
+  const same = after.links.filter((l) => l.id === id)
+  const [link] = same
+  const from = link && positions.get(link.from)
+  const to = link && positions.get(link.to)
+  if (same.length !== 1 || from === undefined || to === undefined || from === to || link!.lagOn?.startsWith('calendar:')) return null
+  return after.activities[to]!.kind === 'hammock' || closesLoop(after, from, to) ? null : []
+}
+
+/** Whether a way leads from activity `to` to activity `from` already; hammocks drive nothing. O(activities + links) at worst. */
+const closesLoop = (plan: Plan, from: number, to: number): boolean => {
+  const ends = linkEndsOf(plan.links, plan.activities)
+  const n = plan.activities.length
+  const outStart = new Int32Array(n + 1)
+  for (const i of ends.from) outStart[i + 1]!++
+  for (let i = 0; i < n; i++) outStart[i + 1]! += outStart[i]!
+  const next = outStart.slice()
+  const heads = new Int32Array(ends.to.length)
+  for (let k = 0; k < heads.length; k++) heads[next[ends.from[k]!]!++] = ends.to[k]!
+  const seen = new Uint8Array(n)
+  const stack = [to]
+  seen[to] = 1
+  while (stack.length > 0) {
+    const at = stack.pop()!
+    if (at === from) return true
+    if (plan.activities[at]!.kind === 'hammock') continue
+    for (let o = outStart[at]!; o < outStart[at + 1]!; o++) {
+      const head = heads[o]!
+      if (seen[head] === 1) continue
+      seen[head] = 1
+      stack.push(head)
+    }
+  }
+  return false
+}
 
 const onlySets = (set: Item, fields: ReadonlySet<string>): boolean => Object.keys(set).every((field) => fields.has(field))
 
@@ -30,6 +69,8 @@ const localIssues = (after: Plan, change: Change): PlanIssue[] | null => {
     return parts.every((part) => part !== null) ? parts.flat() : null
   }
   if (change.kind === 'move') return []
+  if (change.kind === 'remove' && change.list === 'links') return []
+  if (change.kind === 'add' && change.list === 'links') return newLinkIssues(after, String(change.item.id))
   if (change.kind !== 'set') return null
   if (LOOSE_LISTS.has(change.list)) return []
   if (change.list === 'links') return onlySets(change.set, OWN_LINK_FIELDS) ? [] : null

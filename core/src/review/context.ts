@@ -18,6 +18,7 @@ export class ReviewContext {
   private readonly lengthsById: ReadonlyMap<string, DayLengths>
   private readonly namesById: ReadonlyMap<string, string>
   private causes: readonly (FloatCause | null)[] | null = null
+  private constrainedOnes: readonly number[] | null = null
   private dayMinutesOf: Int32Array | null = null
 
   constructor(plan: Plan, schedule: Schedule, limits: Limits) {
@@ -49,6 +50,14 @@ export class ReviewContext {
     for (let i = 0; i < days.length; i++)
       days[i] = i > 0 && calendar[i] === calendar[i - 1] ? days[i - 1]! : this.lengths(calendar[i]!.id).dayMinutes
     return (this.dayMinutesOf = days)
+  }
+  /** Unfinished activities that have a constraint, by position: few, and several checks ask for them. */
+  get constrained(): readonly number[] {
+    if (this.constrainedOnes) return this.constrainedOnes
+    const { activities } = this.network
+    const found: number[] = []
+    for (let i = 0; i < activities.length; i++) if (activities[i]!.constraints.length > 0 && !this.isFinished(i)) found.push(i)
+    return (this.constrainedOnes = found)
   }
   /** The date behind each activity's float, by position. */
   get floatCauses(): readonly (FloatCause | null)[] {

@@ -30,8 +30,18 @@ export interface FourteenPoints {
   readonly baselineExecutionIndex: number | null
 }
 
-const FEW = 0.05
-const LONG_DAYS = 44
+/** The public limits: shares for 1–12, indexes for 13 and 14, and the days that points 6 and 8 count from. */
+export const POINT_LIMITS: Readonly<Record<string, number>> = {
+  1: 0.05, 2: 0, 3: 0.05, 4: 0.9, 5: 0.05, 6: 0.05, 7: 0, 8: 0.05, 9: 0, 10: 0, 11: 0.05, 12: 0, 13: 0.95, 14: 0.95, '6 days': 44, '8 days': 44,
+}
+
+/** Why a limit of a point cannot be set to a value; null if it can. */
+export const pointLimitProblem = (name: string, value: number): string | null => {
+  const [least, most] = name.endsWith('days') ? [1, 10_000] : Number(name) > 12 ? [0, 10] : [0, 1]
+  if (!(name in POINT_LIMITS)) return 'there is no such point'
+  if (!Number.isFinite(value)) return 'a limit is a number'
+  return value < least! || value > most! ? `give a figure from ${most === 1 ? '0 to 100 %' : `${least} to ${most}`}` : null
+}
 
 /**
  * The public 14-point assessment of a schedule, with its index measures. Counted on unfinished work, without milestones and hammocks,
@@ -39,6 +49,11 @@ const LONG_DAYS = 44
  */
 export const fourteenPoints = (plan: Plan, schedule: Schedule): FourteenPoints => {
   const { network, float } = schedule
+  const own = plan.project.review?.points ?? {}
+  const limitOf = (name: string | number): number => {
+    const value = own[name]
+    return value !== undefined && pointLimitProblem(String(name), value) === null ? value : POINT_LIMITS[name]!
+  }
   const isOpen = (i: number): boolean => network.kind[i] === Kind.Work && network.state[i] !== State.Finished
   const open = network.activities.map((_, i) => i).filter(isOpen)
   const ids = (of: readonly number[]): string[] => of.map((i) => network.activities[i]!.id)
@@ -56,9 +71,9 @@ export const fourteenPoints = (plan: Plan, schedule: Schedule): FourteenPoints =
   const lags = links.filter((k) => network.linkLag[k]! > 0)
   const finishStarts = links.filter((k) => network.links[k]!.type === 'FS')
   const hard = open.filter((i) => network.activities[i]!.constraints.some((c) => c.overrides || c.rule !== 'not-before'))
-  const high = open.filter((i) => float.total[i]! !== NONE && float.total[i]! > LONG_DAYS * day(i))
+  const high = open.filter((i) => float.total[i]! !== NONE && float.total[i]! > limitOf('6 days') * day(i))
   const negative = open.filter((i) => float.total[i]! !== NONE && float.total[i]! < 0)
-  const long = open.filter((i) => network.activities[i]!.duration > LONG_DAYS * day(i))
+  const long = open.filter((i) => network.activities[i]!.duration > limitOf('8 days') * day(i))
   const isWrong = (i: number): boolean =>
     status !== null &&
     (network.actualStart[i]! > status || network.actualFinish[i]! > status || (network.state[i] !== State.Finished && schedule.early.begin[i]! < status))
@@ -82,31 +97,33 @@ export const fourteenPoints = (plan: Plan, schedule: Schedule): FourteenPoints =
   const pathLengthIndex = pathLength(plan, schedule)
   const execution = due.length === 0 ? null : done.length / due.length
 
-  const share = (number: number, name: string, what: string, counted: readonly number[], of: number, limit: number, extra: Partial<Point> = {}): Point => {
+  const share = (number: number, name: string, what: string, counted: readonly number[], of: number): Point => {
+    const limit = limitOf(number)
     const value = of === 0 ? null : counted.length / of
-    return { number, name, what, count: counted.length, of, value, limit, rule: 'at most', passes: value === null ? null : value <= limit, activities: ids(counted), links: [], ...extra }
+    return { number, name, what, count: counted.length, of, value, limit, rule: 'at most', passes: value === null ? null : value <= limit, activities: ids(counted), links: [] }
   }
-  const ofLinks = (number: number, name: string, what: string, counted: readonly number[], limit: number, rule: Point['rule']): Point => {
+  const ofLinks = (number: number, name: string, what: string, counted: readonly number[], rule: Point['rule']): Point => {
+    const limit = limitOf(number)
     const value = links.length === 0 ? null : counted.length / links.length
     const passes = value === null ? null : rule === 'at most' ? value <= limit : value >= limit
     return { number, name, what, count: counted.length, of: links.length, value, limit, rule, passes, activities: [], links: linkIds(counted) }
   }
   const index = (number: number, name: string, what: string, value: number | null, count: number, of: number): Point => ({
-    number, name, what, count, of, value, limit: 0.95, rule: 'at least', passes: value === null ? null : value >= 0.95, activities: [], links: [],
+    number, name, what, count, of, value, limit: limitOf(number), rule: 'at least', passes: value === null ? null : value >= limitOf(number), activities: [], links: [],
   })
   return {
     points: [
-      share(1, 'Logic', 'without predecessor or successor', loose, open.length, FEW),
-      ofLinks(2, 'Leads', 'links with a lead', leads, 0, 'at most'),
-      ofLinks(3, 'Lags', 'links with a lag', lags, FEW, 'at most'),
-      ofLinks(4, 'Link types', 'links finish to start', finishStarts, 0.9, 'at least'),
-      share(5, 'Hard constraints', 'held by a date that logic cannot move freely', hard, open.length, FEW),
-      share(6, 'High float', `more than ${LONG_DAYS} d of total float`, high, open.length, FEW),
-      share(7, 'Negative float', 'less than no float', negative, open.length, 0),
-      share(8, 'High duration', `longer than ${LONG_DAYS} d`, long, open.length, FEW),
-      share(9, 'Invalid dates', 'actual dates ahead of the status date, or plans behind it', invalid, network.activities.length, 0),
-      share(10, 'Resources', 'of a day or more, with nobody assigned', bare, withTime.length, 0),
-      share(11, 'Missed dates', 'due by the baseline and late or not done', missed, due.length, FEW),
+      share(1, 'Logic', 'without predecessor or successor', loose, open.length),
+      ofLinks(2, 'Leads', 'links with a lead', leads, 'at most'),
+      ofLinks(3, 'Lags', 'links with a lag', lags, 'at most'),
+      ofLinks(4, 'Link types', 'links finish to start', finishStarts, 'at least'),
+      share(5, 'Hard constraints', 'held by a date that logic cannot move freely', hard, open.length),
+      share(6, 'High float', `more than ${limitOf('6 days')} d of total float`, high, open.length),
+      share(7, 'Negative float', 'less than no float', negative, open.length),
+      share(8, 'High duration', `longer than ${limitOf('8 days')} d`, long, open.length),
+      share(9, 'Invalid dates', 'actual dates ahead of the status date, or plans behind it', invalid, network.activities.length),
+      share(10, 'Resources', 'of a day or more, with nobody assigned', bare, withTime.length),
+      share(11, 'Missed dates', 'due by the baseline and late or not done', missed, due.length),
       {
         number: 12, name: 'Critical path test', what: 'a long delay on the first critical work that does not arrive', rule: 'at most', limit: 0, links: [],
         count: test && test.carries === 'lost' ? 1 : 0, of: test ? 1 : 0, value: test ? (test.carries === 'lost' ? 1 : 0) : null, passes: test ? test.carries !== 'lost' : null,

@@ -11,7 +11,7 @@ export { foresee, type Foresight } from './foresight.ts'
 export { mendAll, type MendedAll } from './mendAll.ts'
 // Proof that delays arrive, the public assessment, and whether to forecast
 export { INTEGRITY_DELAY_DAYS, integrityCandidates, integrityTest, type IntegrityTest, type Swallow } from './integrity.ts'
-export { fourteenPoints, type FourteenPoints, type Point } from './fourteenPoint.ts'
+export { fourteenPoints, POINT_LIMITS, pointLimitProblem, type FourteenPoints, type Point } from './fourteenPoint.ts'
 export { fitness, type Distortion, type Fitness } from './fitness.ts'
 // The shape of the network
 export { networkShape, type Shape } from './shape.ts'

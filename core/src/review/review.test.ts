@@ -148,6 +148,11 @@ describe('the 14-point assessment', () => {
     expect(baselineExecutionIndex).toBe(0.5)
     expect(point(14)).toMatchObject({ passes: false })
   })
+  it('takes other limits from the plan, and the public ones where those are out of range', () => {
+    const plan = small(three, [{ ...chain[0]!, lag: '1h' }, chain[1]!], { review: { points: { 3: 0.5, 4: 7 } } })
+    const { points } = fourteenPoints(plan, schedule(plan))
+    expect([points[2], points[3]]).toMatchObject([{ limit: 0.5, passes: true }, { limit: 0.9 }])
+  })
   it('says of an empty plan that there is nothing to measure', () => {
     const empty = readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' } }).plan
     expect(fourteenPoints(empty, schedule(empty)).points.map((p) => p.passes)).toEqual(Array(14).fill(null))

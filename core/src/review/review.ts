@@ -43,14 +43,9 @@ const findAll = (checks: readonly Check[], context: ReviewContext): Finding[] =>
   for (const check of checks)
     for (const found of check.find(context)) {
       const place = shortPlace(found.place)
-      findings.push({
-        ...found,
-        place,
-        check: check.id,
-        topic: check.topic,
-        effect: found.effect ?? { kind: found.without ? 'unmeasured' : 'unknown' },
-        fingerprint: fingerprintOf(place, found.facts),
-      })
+      // What a check finds is its own and new: it is completed rather than copied.
+      const finding = Object.assign(found, { place, check: check.id, topic: check.topic, effect: found.effect ?? { kind: found.without ? 'unmeasured' : 'unknown' } as const, fingerprint: fingerprintOf(place, found.facts) })
+      findings.push(finding)
     }
   return findings
 }

@@ -29,23 +29,24 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     joinedLongestPath: [] as string[],
     leftLongestPath: [] as string[],
   }
-  after.network.activities.forEach((activity, i) => {
+  const { activities } = after.network
+  const earlier = before.network.activities
+  const [floatBefore, floatAfter] = [before.float.total, after.float.total]
+  for (let i = 0; i < activities.length; i++) {
+    const activity = activities[i]!
     // After an edit nearly every activity stands where it stood.
-    const j = before.network.activities[i]?.id === activity.id ? i : before.network.indexOf.get(activity.id)
+    const j = earlier[i]?.id === activity.id ? i : before.network.indexOf.get(activity.id)
     if (j === undefined) {
       difference.added.push(activity.id)
-      return
+      continue
     }
-    const earlier = before.network.activities[j]!
-    if (earlier !== activity && !sameFacts(earlier, activity)) difference.changed.push(activity.id)
+    if (earlier[j] !== activity && !sameFacts(earlier[j]!, activity)) difference.changed.push(activity.id)
     else if (before.start[j] !== after.start[i] || before.finish[j] !== after.finish[i]) difference.moved.push(activity.id)
-    const was = before.float.total[j]!
-    const is = after.float.total[i]!
-    if (was !== NONE && is !== NONE && is < was) difference.lostFloat.push(activity.id)
-    if (was !== NONE && is !== NONE && is > was) difference.gainedFloat.push(activity.id)
-    if (after.onLongestPath[i]! > before.onLongestPath[j]!) difference.joinedLongestPath.push(activity.id)
-    if (after.onLongestPath[i]! < before.onLongestPath[j]!) difference.leftLongestPath.push(activity.id)
-  })
+    const was = floatBefore[j]!
+    const is = floatAfter[i]!
+    if (was !== is && was !== NONE && is !== NONE) (is < was ? difference.lostFloat : difference.gainedFloat).push(activity.id)
+    if (after.onLongestPath[i] !== before.onLongestPath[j]) (after.onLongestPath[i] === 1 ? difference.joinedLongestPath : difference.leftLongestPath).push(activity.id)
+  }
   before.network.activities.forEach((activity, j) => {
     if (after.network.activities[j]?.id !== activity.id && !after.network.indexOf.has(activity.id)) difference.removed.push(activity.id)
   })

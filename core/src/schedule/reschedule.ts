@@ -1,6 +1,7 @@
 import type { Change, Item } from '../plan/change.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
+import { topologicalOrder } from '../network/topologicalOrder.ts'
 import { emptyActivityArrays, Kind, layActivity, LinkCode, NONE, State, UNLIMITED, type ActivityArrays, type Network } from '../network/network.ts'
 import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
@@ -15,15 +16,17 @@ import { schedule, scheduleNetwork, settleSchedule, targetOf, type Schedule } fr
  * @param plan - the plan with the change applied
  */
 export const reschedule = (previous: Schedule, plan: Plan, change: Change): Schedule => {
-  const touched: Touched = { activities: new Set(), links: new Set() }
+  const touched: Touched = { activities: new Set(), links: new Set(), retied: [] }
   if (!collectTouched(change, touched) || hasWholePlanRules(previous)) return schedule(plan)
   const network = relaid(previous.network, plan, touched)
-  return network ? propagate(previous, network, touched) : scheduleNetwork(previous.network)
+  return network ? propagate(previous, network, touched) : schedule(plan)
 }
 
 interface Touched {
   readonly activities: Set<string>
   readonly links: Set<string>
+  /** Links put in and taken out, in this order of doing. */
+  readonly retied: ({ readonly kind: 'add'; readonly id: string } | { readonly kind: 'remove'; readonly id: string })[]
 }
 
 /** Plans whose dates are not those of the plain forward and backward pass, or whose warnings come from the passes. */
@@ -56,10 +59,22 @@ const collectTouched = (change: Change, touched: Touched): boolean => {
         return true
       }
       return PASSIVE_LISTS.has(change.list)
+    case 'add':
+      // At the end of the list it is the last of its successor's; elsewhere the order of all of them changes.
+      if (change.list === 'links' && change.before === null && touched.retied.length < MOST_RETIED) touched.retied.push({ kind: 'add', id: String(change.item.id) })
+      else return PASSIVE_LISTS.has(change.list)
+      return true
+    case 'remove':
+      if (change.list === 'links' && touched.retied.length < MOST_RETIED) touched.retied.push({ kind: 'remove', id: change.key })
+      else return PASSIVE_LISTS.has(change.list)
+      return true
     default:
       return PASSIVE_LISTS.has(change.list)
   }
 }
+
+/** With more links than this put in or taken out, laying all of them anew is quicker. */
+const MOST_RETIED = 8
 
 /** The network with the touched parts laid anew, on copies of the arrays that differ; null where the plan's list of activities differs. */
 const relaid = (before: Network, plan: Plan, touched: Touched): Network | null => {
@@ -78,8 +93,89 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
       arrays[name][i] = one[name][0]!
     }
   }
-  const network: Network = { ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings }
+  let network: Network = { ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings }
+  for (const { kind, id } of touched.retied) {
+    const retied: Network | null = kind === 'add' ? withLink(network, id) : withoutLink(network, id)
+    if (!retied) return null
+    network = retied
+  }
+  // The order that a whole pass would go in: who comes first among equals is read off it.
+  if (touched.retied.length > 0) network = { ...network, order: topologicalOrder(network.order.length, network, network.kind) }
   return touched.links.size === 0 ? network : withLinks(network, plan, touched.links)
+}
+
+/** The network with one more link, the last of those into its successor; null where it does not drive or is gone again. */
+const withLink = (network: Network, id: string): Network | null => {
+  const { plan, indexOf } = network
+  const link = plan.links.findLast((l) => l.id === id)
+  const from = link && indexOf.get(link.from)
+  const to = link && indexOf.get(link.to)
+  if (!link || from === undefined || to === undefined || network.kind[from] === Kind.Hammock || network.kind[to] === Kind.Hammock) return null
+  const at = network.inStart[to + 1]!
+  const calendar = link.lag === 0 ? network.calendar[from]! : network.calendars.get(lagCalendarOf(plan.project, link, network.activities[from], network.activities[to]))
+  return indexed({
+    ...network,
+    links: spliced(network.links, at, 0, link),
+    linkCalendar: spliced(network.linkCalendar, at, 0, calendar),
+    linkFrom: inserted(network.linkFrom, at, from),
+    linkTo: inserted(network.linkTo, at, to),
+    linkCode: inserted(network.linkCode, at, LinkCode[link.type]),
+    linkLag: inserted(network.linkLag, at, link.lag),
+  })
+}
+
+const withoutLink = (network: Network, id: string): Network | null => {
+  const at = network.links.findIndex((l) => l.id === id)
+  if (at < 0) return null
+  return indexed({
+    ...network,
+    links: spliced(network.links, at, 1),
+    linkCalendar: spliced(network.linkCalendar, at, 1),
+    linkFrom: removed(network.linkFrom, at),
+    linkTo: removed(network.linkTo, at),
+    linkCode: removed(network.linkCode, at),
+    linkLag: removed(network.linkLag, at),
+  })
+}
+
+/** A copy with items put in or taken out; copying whole and then shifting is several times quicker than `toSpliced`. */
+const spliced = <T>(array: readonly T[], at: number, out: number, ...items: T[]): T[] => {
+  const made = array.slice()
+  made.splice(at, out, ...items)
+  return made
+}
+const inserted = <A extends Int32Array | Uint8Array>(array: A, at: number, value: number): A => {
+  const made = new (array.constructor as new (length: number) => A)(array.length + 1)
+  made.set(array.subarray(0, at))
+  made[at] = value
+  made.set(array.subarray(at), at + 1)
+  return made
+}
+const removed = <A extends Int32Array | Uint8Array>(array: A, at: number): A => {
+  const made = new (array.constructor as new (length: number) => A)(array.length - 1)
+  made.set(array.subarray(0, at))
+  made.set(array.subarray(at + 1), at)
+  return made
+}
+
+/** The indexes by predecessor and successor, made anew for links that are in order of successor. */
+const indexed = (network: Network): Network => {
+  const n = network.order.length
+  const { linkFrom, linkTo } = network
+  const inStart = new Int32Array(n + 1)
+  const outStart = new Int32Array(n + 1)
+  for (let k = 0; k < linkFrom.length; k++) {
+    inStart[linkTo[k]! + 1]!++
+    outStart[linkFrom[k]! + 1]!++
+  }
+  for (let i = 0; i < n; i++) {
+    inStart[i + 1]! += inStart[i]!
+    outStart[i + 1]! += outStart[i]!
+  }
+  const fill = outStart.slice()
+  const outLink = new Int32Array(linkFrom.length)
+  for (let k = 0; k < linkFrom.length; k++) outLink[fill[linkFrom[k]!]!++] = k
+  return { ...network, inStart, outStart, outLink }
 }
 
 const withLinks = (network: Network, plan: Plan, touched: ReadonlySet<string>): Network => {
@@ -133,6 +229,13 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
       seeds[network.linkTo[k]!] = 1
       lateSeeds[network.linkTo[k]!] = lateSeeds[network.linkFrom[k]!] = 1
     }
+  for (const { id } of touched.retied)
+    for (const { links } of [previous.network, network]) {
+      const link = links.find((l) => l.id === id)
+      if (!link) continue
+      seeds[network.indexOf.get(link.to)!] = 1
+      lateSeeds[network.indexOf.get(link.to)!] = lateSeeds[network.indexOf.get(link.from)!] = 1
+    }
   // Both lists hold every activity that was computed again, moved or not: its figures are taken anew.
   const earlyDone = moveEarly(network, early, seeds)
   // Where much of the network moves, going through all of it in order is quicker than following each link.
@@ -143,7 +246,7 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
   const lateDone = moveLate(network, late, target, lateSeeds)
 
   const float: Floats = { total: previous.float.total.slice(), free: previous.float.free.slice(), start: previous.float.start.slice() }
-  const drives = previous.drives.slice()
+  const drives = touched.retied.length === 0 ? previous.drives.slice() : drivesOf(previous, network)
   for (const i of earlyDone) takeTotalFloat(network, early, late, float, i)
   for (const i of lateDone) takeTotalFloat(network, early, late, float, i)
   takeFreeFloats(network, early, float, networkFinish, networkFinish === previous.projectFinish ? reachOf(network, earlyDone, lateDone) : null)
@@ -154,6 +257,21 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
     drives: () => drives,
     onLongestPath: longestPath(network, (k) => drives[k] === 1, early, networkFinish),
   })
+}
+
+/** Marks of the links that both networks have, by their position in the later one; those of new links are taken with their ends. */
+const drivesOf = (previous: Schedule, network: Network): Uint8Array => {
+  const drives = new Uint8Array(network.links.length)
+  const before = previous.network.links
+  // Both are in order of successor: a link is found where it was, or a few places on.
+  for (let k = 0, j = 0; k < drives.length; k++) {
+    let at = j
+    while (at < before.length && at <= j + MOST_RETIED && before[at]!.id !== network.links[k]!.id) at++
+    if (at >= before.length || before[at]!.id !== network.links[k]!.id) continue
+    drives[k] = previous.drives[at]!
+    j = at + 1
+  }
+  return drives
 }
 
 /** Moves early dates from the seeds on. @param dirty - the seeds; used up @returns the activities computed again, in order */

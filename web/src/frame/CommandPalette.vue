@@ -28,7 +28,8 @@ const text = ref('')
 const at = ref(0)
 const input = ref<HTMLInputElement | null>(null)
 
-const go = (name: string): void => void router.push({ name, params: route.params })
+const go = (name: string): void => void router.push({ name, params: { id: route.params.id as string } })
+const goReview = (part: string): void => void router.push({ name: 'review', params: { id: route.params.id as string, part } })
 const showActivity = (id: string): void => {
   go('network')
   ui.filter = null
@@ -48,6 +49,11 @@ const deeds = computed((): Entry[] => [
   ...([['ground', 'the Ground'], ['map', 'the Map'], ['arrows', 'the Arrow map']] as const).filter(([id]) => id !== ui.pane).map(([id, name]) => ({ label: `Show ${name} beside the list`, hint: 'M', run: () => { ui.pane = id; go('network') } })),
   { label: 'Choose columns, order, filter of the list', hint: '', run: () => { go('network'); list.panelOpen = true } },
   { label: 'Changes, and who made them', hint: '', run: () => (ui.changesOpen = true) },
+  { label: 'Test whether a delay arrives at the finish', hint: 'path integrity, in Review', run: () => goReview('integrity') },
+  { label: 'Assess the 14 points', hint: 'in Review', run: () => goReview('points') },
+  { label: 'Compare two revisions', hint: 'with a plan file, or with the plan as it was', run: () => goReview('revisions') },
+  { label: 'Set the limits of Review', hint: 'what counts as too much', run: () => goReview('limits') },
+  { label: 'Print or export the review', hint: 'page, XLSX, CSV', run: () => goReview('record') },
   { label: 'Show the longest path alone', hint: 'in the list and on the Ground', run: showLongestPath },
   { label: ui.theme === 'dusk' ? 'Daylight theme' : 'Dusk theme', hint: '', run: () => (ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk') },
   { label: 'Show times in all dates', hint: 'T', run: () => (ui.allTimes = !ui.allTimes) },

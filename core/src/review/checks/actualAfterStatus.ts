@@ -1,6 +1,6 @@
 import { instantOf } from '../../time/instant.ts'
 import { dateWords } from '../../words/dates.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Actual dates in the future. */
@@ -20,7 +20,7 @@ export const actualAfterStatus: Check = {
       const isAhead = (date: string | null, edge: 'start' | 'finish'): boolean => date !== null && instantOf(date, edge) > status
       const start = isAhead(progress.actualStart, 'start')
       const finish = isAhead(progress.actualFinish, 'finish')
-      if (!start && !finish) return []
+      if (!start && !finish) return NOTHING
       const date = start ? dateWords(progress.actualStart!, 'start') : dateWords(progress.actualFinish!, 'finish')
       const without = setActivity(id, { progress: { ...progress, ...(start ? { actualStart: null } : {}), actualFinish: null } })
       return [

@@ -4,7 +4,7 @@ import { exactInstant } from '../../network/limits.ts'
 import { instantOf } from '../../time/instant.ts'
 import type { Constraint } from '../../plan/schema.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
 import { withoutConstraint } from '../mend.ts'
 
@@ -20,10 +20,11 @@ export const bindingConstraint: Check = {
   limit: null,
   find(context) {
     const { network } = context
-    return network.activities.flatMap((activity, i) => {
-      if (activity.constraints.length === 0 || network.state[i] !== State.NotStarted) return []
+    return context.constrained.flatMap((i) => {
+      const activity = network.activities[i]!
+      if (network.state[i] !== State.NotStarted) return NOTHING
       return activity.constraints.flatMap((constraint): Found[] => {
-        if (constraint.overrides || constraint.rule === 'not-after' || !decides(context, i, constraint)) return []
+        if (constraint.overrides || constraint.rule === 'not-after' || !decides(context, i, constraint)) return NOTHING
         const without = withoutConstraint(activity, constraint)
         return [
           {

@@ -4,7 +4,7 @@ import { instantOf } from '../../time/instant.ts'
 import type { Constraint } from '../../plan/schema.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { durationWords } from '../../words/durations.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
 import { withoutConstraint } from '../mend.ts'
 
@@ -26,10 +26,11 @@ export const contradictingConstraint: Check = {
   limit: null,
   find(context) {
     const { network } = context
-    return network.activities.flatMap((activity, i): Found[] => {
-      if (activity.constraints.length < 2 || network.state[i] === State.Finished) return []
+    return context.constrained.flatMap((i): Found[] => {
+      const activity = network.activities[i]!
+      if (activity.constraints.length < 2) return NOTHING
       const { earliest, latest } = bounds(context, i)
-      if (!earliest || !latest || earliest.count <= latest.count) return []
+      if (!earliest || !latest || earliest.count <= latest.count) return NOTHING
       const missed = earliest.count - latest.count
       return [
         {

@@ -1,4 +1,4 @@
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Cost per day on what takes no days. */
@@ -13,7 +13,7 @@ export const costWithoutTime: Check = {
   limit: null,
   find({ plan }) {
     return plan.activities.flatMap(({ id, code, kind, duration, cost }): Found[] => {
-      if (cost.perDay === 0 || kind === 'hammock' || (kind === 'work' && duration > 0)) return []
+      if (cost.perDay === 0 || kind === 'hammock' || (kind === 'work' && duration > 0)) return NOTHING
       const perDay = `${cost.perDay} ${plan.project.currency} a day`
       return [
         {

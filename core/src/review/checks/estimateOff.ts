@@ -1,6 +1,6 @@
 import { Kind, State } from '../../network/network.ts'
 import { durationWords } from '../../words/durations.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Planned durations that lie outside their own estimate. An inverted estimate is refused on import. */
@@ -17,8 +17,8 @@ export const estimateOff: Check = {
     const { network } = context
     return network.activities.flatMap((activity, i): Found[] => {
       const { estimate, duration } = activity
-      if (!estimate || network.kind[i] !== Kind.Work || network.state[i] === State.Finished || estimate.ends !== 'extremes' || estimate.shape === 'lognormal') return []
-      if (duration >= estimate.low && duration <= estimate.high) return []
+      if (!estimate || network.kind[i] !== Kind.Work || network.state[i] === State.Finished || estimate.ends !== 'extremes' || estimate.shape === 'lognormal') return NOTHING
+      if (duration >= estimate.low && duration <= estimate.high) return NOTHING
       const words = (minutes: number): string => durationWords(minutes, context.lengthsOf(activity))
       const isShort = duration < estimate.low
       const without = setActivity(activity.id, { duration: estimate.likely })

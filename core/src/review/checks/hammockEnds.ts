@@ -1,4 +1,4 @@
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 
 /** Hammocks that do not hang between two posts. */
 export const hammockEnds: Check = {
@@ -19,10 +19,10 @@ export const hammockEnds: Check = {
     }
     const inverted = new Set(schedule.warnings.filter((w) => w.code === 'hammock-inverted').map((w) => w.activity))
     return plan.activities.flatMap(({ id, code, kind }): Found[] => {
-      if (kind !== 'hammock') return []
+      if (kind !== 'hammock') return NOTHING
       const has = sides.get(id) ?? new Set()
       const missing = [...(has.has('SS') ? [] : ['start']), ...(has.has('FF') ? [] : ['finish'])]
-      if (missing.length === 0 && !inverted.has(id)) return []
+      if (missing.length === 0 && !inverted.has(id)) return NOTHING
       const isTurned = missing.length === 0
       return [
         {

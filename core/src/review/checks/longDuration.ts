@@ -1,6 +1,6 @@
 import { Kind } from '../../network/network.ts'
 import { durationWords } from '../../words/durations.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 
 /** Activities too long to be followed. */
 export const longDuration: Check = {
@@ -16,7 +16,7 @@ export const longDuration: Check = {
     const { network, limits } = context
     const limit = limits['long-duration']!
     return network.activities.flatMap((activity, i): Found[] => {
-      if (activity.duration <= limit * context.dayMinutes[i]! || network.kind[i] !== Kind.Work || context.isFinished(i)) return []
+      if (activity.duration <= limit * context.dayMinutes[i]! || network.kind[i] !== Kind.Work || context.isFinished(i)) return NOTHING
       const lengths = context.lengthsOf(activity)
       return [
         {

@@ -43,8 +43,9 @@ export const midnightLimit: Check = {
       const change: Change = { kind: 'project', set: { requiredFinish: dayMeant(project.requiredFinish) } }
       add('required finish', [], 'The project is due to finish', project.requiredFinish, change)
     }
-    for (const activity of plan.activities)
-      for (const constraint of activity.constraints) {
+    for (const i of context.constrained)
+      for (const constraint of plan.activities[i]!.constraints) {
+        const activity = plan.activities[i]!
         if (constraint.edge !== 'finish' || !isMidnight(constraint.date)) continue
         const change = withConstraint(activity, constraint, { date: dayMeant(constraint.date) })
         const rule = constraint.rule === 'not-after' ? '' : ` ${constraint.rule.replace('-', ' ')}`

@@ -1,5 +1,5 @@
 import { counted } from '../../words/counted.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Progress without an actual start. */
@@ -15,7 +15,7 @@ export const noActualStart: Check = {
   find({ plan }) {
     return plan.activities.flatMap(({ id, code, duration, progress }): Found[] => {
       const { actualStart, actualFinish, remaining, percent } = progress
-      if (actualStart !== null || (remaining === null && percent === 0 && actualFinish === null)) return []
+      if (actualStart !== null || (remaining === null && percent === 0 && actualFinish === null)) return NOTHING
       const done = actualFinish !== null ? 'is finished' : percent > 0 ? `is ${percent} % done` : `has ${counted(remaining!, 'minute')} of ${duration} left`
       return [
         {

@@ -1,5 +1,5 @@
 import { Kind } from '../../network/network.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 
 /** Work that nobody is assigned to, in a plan that has resources. */
 export const noResources: Check = {
@@ -16,7 +16,7 @@ export const noResources: Check = {
     if (plan.resources.length === 0) return []
     const assigned = new Set(plan.assignments.map((a) => a.activity))
     return network.activities.flatMap(({ id, code, duration }, i): Found[] => {
-      if (network.kind[i] !== Kind.Work || context.isFinished(i) || duration === 0 || assigned.has(id)) return []
+      if (network.kind[i] !== Kind.Work || context.isFinished(i) || duration === 0 || assigned.has(id)) return NOTHING
       return [
         {
           place: id,

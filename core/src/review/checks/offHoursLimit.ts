@@ -2,7 +2,7 @@ import { isWorking, nextWork, prevWork } from '../../time/arithmetic.ts'
 import { instantOf, MINUTES_PER_DAY, parseDate } from '../../time/instant.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { instantWords, shortDay } from '../../words/dates.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { withConstraint } from '../mend.ts'
 
 const dayOf = (at: number): number => Math.floor(at / MINUTES_PER_DAY)
@@ -19,35 +19,46 @@ export const offHoursLimit: Check = {
   limit: null,
   find(context) {
     const { network } = context
-    return network.activities.flatMap((activity, i) =>
-      activity.constraints.length === 0 || context.isFinished(i)
-        ? []
-        : activity.constraints.flatMap((constraint): Found[] => {
-            const { edge, rule, date } = constraint
-            // Midnight has a check of its own; a date without a time means its whole day.
-            if (!parseDate(date)!.hasTime || (edge === 'finish' && date.endsWith('T00:00'))) return []
-            const calendar = network.calendar[i]!
-            const at = instantOf(date, edge)
-            const day = dayOf(at) * MINUTES_PER_DAY
-            const worksThatDay = calendar.countBefore(day + MINUTES_PER_DAY) > calendar.countBefore(day)
-            if (!worksThatDay) return []
-            const means = edge === 'start' && rule !== 'not-after' ? nextWork(calendar, at) : edge === 'finish' && rule !== 'not-before' ? prevWork(calendar, at) : at
-            if (isWorking(calendar, edge === 'start' ? at : at - 1) || dayOf(edge === 'start' ? means : means - 1) === dayOf(at)) return []
-            return [
+    return context.constrained.flatMap((i) => {
+      const activity = network.activities[i]!
+      return activity.constraints.flatMap((constraint): Found[] => {
+        const { edge, rule, date } = constraint
+        // Midnight has a check of its own; a date without a time means its whole day.
+        if (!parseDate(date)!.hasTime || (edge === 'finish' && date.endsWith('T00:00'))) return NOTHING
+        const calendar = network.calendar[i]!
+        const at = instantOf(date, edge)
+        const day = dayOf(at) * MINUTES_PER_DAY
+        const worksThatDay = calendar.countBefore(day + MINUTES_PER_DAY) > calendar.countBefore(day)
+        if (!worksThatDay) return NOTHING
+        const means =
+          edge === 'start' && rule !== 'not-after'
+            ? nextWork(calendar, at)
+            : edge === 'finish' && rule !== 'not-before'
+              ? prevWork(calendar, at)
+              : at
+        if (isWorking(calendar, edge === 'start' ? at : at - 1) || dayOf(edge === 'start' ? means : means - 1) === dayOf(at))
+          return NOTHING
+        return [
+          {
+            place: `${activity.id} ${edge} ${rule}`,
+            facts: { date: constraintWords(constraint) },
+            severity: 'moves-answer',
+            activities: [activity.id],
+            links: [],
+            message: `${activity.code}: ${constraintWords(constraint)} means ${instantWords(means, edge)} on ${context.calendarName(calendar.id)}`,
+            value: 1,
+            threshold: 0,
+            effect: { kind: 'float', minutes: calendar.countBefore(day + MINUTES_PER_DAY) - calendar.countBefore(day) },
+            repairs: [
               {
-                place: `${activity.id} ${edge} ${rule}`,
-                facts: { date: constraintWords(constraint) },
-                severity: 'moves-answer',
-                activities: [activity.id],
-                links: [],
-                message: `${activity.code}: ${constraintWords(constraint)} means ${instantWords(means, edge)} on ${context.calendarName(calendar.id)}`,
-                value: 1,
-                threshold: 0,
-                effect: { kind: 'float', minutes: calendar.countBefore(day + MINUTES_PER_DAY) - calendar.countBefore(day) },
-                repairs: [{ kind: 'whole-day', label: `Mean the whole of ${shortDay(day)}`, change: withConstraint(activity, constraint, { date: date.slice(0, 10) }) }],
+                kind: 'whole-day',
+                label: `Mean the whole of ${shortDay(day)}`,
+                change: withConstraint(activity, constraint, { date: date.slice(0, 10) }),
               },
-            ]
-          }),
-    )
+            ],
+          },
+        ]
+      })
+    })
   },
 }

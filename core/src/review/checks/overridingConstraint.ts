@@ -1,4 +1,4 @@
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { withConstraint, withoutConstraint } from '../mend.ts'
 
@@ -13,30 +13,29 @@ export const overridingConstraint: Check = {
   bias: { direction: 'too early', because: 'delays upstream stop at the date and go no further' },
   limit: null,
   find(context) {
-    return context.network.activities.flatMap((activity, i) =>
-      context.isFinished(i)
-        ? []
-        : activity.constraints.flatMap((constraint): Found[] => {
-            if (!constraint.overrides) return []
-            const yielding = withConstraint(activity, constraint, { overrides: false })
-            return [
-              {
-                place: `${activity.id} ${constraint.edge} ${constraint.rule}`,
-                facts: { date: constraintWords(constraint) },
-                severity: 'moves-answer',
-                activities: [activity.id],
-                links: [],
-                message: `${activity.code} is held: ${constraintWords(constraint)}, whatever comes before`,
-                value: 1,
-                threshold: 0,
-                without: yielding,
-                repairs: [
-                  { kind: 'yield', label: 'Let the date yield to logic', change: yielding },
-                  { kind: 'remove-date', label: 'Remove the date', change: withoutConstraint(activity, constraint) },
-                ],
-              },
-            ]
-          }),
-    )
+    return context.constrained.flatMap((i) => {
+      const activity = context.network.activities[i]!
+      return activity.constraints.flatMap((constraint): Found[] => {
+        if (!constraint.overrides) return NOTHING
+        const yielding = withConstraint(activity, constraint, { overrides: false })
+        return [
+          {
+            place: `${activity.id} ${constraint.edge} ${constraint.rule}`,
+            facts: { date: constraintWords(constraint) },
+            severity: 'moves-answer',
+            activities: [activity.id],
+            links: [],
+            message: `${activity.code} is held: ${constraintWords(constraint)}, whatever comes before`,
+            value: 1,
+            threshold: 0,
+            without: yielding,
+            repairs: [
+              { kind: 'yield', label: 'Let the date yield to logic', change: yielding },
+              { kind: 'remove-date', label: 'Remove the date', change: withoutConstraint(activity, constraint) },
+            ],
+          },
+        ]
+      })
+    })
   },
 }

@@ -1,7 +1,7 @@
 import { Kind, State } from '../../network/network.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { instantWords } from '../../words/dates.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { withConstraint } from '../mend.ts'
 
 /** Unfinished work that stands before the status date, where nothing can be worked any more. */
@@ -18,7 +18,7 @@ export const plannedInPast: Check = {
     const { network, schedule } = context
     if (network.statusDate === null) return []
     return network.activities.flatMap((activity, i): Found[] => {
-      if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished || schedule.early.begin[i]! >= network.statusDate!) return []
+      if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished || schedule.early.begin[i]! >= network.statusDate!) return NOTHING
       const constraint = activity.constraints.find((c) => c.overrides)
       const without = constraint && withConstraint(activity, constraint, { overrides: false })
       return [

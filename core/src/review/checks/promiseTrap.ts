@@ -1,6 +1,6 @@
 import type { ScheduleWarning } from '../../network/network.ts'
 import { dateWords } from '../../words/dates.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 const TRAPS = new Set<ScheduleWarning['code']>(['promise-not-started', 'promise-in-the-past', 'promise-not-kept', 'promise-off-hours'])
@@ -19,7 +19,7 @@ export const promiseTrap: Check = {
     const { network, schedule } = context
     return schedule.warnings.flatMap(({ code, activity, message }): Found[] => {
       const { promise } = network.activities[network.indexOf.get(activity)!]!
-      if (!TRAPS.has(code) || promise === null) return []
+      if (!TRAPS.has(code) || promise === null) return NOTHING
       const without = setActivity(activity, { promise: null })
       return [
         {

@@ -1,6 +1,6 @@
 import { Kind } from '../../network/network.ts'
 import { durationWords } from '../../words/durations.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Durations that nobody has confirmed yet. */
@@ -16,7 +16,7 @@ export const unconfirmedDuration: Check = {
   find(context) {
     const { network } = context
     return network.activities.flatMap((activity, i): Found[] => {
-      if (activity.confirmed || network.kind[i] !== Kind.Work || context.isFinished(i) || activity.duration === 0) return []
+      if (activity.confirmed || network.kind[i] !== Kind.Work || context.isFinished(i) || activity.duration === 0) return NOTHING
       const words = durationWords(activity.duration, context.lengthsOf(activity))
       return [
         {

@@ -1,6 +1,6 @@
 import { removeCalendar } from '../../plan/calendarEdits.ts'
 import type { Plan } from '../../plan/schema.ts'
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 
 /** Calendars that the project, an activity, a lag, a resource or another calendar counts on. */
 const usedCalendars = ({ project, activities, links, calendars, resources }: Plan): ReadonlySet<string> => {
@@ -30,7 +30,7 @@ export const unusedCalendar: Check = {
     const used = usedCalendars(plan)
     return plan.calendars.flatMap((calendar): Found[] => {
       const removal = used.has(calendar.id) ? '' : removeCalendar(plan, calendar.id)
-      if (typeof removal === 'string') return []
+      if (typeof removal === 'string') return NOTHING
       return [
         {
           place: calendar.id,

@@ -1,4 +1,4 @@
-import type { Check, Found } from '../check.ts'
+import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Work that takes no time. */
@@ -13,7 +13,7 @@ export const zeroDuration: Check = {
   limit: null,
   find(context) {
     return context.network.activities.flatMap((activity, i): Found[] => {
-      if (activity.kind !== 'work' || activity.duration > 0 || context.isFinished(i)) return []
+      if (activity.kind !== 'work' || activity.duration > 0 || context.isFinished(i)) return NOTHING
       return [
         {
           place: activity.id,

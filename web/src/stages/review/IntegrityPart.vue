@@ -18,7 +18,7 @@ const stale = computed(() => store.tests.length > 0 && store.testedPlan !== plan
 const title = computed(() => {
   if (store.testing) return 'Delaying one activity after the other …'
   if (store.tests.length === 0) return 'Does a delay arrive at the finish?'
-  if (lost.value.length === 0) return `A delay of any of the ${counted(store.tests.length, 'critical activity')} arrives at the finish.`
+  if (lost.value.length === 0) return `A delay of any of the ${counted(store.tests.length, 'activity')} that are critical arrives at the finish.`
   return `${lost.value.length} of ${store.tests.length} critical activities ${lost.value.length === 1 ? 'does' : 'do'} not carry a delay to the finish.`
 })
 const ordered = computed(() => [...store.tests].sort((a, b) => rank(b) - rank(a)))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { FourteenPoints, Point } from '@geodrome/core'
+import { POINT_LIMITS, pointLimitProblem, type FourteenPoints, type Point } from '@geodrome/core'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -17,7 +17,25 @@ watch(() => store.view?.version, async () => (found.value = await store.ask<'poi
 const passed = computed(() => found.value?.points.filter((p) => p.passes === true).length ?? 0)
 const failed = computed(() => found.value?.points.filter((p) => p.passes === false).length ?? 0)
 const figure = (p: Point): string => (p.value === null ? '–' : p.number > 12 ? p.value.toFixed(2) : p.number === 12 ? (p.count === 0 ? 'arrives' : 'is lost') : `${(p.value * 100).toFixed(1)} %`)
-const limit = (p: Point): string => (p.number > 12 ? `${p.rule} ${p.limit}` : p.number === 12 ? 'must arrive' : p.limit === 0 ? 'none' : `${p.rule} ${Math.round(p.limit * 100)} %`)
+/** The limit as it is shown and typed: a share in percent, an index as it is. */
+const limitFigure = (p: Point): number => (p.number > 12 ? p.limit : Math.round(p.limit * 10_000) / 100)
+const problem = ref('')
+const set = (name: string, event: Event): void => {
+  const text = (event.target as HTMLInputElement).value.trim().replace(',', '.').replace(/\s*(%|d)$/, '')
+  const typed = text === '' ? Number.NaN : Number(text)
+  const value = name.endsWith('days') || Number(name) > 12 ? typed : typed / 100
+  const why = pointLimitProblem(name, value)
+  problem.value = why === null ? '' : `Point ${name.split(' ')[0]}: ${why}.`
+  if (why !== null) return
+  const review = plans.plan!.project.review ?? { preset: 'house' as const, limits: {} }
+  plans.edit({ kind: 'project', set: { review: { ...review, points: { ...review.points, [name]: value } } } })
+}
+const own = computed(() => Object.keys(plans.plan!.project.review?.points ?? {}).length > 0)
+const reset = (): void => {
+  const { preset = 'house', limits = {} } = plans.plan!.project.review ?? {}
+  plans.edit({ kind: 'project', set: { review: { preset, limits } } })
+}
+const days = (p: Point): string | null => (p.number === 6 || p.number === 8 ? `${p.number} days` : null)
 /** Where the value stands between none and all, and the limit with it. */
 const bar = (value: number): number => Math.max(0, Math.min(1, value)) * 100
 
@@ -34,17 +52,18 @@ const show = async (p: Point): Promise<void> => {
 <template>
   <template v-if="found">
     <h1>{{ passed }} of 14 points pass<template v-if="failed > 0">, {{ failed }} fail</template>.</h1>
-    <p class="soft">The public 14-point assessment, counted on unfinished work without milestones and hammocks. Its limits are fixed; “14-point” in the line below sets those of the findings to match.</p>
+    <p class="soft">The public 14-point assessment, counted on unfinished work without milestones and hammocks. “14-point” in the line below sets the limits of the findings to match.<template v-if="own"> Some limits here are your own. <button class="noun" @click="reset">Back to the public ones</button></template></p>
+    <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     <table class="points">
       <thead><tr><th>No.</th><th>Point</th><th class="right">Counted</th><th class="right">Of</th><th class="right">Value</th><th>Limit</th><th class="drawn"><span class="sr">Drawn</span></th><th>Result</th></tr></thead>
       <tbody>
         <tr v-for="p in found.points" :key="p.number" :class="{ fails: p.passes === false }">
           <td class="soft">{{ p.number }}</td>
-          <td><strong>{{ p.name }}</strong> <span class="soft">{{ p.what }}</span></td>
+          <td><strong>{{ p.name }}</strong> <span class="soft">{{ p.what }}<template v-if="days(p)"> · counted from <input class="days" :value="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]" inputmode="decimal" :aria-label="`Days that point ${p.number} counts from`" @change="set(days(p)!, $event)" /> d</template></span></td>
           <td class="right"><button v-if="p.activities.length + p.links.length > 0 && p.passes === false" class="noun" @click="show(p)">{{ p.count }}</button><template v-else-if="p.number !== 13">{{ p.count }}</template></td>
           <td class="right soft">{{ p.of || '' }}</td>
           <td class="right">{{ figure(p) }}</td>
-          <td class="soft">{{ limit(p) }}</td>
+          <td class="soft limit-cell"><template v-if="p.number === 12">must arrive</template><template v-else>{{ p.rule }} <input :value="limitFigure(p)" inputmode="decimal" :aria-label="`Limit of point ${p.number}, ${p.name}`" :data-test="`point-${p.number}`" @change="set(String(p.number), $event)" /> {{ p.number > 12 ? '' : '%' }}</template></td>
           <td class="drawn">
             <svg v-if="p.value !== null && p.number !== 12" viewBox="0 0 104 12" aria-hidden="true"><path d="M2 6H102" class="track" /><rect x="2" y="3.5" :width="bar(p.value)" height="5" rx="2.5" :class="p.passes ? 'ok' : 'off'" /><path :d="`M${2 + bar(p.limit)} 0V12`" class="limit" /></svg>
           </td>
@@ -56,8 +75,8 @@ const show = async (p: Point): Promise<void> => {
       </tbody>
     </table>
     <dl class="index">
-      <div><dt>Path length index</dt><dd>{{ found.pathLengthIndex?.toFixed(2) ?? '–' }}</dd><p class="soft">Under 1 the required finish asks for more than the longest path can give; 0.95 is the least that passes.</p></div>
-      <div><dt>Baseline execution index</dt><dd>{{ found.baselineExecutionIndex?.toFixed(2) ?? '–' }}</dd><p class="soft">Finished work for each piece that the baseline had finished by the status date<template v-if="found.baselineExecutionIndex === null">; it needs a baseline and a status date</template>.</p></div>
+      <div><dt>Path length index</dt><dd>{{ found.pathLengthIndex?.toFixed(2) ?? '–' }}</dd><dd class="means soft">Under 1 the required finish asks for more than the longest path can give; 0.95 is the least that passes.</dd></div>
+      <div><dt>Baseline execution index</dt><dd>{{ found.baselineExecutionIndex?.toFixed(2) ?? '–' }}</dd><dd class="means soft">Finished work for each piece that the baseline had finished by the status date<template v-if="found.baselineExecutionIndex === null">; it needs a baseline and a status date</template>.</dd></div>
     </dl>
   </template>
 </template>
@@ -70,6 +89,8 @@ td { padding: 3px 8px; border-bottom: 1px solid var(--hairline); vertical-align:
 td:nth-child(2) { white-space: normal; }
 .fails td { font-weight: 600; }
 .fails .soft { font-weight: 400; }
+input { width: 52px; height: 24px; text-align: right; font: inherit; color: var(--ink); background: var(--raised); border: 1.5px solid var(--line); border-radius: 6px; padding: 0 6px; }
+input.days { width: 44px; }
 .drawn { width: 116px; }
 .drawn svg { width: 104px; height: 12px; vertical-align: -2px; }
 .track { stroke: var(--line); stroke-width: 1; }
@@ -83,4 +104,5 @@ td:nth-child(2) { white-space: normal; }
 .index div { border-top: 1.5px solid var(--ink); padding-top: 6px; }
 .index dt { color: var(--soft-ink); font-size: 12px; }
 .index dd { margin: 0; font: 650 26px/1.2 'Bricolage Grotesque Variable', sans-serif; }
+dd.means { font: inherit; }
 </style>

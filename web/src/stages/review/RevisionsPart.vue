@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NUpload, type UploadFileInfo } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import { counted, DIFFERENCE_KINDS, instantWords, movesWords, parseJson, PlanError, readPlan, type DifferenceKind, type Plan, type RevisionComparison } from '@geodrome/core'
 import { api } from '../../api/client.ts'
@@ -35,16 +35,23 @@ const compare = async (): Promise<void> => {
     found.value = null
   } else found.value = answer
 }
-const fromFile = async ({ file }: { file: UploadFileInfo }): Promise<void> => {
+const picker = ref<HTMLInputElement | null>(null)
+const fromFile = async (event: Event): Promise<void> => {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
   problem.value = ''
   try {
-    const { plan } = readPlan(parseJson(await file.file!.text()))
+    const { plan } = readPlan(parseJson(await file.text()))
     other.value = plan
     against.value = `${file.name}, ${plan.project.name || plan.project.code}`
   } catch (error) {
     if (!(error instanceof PlanError)) throw error
     problem.value = `${file.name} is not a plan that can be compared: ${error.issues[0]!.message}${error.issues.length > 1 ? `, and ${error.issues.length - 1} more` : ''}`
     return
+  } finally {
+    // The same file again is a choice again.
+    input.value = ''
   }
   await compare()
 }
@@ -84,7 +91,7 @@ const rest = computed(() => (found.value ? found.value.moves - found.value.diffe
   </h1>
   <p class="soft">Compare the plan in view with another submission of it, or with itself as it was. Activities are paired by id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled.</p>
   <div class="choose">
-    <NUpload class="upload" :show-file-list="false" accept=".json" :custom-request="fromFile as never"><NButton size="small" type="primary" :disabled="busy">Plan file …</NButton></NUpload>
+    <input ref="picker" type="file" accept=".json,application/json" class="sr" aria-label="Plan file to compare with" tabindex="-1" @change="fromFile" /><NButton size="small" type="primary" :disabled="busy" @click="picker?.click()">Plan file …</NButton>
     <label>or the plan <select data-test="earlier" :disabled="busy" @change="fromState"><option value="">as it was …</option><option v-for="s in states" :key="s.revision" :value="s.revision">{{ s.words }}</option><option v-if="!states.some((s) => s.revision === 1)" value="1">as it was first stored</option></select></label>
     <span v-if="found" role="group" aria-label="Which of the two is the earlier" class="turn">It is the <button class="chip" :disabled="busy" :aria-pressed="direction === 'before'" @click="turn('before')">earlier</button> <button class="chip" :disabled="busy" :aria-pressed="direction === 'after'" @click="turn('after')">later</button> of the two</span>
     <span v-if="busy" class="soft" role="status">Comparing …</span>
@@ -116,7 +123,6 @@ const rest = computed(() => (found.value ? found.value.moves - found.value.diffe
 
 <style scoped>
 .choose { display: flex; gap: 12px; align-items: center; margin: 12px 0; flex-wrap: wrap; }
-.upload { width: auto; }
 .choose select { font: inherit; color: var(--ink); background: var(--raised); border: 1.5px solid var(--line); border-radius: 7px; height: 28px; max-width: 420px; }
 .kinds { display: flex; gap: 6px; flex-wrap: wrap; margin: 10px 0 4px; }
 .differences { border-collapse: collapse; width: 100%; margin-top: 8px; }
