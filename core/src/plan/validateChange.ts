@@ -13,6 +13,15 @@ const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
 /** Lists that nothing else refers to. */
 const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews'])
 
+/** Facts of the project that no rule looks at, beside the declared ends, which must exist. */
+const OWN_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'requiredFinish', 'criticalFloat', 'nearCriticalFloat', 'outOfSequence', 'review'])
+
+const projectIssues = (after: Plan, set: Item): PlanIssue[] | null => {
+  const positions = positionsOf(after.activities)
+  const exist = (ids: readonly string[]): boolean => ids.every((id) => positions.has(id))
+  return onlySets(set, OWN_PROJECT_FIELDS) && (!set.opens || exist(after.project.opens)) && (!set.closes || exist(after.project.closes)) ? [] : null
+}
+
 /** Rules that one new link can break; null where the whole plan has to be looked at to say what is wrong. */
 const newLinkIssues = (after: Plan, id: string): PlanIssue[] | null => {
   const positions = positionsOf(after.activities)
@@ -69,6 +78,7 @@ const localIssues = (after: Plan, change: Change): PlanIssue[] | null => {
     return parts.every((part) => part !== null) ? parts.flat() : null
   }
   if (change.kind === 'move') return []
+  if (change.kind === 'project') return projectIssues(after, change.set)
   if (change.kind === 'remove' && change.list === 'links') return []
   if (change.kind === 'add' && change.list === 'links') return newLinkIssues(after, String(change.item.id))
   if (change.kind !== 'set') return null

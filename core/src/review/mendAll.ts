@@ -50,7 +50,7 @@ export const mendAll = (plan: Plan, schedule: Schedule, check: string, kind: str
         continue
       }
       facts.forEach((fact) => touched.add(fact))
-      changes.push(change)
+      addTo(changes, change)
       mended++
     }
     if (at === before) break
@@ -58,6 +58,13 @@ export const mendAll = (plan: Plan, schedule: Schedule, check: string, kind: str
     findings = findingsOf(at, made)
   }
   return { change: changes.length === 0 ? null : { kind: 'all', changes }, mended, left: findings.length }
+}
+
+/** Adds a change to a list of them; one that declares more ends takes the place of the one before, whose ends it has. */
+const addTo = (changes: Change[], change: Change): void => {
+  const last = changes.at(-1)
+  if (change.kind === 'project' && last?.kind === 'project') changes[changes.length - 1] = { kind: 'project', set: { ...last.set, ...change.set } }
+  else changes.push(change)
 }
 
 /** Declared ends are a set: an end is added to those that the plan has by now. */

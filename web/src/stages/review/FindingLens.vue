@@ -114,7 +114,7 @@ const outcome = (seen: Foresight): string => (seen.kind === 'refused' ? 'cannot 
       <template v-if="preview">
         <p v-if="preview.foresight.kind === 'refused'" class="brick">{{ preview.foresight.why }}</p>
         <dl v-if="foreseen" class="ladder" data-test="foresight">
-          <div><dt>finish</dt><dd>{{ finish(foreseen.finishBefore) }} → {{ finish(foreseen.finishAfter) }}</dd></div>
+          <div><dt>finish</dt><dd>{{ foreseen.moves === 0 ? `stays ${finish(foreseen.finishBefore)}` : `${finish(foreseen.finishBefore)} → ${finish(foreseen.finishAfter)}` }}</dd></div>
           <div v-if="foreseen.moved > 0"><dt>moved or changed</dt><dd>{{ counted(foreseen.moved, 'activity') }}</dd></div>
           <div v-if="foreseen.gainedFloat + foreseen.lostFloat > 0"><dt>float</dt><dd>{{ foreseen.gainedFloat }} gain, {{ foreseen.lostFloat }} lose</dd></div>
           <div v-if="foreseen.joinedLongestPath.length > 0"><dt>joins the longest path</dt><dd>{{ codes(foreseen.joinedLongestPath) }}</dd></div>
@@ -126,7 +126,7 @@ const outcome = (seen: Foresight): string => (seen.kind === 'refused' ? 'cannot 
         </div>
         <p v-if="preview.alike > 1 && !all"><button class="noun" :disabled="gathering" data-test="gather" @click="gather">{{ gathering ? 'Trying all of them …' : `The same for all ${preview.alike} of this kind` }}</button></p>
         <div v-if="all" class="all">
-          <p><strong>{{ counted(all.mended, 'repair') }}</strong> in one step<template v-if="allForeseen">: finish {{ finish(allForeseen.finishBefore) }} → {{ finish(allForeseen.finishAfter) }}</template>. <span v-if="all.left > 0" class="soft">{{ all.left }} cannot be mended so.</span></p>
+          <p><strong>{{ counted(all.mended, 'repair') }}</strong> in one step<template v-if="allForeseen">: finish {{ allForeseen.moves === 0 ? `stays ${finish(allForeseen.finishBefore)}` : `${finish(allForeseen.finishBefore)} → ${finish(allForeseen.finishAfter)}` }}</template>. <span v-if="all.left > 0" class="soft">{{ all.left }} cannot be mended so.</span></p>
           <p v-if="all.foresight.kind === 'refused'" class="brick">{{ all.foresight.why }}</p>
           <p v-if="allForeseen?.opens?.length" class="soft">New: {{ allForeseen.opens.slice(0, 3).map((f) => f.message).join('; ') }}</p>
           <p><NButton size="small" type="primary" :disabled="!allForeseen" data-test="apply-all" @click="applyAll">Apply all {{ all.mended }}</NButton></p>
@@ -171,8 +171,7 @@ const outcome = (seen: Foresight): string => (seen.kind === 'refused' ? 'cannot 
 .ladder div::before { content: ''; position: absolute; left: 0; top: 12px; width: 7px; border-top: 2px solid var(--ink); }
 .ladder dt { min-width: 0; }
 .ladder dt .soft { display: block; font-size: 12px; line-height: 1.25; }
-.ladder dd { margin: 0; text-align: right; white-space: nowrap; }
-.facts dd { white-space: normal; }
+.ladder dd { margin: 0; text-align: right; }
 .ladder .sum dd { font-weight: 650; white-space: nowrap; }
 .ways { all: unset; display: flex; flex-direction: column; gap: 1px; }
 .ways label { display: grid; grid-template-columns: 20px 1fr auto; align-items: baseline; gap: 4px; min-height: 24px; cursor: pointer; }

@@ -59,7 +59,7 @@ const show = async (p: Point): Promise<void> => {
       <tbody>
         <tr v-for="p in found.points" :key="p.number" :class="{ fails: p.passes === false }">
           <td class="soft">{{ p.number }}</td>
-          <td><strong>{{ p.name }}</strong> <span class="soft">{{ p.what }}<template v-if="days(p)"> · counted from <input class="days" :value="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]" inputmode="decimal" :aria-label="`Days that point ${p.number} counts from`" @change="set(days(p)!, $event)" /> d</template></span></td>
+          <td><strong>{{ p.name }}</strong> <span class="soft"><template v-if="!days(p)">{{ p.what }}</template><template v-else>{{ p.number === 6 ? 'total float more than' : 'longer than' }} <input class="days" :value="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]" inputmode="decimal" :aria-label="`Days that point ${p.number} counts from`" @change="set(days(p)!, $event)" /> d</template></span></td>
           <td class="right"><button v-if="p.activities.length + p.links.length > 0 && p.passes === false" class="noun" @click="show(p)">{{ p.count }}</button><template v-else-if="p.number !== 13">{{ p.count }}</template></td>
           <td class="right soft">{{ p.of || '' }}</td>
           <td class="right">{{ figure(p) }}</td>
