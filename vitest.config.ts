@@ -5,7 +5,7 @@ export default defineConfig({
   ssr: { resolve: { conditions: ['development'] } },
   test: {
     include: ['{core,cli,server,web}/src/**/*.test.ts'],
-    testTimeout: 60_000,
+    testTimeout: 180_000,
     hookTimeout: 120_000,
     maxWorkers: 2,
   },

@@ -74,3 +74,15 @@ test('working backward says what it does before it is chosen; midnight of the re
   await page.getByTestId('midnight').getByRole('button', { name: 'Mean its end' }).click()
   await expect.poll(async () => (await kiln.onServer()).plan.project.requiredFinish).toBe('2027-03-26')
 })
+
+test('a calendar that lost its hours says so and is not kept', async ({ page, kiln }) => {
+  await kiln.open('calendars')
+  await page.getByTestId('week-words').fill('mon-sun off')
+  await page.getByTestId('week-words').press('Enter')
+  const effect = page.getByTestId('calendar-effect')
+  await expect(effect.getByRole('alert')).toContainText('no working time')
+  await expect(page.getByTestId('keep-calendar')).toBeDisabled()
+  await effect.getByRole('button', { name: 'Drop the change' }).click()
+  await expect(page.getByTestId('week-words')).toHaveValue('mon–fri 7–12 13–16; sat sun off')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+})

@@ -1,3 +1,4 @@
+import ExcelJS from 'exceljs'
 import { expect, test } from './plan.ts'
 
 const LIST = ['Activity ID,Activity name,Duration (days),Predecessors,Phase,Who', 'P10,Order drive belts,10,,Conveyor,Stores', 'P20,Strip old conveyor,3,,Conveyor,Fitters', 'P30,Repair frame,soon,P20,Conveyor,Fitters', 'P40,Fit new belts,4,"P10; P30SS+1d",Conveyor,Fitters', 'P50,Test run,1,P40FS+2 d,Conveyor,Operators', 'P60,Conveyor handed over,0,P50,,'].join('\n')
@@ -37,4 +38,25 @@ test('begin a plan from nothing, and one with the calendars of another', async (
   await expect(page.getByText('1 calendars with their holidays: Day shift.')).toBeVisible()
   await page.getByTestId('make-plan').click()
   await expect(page.getByRole('row').filter({ hasText: 'Burner and controls' })).toBeVisible()
+})
+
+test('read a workbook: activities from one sheet, links from another; a week without hours is refused where it stands', async ({ page }) => {
+  const book = new ExcelJS.Workbook()
+  const activities = book.addWorksheet('Work')
+  activities.addRows([['Code', 'Name', 'Days', 'Start no earlier than'], ['B10', 'Empty boiler', 1, null], ['B20', 'Renew tubes', 6, null], ['B30', '=SUM(A1:A9)', 2, null]])
+  const links = book.addWorksheet('Ties')
+  links.addRows([['From', 'To', 'Type', 'Lag'], ['B10', 'B20', 'FS', 0], ['B20', 'B30', 'FS', 1]])
+  await page.goto('/list')
+  await page.getByTestId('list-file').setInputFiles({ name: 'boiler.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
+  await page.getByLabel('What sheet Ties is').selectOption('links')
+  await expect(page.getByTestId('list-sum').first()).toContainText('3 new')
+  await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
+  await page.getByLabel('Working week').fill('mon-sun off')
+  await expect(page.getByTestId('make-plan')).toBeDisabled()
+  await expect(page.locator('.others')).toContainText(/hours|working time/)
+  await page.getByLabel('Working week').fill('mon-fri 7-15')
+  await page.getByTestId('make-plan').click()
+  // One day, six, a lag of one, two: ten working days from Monday.
+  await expect(page.getByTestId('planned-finish')).toHaveText('Fri 14 May 15:00')
+  await expect(page.getByRole('row').filter({ hasText: '=SUM(A1:A9)' })).toBeVisible()
 })

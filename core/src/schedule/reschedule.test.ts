@@ -48,6 +48,6 @@ it('after any run of edits the schedule equals a full one in every figure', () =
         expect(figures(kept)).toEqual(figures(schedule(plan)))
       }
     }),
-    { numRuns: 1500 },
+    { numRuns: 800 },
   )
 })

@@ -8,8 +8,8 @@ import type { ReviewContext } from '../context.ts'
 import { setActivity } from '../mend.ts'
 
 interface Group {
-  /** The first activity in the order of the network that starts inside its day because of this calendar. */
-  readonly first: number
+  /** The first activity that starts inside its day because of this calendar. */
+  first: number
   readonly members: number[]
   /** Greatest part of a day that had passed before a start. */
   worst: number
@@ -47,6 +47,7 @@ export const dayLengths: Check = {
       if (!group) groups.set(source, { first: i, members: [i], worst: part })
       else {
         group.members.push(i)
+        if (schedule.early.begin[i]! < schedule.early.begin[group.first]!) group.first = i
         group.worst = Math.max(group.worst, part)
       }
     }
