@@ -43,7 +43,7 @@ test('begin a plan from nothing, and one with the calendars of another', async (
 test('read a workbook: activities from one sheet, links from another; a week without hours is refused where it stands', async ({ page }) => {
   const book = new ExcelJS.Workbook()
   const activities = book.addWorksheet('Work')
-  activities.addRows([['Code', 'Name', 'Days', 'Start no earlier than'], ['B10', 'Empty boiler', 1, null], ['B20', 'Renew tubes', 6, null], ['B30', '=SUM(A1:A9)', 2, null]])
+  activities.addRows([['Code', 'Name', 'Days'], ['B10', 'Empty boiler', 1], ['B20', 'Renew tubes', 6], ['B30', '=SUM(A1:A9)', 2]])
   const links = book.addWorksheet('Ties')
   links.addRows([['From', 'To', 'Type', 'Lag'], ['B10', 'B20', 'FS', 0], ['B20', 'B30', 'FS', 1]])
   await page.goto('/list')

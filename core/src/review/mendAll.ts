@@ -23,14 +23,14 @@ const MOST_ROUNDS = 50
  * reviewed again between them, so that each is made on the plan as the others left it. One that is refused (a loop, say) is left.
  * @param kind - of the repair, for findings that can be mended so
  */
-export const mendAll = (plan: Plan, schedule: Schedule, check: string, kind: string): MendedAll => {
+export const mendAll = (plan: Plan, scheduled: Schedule, check: string, kind: string): MendedAll => {
   const known = checkOf(check)
   if (!known) throw new RangeError(`mendAll: no check "${check}"`)
   const findingsOf = (at: Plan, made: Schedule): readonly Finding[] => review(at, made, { checks: [known], experiments: 0 }).findings
   const changes: Change[] = []
   const refused = new Set<string>()
   let at = plan
-  let made = schedule
+  let made = scheduled
   let findings = findingsOf(at, made)
   let mended = 0
   for (let round = 0; round < MOST_ROUNDS; round++) {

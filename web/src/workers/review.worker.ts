@@ -137,8 +137,9 @@ const answers: { [K in ReviewAsk['kind']]: (ask: Extract<ReviewAsk, { kind: K }>
       alike: siblings.filter((f) => f.repairs.some((r) => r.kind === repair.kind)).length,
     }))
   },
-  mendAll: ({ check, repair }, at) => {
-    const { change, mended, left } = mendAll(at.plan, at.schedule, check, repair)
+  mendAll: ({ check, repair: kind }, at) => {
+    const { plan: from, schedule: scheduled } = at
+    const { change, mended, left } = mendAll(from, scheduled, check, kind)
     return change && { change, mended, left, foresight: slimForesight(foresee(at.plan, at.schedule, change, at.review)) }
   },
   accept: ({ fingerprints, reason, by, at: when }, at) => {

@@ -2,7 +2,7 @@
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatInstant, instantOf, instantWords } from '@geodrome/core'
+import { formatInstant, instantOf, instantWords, type Distortion } from '@geodrome/core'
 import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -62,6 +62,12 @@ const drivers = computed(() =>
     .slice(0, 8),
 )
 const fit = computed(() => review.view?.fitness ?? null)
+/** What distorts the result, by the way in which it does. */
+const bends = computed(() => {
+  const by = new Map<string, Distortion[]>()
+  for (const d of fit.value?.distortions ?? []) by.set(d.bias.direction, [...(by.get(d.bias.direction) ?? []), d])
+  return [...by]
+})
 const VERDICT = { fit: 'Nothing found in Review would distort it.', 'with care': 'With care: some of what Review found bends the result.', 'not fit': 'Not yet: what Review found moves the answer.' } as const
 const uncertain = computed(() => plans.plan!.activities.filter((a) => a.estimate !== null).length)
 const span = computed(() => {
@@ -108,11 +114,11 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
       <p v-if="!fit" class="soft">Reviewing the network …</p>
       <template v-else>
         <p data-test="fit">{{ VERDICT[fit.verdict] }}</p>
-        <ul v-if="fit.distortions.length > 0" class="distortions">
-          <li v-for="d in fit.distortions.slice(0, 5)" :key="d.check"><strong>{{ d.bias.direction }}</strong>: {{ d.title.toLowerCase() }} ({{ d.count.toLocaleString('en') }}), since {{ d.bias.because }}</li>
+        <ul v-if="fit.distortions.length > 0">
+          <li v-for="[direction, kinds] in bends" :key="direction">{{ direction === 'either way' ? 'It may err' : 'It comes out' }} <strong>{{ direction }}</strong> for {{ kinds.slice(0, 3).map((d) => `${d.title.toLowerCase()} (${d.count.toLocaleString('en')})`).join(', ') }}{{ kinds.length > 3 ? ` and ${kinds.length - 3} more` : '' }}.</li>
         </ul>
         <p v-if="fit.accepted.length > 0" class="soft">Accepted, and still there: {{ fit.accepted.map((d) => `${d.title.toLowerCase()} (${d.bias.direction})`).join('; ') }}.</p>
-        <p v-if="fit.distortions.length > 0"><RouterLink class="noun" :to="{ name: 'review', params: { id: route.params.id } }">{{ fit.distortions.length > 5 ? `All ${fit.distortions.length} in Review` : 'See them in Review' }}</RouterLink></p>
+        <p v-if="fit.distortions.length > 0"><RouterLink class="noun" :to="{ name: 'review', params: { id: route.params.id, part: 'record' } }">Why, and what to do about it</RouterLink></p>
       </template>
     </section>
     <section class="answer scroll">

@@ -153,7 +153,7 @@ const outcome = (seen: Foresight): string => (seen.kind === 'refused' ? 'cannot 
     <section>
       <h3>Why it matters</h3>
       <p class="soft">{{ check.why }}</p>
-      <p v-if="check.bias" class="soft">A forecast made with it comes out <strong>{{ check.bias.direction }}</strong>: {{ check.bias.because }}.</p>
+      <p v-if="check.bias" class="soft">A forecast made with it {{ check.bias.direction === 'either way' ? 'may err' : 'comes out' }} <strong>{{ check.bias.direction }}</strong>: {{ check.bias.because }}.</p>
     </section>
   </aside>
 </template>
