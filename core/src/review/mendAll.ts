@@ -23,9 +23,9 @@ const MOST_ROUNDS = 50
  * reviewed again between them, so that each is made on the plan as the others left it. One that is refused (a loop, say) is left.
  * @param kind - of the repair, for findings that can be mended so
  */
-export const mendAll = (plan: Plan, scheduled: Schedule, check: string, kind: string): MendedAll => {
-  const known = checkOf(check)
-  if (!known) throw new RangeError(`mendAll: no check "${check}"`)
+export const mendAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: string): MendedAll => {
+  const known = checkOf(ofCheck)
+  if (!known) throw new RangeError(`mendAll: no check "${ofCheck}"`)
   const findingsOf = (at: Plan, made: Schedule): readonly Finding[] => review(at, made, { checks: [known], experiments: 0 }).findings
   const changes: Change[] = []
   const refused = new Set<string>()

@@ -27,15 +27,14 @@ export interface ReviewOptions {
 }
 
 /** Runs every check; findings with the greatest effect on the finish first. Pure; see bench for its cost. */
-export const review = (plan: Plan, scheduled: Schedule, options: ReviewOptions = {}): Review => {
-  const checks = options.checks ?? CHECKS
-  const limits = limitsOf(CHECKS, plan, options.preset)
+export const review = (plan: Plan, scheduled: Schedule, { preset, checks = CHECKS, experiments }: ReviewOptions = {}): Review => {
+  const limits = limitsOf(CHECKS, plan, preset)
   const all = findAll(checks, new ReviewContext(plan, scheduled, limits))
   const { open, accepted, reopened } = sortByAcceptance(plan, all)
   const counts: Record<string, number> = {}
   for (const check of checks) counts[check.id] = 0
   for (const finding of open) counts[finding.check]!++
-  return { findings: ranked(measureEffects(plan, scheduled, open, options.experiments)), accepted, reopened, counts, limits }
+  return { findings: ranked(measureEffects(plan, scheduled, open, experiments)), accepted, reopened, counts, limits }
 }
 
 const findAll = (checks: readonly Check[], context: ReviewContext): Finding[] => {
