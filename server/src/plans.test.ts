@@ -75,6 +75,14 @@ describe('a plan', () => {
     await other.stop()
   })
 
+  it('gives its log page by page, back to the first change', async () => {
+    for (let k = 0; k < 5; k++) await send(duration('k4', 60 + k), k + 1)
+    const revisions = async (query: string): Promise<number[]> => ((await call('GET', `/plans/${id}/changes?${query}`)).body as never as LoggedChange[]).map((c) => c.revision)
+    expect(await revisions('before=5')).toEqual([4, 3, 2])
+    expect(await revisions('before=2')).toEqual([])
+    expect((await call('GET', `/plans/${id}/changes?before=x`)).status).toBe(400)
+  })
+
   it('is hidden when removed, and can be brought back', async () => {
     expect((await call('DELETE', `/plans/${id}`)).status).toBe(204)
     expect((await call('GET', `/plans/${id}`)).status).toBe(404)

@@ -88,9 +88,10 @@ export class PlanRepository {
     })
   }
 
-  /** The latest changes, newest first. */
-  async latestChanges(id: string, limit: number): Promise<LoggedChange[]> {
-    const rows = await this.models.changes.findAll({ where: { planId: id }, order: [['revision', 'DESC']], limit })
+  /** The latest changes, newest first; those before a revision where one is given. */
+  async latestChanges(id: string, limit: number, before?: number): Promise<LoggedChange[]> {
+    const where = { planId: id, ...(before === undefined ? {} : { revision: { [Op.lt]: before } }) }
+    const rows = await this.models.changes.findAll({ where, order: [['revision', 'DESC']], limit })
     return rows.map(logged)
   }
 

@@ -65,6 +65,8 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
 
   router.get('/:id/changes', async (request, response) => {
     await plans.get(request.params.id)
+    const { before } = request.query
+    if (before !== undefined) return void response.json(await plans.latestChanges(request.params.id, 100, revision.parse(before)))
     const since = request.query.since === undefined ? null : revision.parse(request.query.since)
     response.json(since === null ? await plans.latestChanges(request.params.id, 200) : await plans.changesSince(request.params.id, since))
   })

@@ -120,6 +120,8 @@ export const api = {
   open: (id: string) => call<OpenedPlan>(`/plans/${id}`),
   send: (id: string, change: SentChange) => post<LoggedChange>(`/plans/${id}/changes`, change),
   changesSince: (id: string, revision: number) => call<LoggedChange[]>(`/plans/${id}/changes?since=${revision}`),
+  /** A page of changes before a revision, newest first. */
+  changesBefore: (id: string, revision: number) => call<LoggedChange[]>(`/plans/${id}/changes?before=${revision}`),
   events: (id: string, since: number) => new EventSource(`/api/plans/${id}/events?since=${since}`),
   /** The plan as it was at an earlier revision. */
   planAt: (id: string, revision: number) => call<Plan>(`/plans/${id}/revisions/${revision}`),

@@ -21,7 +21,7 @@ const entries = computed(() => [
   <aside v-if="ui.changesOpen" class="changes" aria-label="Changes">
     <header><h2>Changes</h2><button class="plain close" aria-label="Close" @click="ui.changesOpen = false">×</button></header>
     <p class="row">
-      <button class="chip" :disabled="plans.stacks.undo.length === 0" @click="plans.undo()">Undo</button>
+      <button class="chip" :disabled="plans.stacks.undo.length === 0 && !plans.hasEarlier" @click="plans.undo()">Undo</button>
       <button class="chip" :disabled="plans.stacks.redo.length === 0" @click="plans.redo()">Do again</button>
     </p>
     <p v-if="plans.refusal" class="brick" role="alert">{{ plans.refusal }}</p>
@@ -31,9 +31,10 @@ const entries = computed(() => [
         <small class="soft">{{ entry.author }}, {{ entry.at }}<template v-if="taken.has(entry.uid)">, taken back</template></small>
         <button v-if="undoable.has(entry.uid)" class="noun" @click="plans.takeBack(entry.uid)">Take it back</button>
       </li>
+      <li v-if="plans.hasEarlier"><button class="noun" data-test="earlier-changes" @click="plans.loadEarlier()">Show earlier changes</button></li>
       <li v-if="entries.length === 0" class="soft">Nothing was changed yet.</li>
     </ol>
-    <p class="soft">The last hundred changes are listed; what rests on a later change is refused with the reason.</p>
+    <p class="soft">What rests on a later change is refused with the reason.</p>
   </aside>
 </template>
 

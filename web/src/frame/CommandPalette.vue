@@ -36,7 +36,7 @@ const showActivity = (id: string): void => {
   void nextTick(() => ui.select(id, { show: true }))
 }
 const deeds = computed((): Entry[] => [
-  ...(plans.stacks.undo.length > 0 ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: plans.undo }] : []),
+  ...(plans.stacks.undo.length > 0 || plans.hasEarlier ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: () => void plans.undo() }] : []),
   ...(plans.stacks.redo.length > 0 ? [{ label: 'Do it again', hint: 'Ctrl Shift Z', run: plans.redo }] : []),
   ...STAGES.map((stage, k) => ({ label: `Go to ${stage.label}`, hint: `Alt ${k + 1}`, run: () => go(stage.name) })),
   ...[{ id: null, name: 'the plan' }, ...(plans.base?.scenarios ?? [])]

@@ -248,7 +248,28 @@ export const usePlanStore = defineStore('plan', () => {
     }
     return null
   }
-  const undo = (): void => takeBack(stacks.value.undo.at(-1), 'Undone')
+  /** Whether changes were made before those that are here. */
+  const hasEarlier = computed(() => (log.value[0]?.revision ?? 2) > 2)
+  /** Fetches a page of earlier changes: what is listed and can be undone has no end but the first. @returns whether there was one */
+  const loadEarlier = async (): Promise<boolean> => {
+    const id = planId.value
+    const first = log.value[0]
+    if (id === null || !first) return false
+    try {
+      const page = await api.changesBefore(id, first.revision)
+      if (planId.value !== id || log.value[0] !== first) return false
+      log.value = [...page.reverse(), ...log.value]
+      return page.length > 0
+    } catch (error) {
+      if (!(error instanceof OfflineError)) throw error
+      connection.value = 'offline'
+      return false
+    }
+  }
+  const undo = async (): Promise<void> => {
+    while (stacks.value.undo.length === 0 && hasEarlier.value && (await loadEarlier()));
+    takeBack(stacks.value.undo.at(-1), 'Undone')
+  }
   const redo = (): void => takeBack(stacks.value.redo.at(-1), 'Done again')
 
   const keep = (): Promise<void> => writeOutbox(planId.value!, { pending: pending.value, setAside: setAside.value })
@@ -372,7 +393,7 @@ export const usePlanStore = defineStore('plan', () => {
 
   return {
     planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
-    activity, open, close, follow, viewScenario, edit, editPlan, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
+    activity, open, close, follow, viewScenario, edit, editPlan, hasEarlier, loadEarlier, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
