@@ -3,6 +3,8 @@ import { schedule } from '../schedule/index.ts'
 import { formatInstant } from '../time/index.ts'
 import { applyChange } from './applyChange.ts'
 import { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar } from './calendarEdits.ts'
+import type { Change } from './change.ts'
+import { keepingDays } from './edits.ts'
 import { readPlan } from './readPlan.ts'
 
 const plan = () =>
@@ -34,4 +36,18 @@ it('each template is a calendar that a plan can be scheduled on', () => {
     const made = applyChange(plan(), { kind: 'all', changes: [{ kind: 'add', list: 'calendars', item: { id: `t${k}`, ...template }, before: null }, { kind: 'project', set: { calendar: `t${k}` } }] }).plan
     expect(schedule(made).projectFinish).toBeGreaterThan(0)
   }
+})
+
+it('an activity on another calendar keeps its work, and can keep its days instead', () => {
+  const { plan } = readPlan({
+    format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'day' },
+    calendars: [{ id: 'day', dayMinutes: 480, week: { mon: ['07:00-15:00'] } }, { id: 'long', dayMinutes: 600, week: { mon: ['06:00-16:00'] } }, { id: 'same', dayMinutes: 480, week: { tue: ['07:00-15:00'] } }],
+    activities: [{ id: 'a', duration: '5d', estimate: { low: '4d', likely: '5d', high: '10d' } }],
+  })
+  const toLong: Change = { kind: 'set', list: 'activities', key: 'a', set: { calendar: 'long' } }
+  const kept = keepingDays(plan, toLong)!
+  const after = applyChange(applyChange(plan, toLong).plan, kept.change).plan.activities[0]!
+  expect([after.duration, after.estimate!.high]).toEqual([5 * 600, 10 * 600])
+  expect(keepingDays(plan, { kind: 'set', list: 'activities', key: 'a', set: { calendar: 'same' } })).toBeNull()
+  expect(keepingDays(plan, { kind: 'set', list: 'activities', key: 'a', set: { name: 'x' } })).toBeNull()
 })

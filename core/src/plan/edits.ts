@@ -104,3 +104,26 @@ export const unlinkAmong = (plan: Plan, ids: readonly string[]): Change => {
   const chosen = new Set(ids)
   return { kind: 'all', changes: plan.links.filter((l) => chosen.has(l.from) && chosen.has(l.to)).map((l) => ({ kind: 'remove', list: 'links', key: l.id })) }
 }
+
+/**
+ * What would keep the days of activities whose calendar a change replaces: their work stays in minutes, and where a day of the new
+ * calendar has another length it reads as other days. Durations, and with them estimates, in the new days.
+ * @param before - the plan before the change
+ * @returns null where no day length differs
+ */
+export const keepingDays = (before: Plan, change: Change): { readonly activities: readonly Activity[]; readonly change: Change } | null => {
+  const lengths = new Map(before.calendars.map((c) => [c.id, c.dayMinutes]))
+  const dayOf = (calendar: string | null): number => lengths.get(calendar ?? before.project.calendar) ?? 1440
+  const parts = change.kind === 'all' ? change.changes : [change]
+  const kept = parts.flatMap((part) => {
+    if (part.kind !== 'set' || part.list !== 'activities' || part.set.calendar === undefined) return []
+    const activity = before.activities.find((a) => a.id === part.key)
+    if (!activity || activity.kind !== 'work' || activity.duration === 0) return []
+    const [was, is] = [dayOf(activity.calendar), dayOf(part.set.calendar as string | null)]
+    const minutes = Math.round((activity.duration / was) * is)
+    return was === is ? [] : [{ activity, change: setDuration({ ...activity, confirmed: true }, minutes) }]
+  })
+  if (kept.length === 0) return null
+  const changes = kept.map((k) => k.change)
+  return { activities: kept.map((k) => k.activity), change: changes.length === 1 ? changes[0]! : { kind: 'all', changes } }
+}

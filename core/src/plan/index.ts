@@ -11,7 +11,7 @@ export { changeSchema, keyOf, LIST_NAMES, type Change, type Item, type ListName 
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
 export type { LoggedChange, PlanSummary } from './loggedChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
-export { freshId, linkInSeries, newActivity, removeActivities, removeActivity, setDuration, unlinkAmong } from './edits.ts'
+export { freshId, keepingDays, linkInSeries, newActivity, removeActivities, removeActivity, setDuration, unlinkAmong } from './edits.ts'
 export { groupEnds, tieGroup } from './groupTies.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
 export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'

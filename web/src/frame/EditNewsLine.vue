@@ -45,6 +45,7 @@ const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.le
   <div v-if="plans.news" class="news" role="status" data-test="news">
     <strong>{{ plans.news.author ? `${plans.news.author}: ` : '' }}{{ plans.news.label }}</strong>
     <span data-test="news-effect">{{ [finish, ...consequences].filter(Boolean).join(' · ') }}</span>
+    <button v-if="plans.news.offer" class="plain act" data-test="news-offer" title="The work stayed; a day of the new calendar has another length" @click="plans.edit(plans.news.offer.change)">{{ plans.news.offer.label }}</button>
     <button v-if="touched.size > 0" class="plain act" @click="showThem">Show them</button>
     <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">Undo</button>
     <button v-if="plans.stacks.redo.length > 0" class="plain act" @click="plans.redo()">Do again</button>

@@ -3,8 +3,11 @@ import { computed, ref, shallowRef } from 'vue'
 import {
   applyChange,
   applyUnchecked,
+  CLOCK_LENGTHS,
   describeChange,
+  durationWords,
   editInScenario,
+  keepingDays,
   PlanError,
   scenarioPlan,
   type Activity,
@@ -28,9 +31,20 @@ export interface EditNews {
   readonly finishBefore: number | null
   readonly finishAfter: number | null
   readonly difference: ScheduleDifference | null
+  /** What might have been meant as well: days kept where a calendar has longer ones. */
+  readonly offer: { readonly label: string; readonly change: Change } | null
 }
 
 const RETRY_MS = [500, 1000, 2000, 4000, 8000]
+
+/** The days that an activity had before its calendar was changed. */
+const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
+  const kept = keepingDays(before, change)
+  if (!kept) return null
+  const [first] = kept.activities
+  const lengths = before.calendars.find((c) => c.id === (first!.calendar ?? before.project.calendar)) ?? CLOCK_LENGTHS
+  return { label: kept.activities.length === 1 ? `Keep ${durationWords(first!.duration, lengths)}` : 'Keep the days', change: kept.change }
+}
 
 /** Who goes along with the plan in view: it comes whole, or changed by one change. */
 export interface PlanFollower {
@@ -72,7 +86,7 @@ export const usePlanStore = defineStore('plan', () => {
   let retry = 0
   let retryTimer: ReturnType<typeof setTimeout> | undefined
   /** News that waits for the schedule it belongs to. */
-  let awaited: { label: string; uid: string | null; author: string | null } | null = null
+  let awaited: Pick<EditNews, 'label' | 'uid' | 'author' | 'offer'> | null = null
 
   /** Positions of activities by id; kept over edits that neither add nor move one. */
   let positions: { activities: readonly Activity[]; map: ReadonlyMap<string, number> } = { activities: [], map: new Map() }
@@ -208,7 +222,7 @@ export const usePlanStore = defineStore('plan', () => {
     }
     base.value = applied.plan
     pending.value = [...pending.value, item]
-    awaited = { label, uid: item.uid, author: null }
+    awaited = { label, uid: item.uid, author: null, offer: undoes === null ? offerOf(plan.value!, change) : null }
     show(change)
     void keep().then(flush)
   }
@@ -359,7 +373,7 @@ export const usePlanStore = defineStore('plan', () => {
       if (!wasFirst) foreign = entry
     }
     if (foreign) {
-      awaited = { label: describeChange(base.value!, foreign.change), uid: null, author: foreign.author }
+      awaited = { label: describeChange(base.value!, foreign.change), uid: null, author: foreign.author, offer: null }
       if (pending.value.length === 0) base.value = confirmed.value
       rebuild()
     }
