@@ -57,9 +57,10 @@ export const integrityTest = (plan: Plan, schedule: Schedule, id: string, days =
   return { activity: id, days: used, delay, arrives, carries: arrives === delay ? 'exact' : arrives > delay ? 'grows' : isByCalendars ? 'rounded' : 'lost', swallows }
 }
 
-/** Activities that the test is meant for: critical or on the longest path, and not finished. */
+/** Activities that the test is meant for: critical or on the longest path, and not finished. None where the plan is scheduled backward: its finish is given. */
 export const integrityCandidates = (schedule: Schedule): string[] => {
   const { network } = schedule
+  if (network.plan.project.direction === 'backward') return []
   return network.activities
     .filter((_, i) => network.kind[i] !== Kind.Hammock && network.state[i] !== State.Finished && (schedule.critical[i] === 1 || schedule.onLongestPath[i] === 1))
     .map((a) => a.id)

@@ -6,6 +6,9 @@ import type { ReviewAnswers, ReviewAsk, ReviewView } from '../workers/reviewProt
 import { authorName } from './identity.ts'
 import { usePlanStore } from './planStore.ts'
 
+/** Long enough for the schedule to have been painted. */
+const HAND_OVER_MS = 150
+
 /** The review of the plan in view, made in a worker of its own after each edit. What it changes goes through the plan store. */
 export const useReviewStore = defineStore('review', () => {
   const plans = usePlanStore()
@@ -20,23 +23,37 @@ export const useReviewStore = defineStore('review', () => {
   const testedPlan = shallowRef<Plan | null>(null)
 
   let client: ReviewClient | null = null
+  /** A whole plan waits for a quiet moment: handing it over takes as long as painting it. */
+  let waiting: ReturnType<typeof setTimeout> | null = null
+  const stopWaiting = (): void => {
+    if (waiting !== null) clearTimeout(waiting)
+    waiting = null
+  }
+  const handOver = (): void => {
+    waiting = null
+    if (!plans.plan) return
+    client ??= new ReviewClient({
+      reviewed: (next) => (view.value = next),
+      tested: (found, done, total) => {
+        tests.value = found
+        testing.value = done < total ? { done, total } : null
+      },
+    })
+    client.load(plans.plan)
+  }
   plans.follow({
-    load(plan) {
-      client ??= new ReviewClient({
-        reviewed: (next) => (view.value = next),
-        tested: (found, done, total) => {
-          tests.value = found
-          testing.value = done < total ? { done, total } : null
-        },
-      })
-      client.load(plan)
+    load() {
+      stopWaiting()
+      waiting = setTimeout(handOver, HAND_OVER_MS)
       testing.value = null
     },
     change(change) {
-      client?.change(change)
+      // A plan that waits is handed over with the change in it.
+      if (waiting === null) client?.change(change)
       testing.value = null
     },
     closed() {
+      stopWaiting()
       client?.stop()
       client = null
       view.value = null

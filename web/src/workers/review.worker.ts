@@ -15,6 +15,8 @@ const SLICE = 12
 let plan: Plan | null = null
 let current: Schedule | null = null
 let found: Review | null = null
+/** The version of the plan that `found` belongs to. */
+let foundOf = -1
 let version = 0
 let pass: ReviewView['pass'] = null
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -26,6 +28,8 @@ const keyOf = (f: Finding): string => `${f.check} ${f.place}`
 const take = (next: Plan, nextVersion: number, change: Change | null): void => {
   version = nextVersion
   plan = next
+  // What a change closes and brings is said against the review before it; a plan that comes whole has none before it.
+  if (change === null) found = null
   testing++
   try {
     current = change && current ? reschedule(current, next, change) : schedule(next)
@@ -34,8 +38,7 @@ const take = (next: Plan, nextVersion: number, change: Change | null): void => {
     current = null
   }
   clearTimeout(timer)
-  const isFirst = change === null && found === null
-  timer = setTimeout(() => run(nextVersion), isFirst ? 0 : QUIET_MS)
+  timer = setTimeout(() => run(nextVersion), change === null ? 0 : QUIET_MS)
 }
 
 const run = (of: number): void => {
@@ -43,6 +46,7 @@ const run = (of: number): void => {
   const began = performance.now()
   const before = found
   found = review(plan, current, { experiments: 0 })
+  foundOf = of
   const reviewMs = performance.now() - began
   pass = before && passBetween(before, found)
   say({ kind: 'reviewed', view: viewOf(found, reviewMs) })
@@ -168,9 +172,16 @@ const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = { page: [], previe
 
 const answer = (requestId: number, ask: ReviewAsk): void => {
   // What was asked right after an edit is answered on the plan as it is now.
-  if (plan && current && !found) found = review(plan, current, { experiments: 0 })
-  const at = plan && current && found ? { plan, schedule: current, review: found } : null
-  say({ kind: 'answer', requestId, answer: at ? (answers[ask.kind] as (ask: ReviewAsk, at: unknown) => unknown)(ask, at) : EMPTY[ask.kind] })
+  const now = plan && current ? (found && foundOf === version ? found : review(plan, current, { experiments: 0 })) : null
+  const at = plan && current && now ? { plan, schedule: current, review: now } : null
+  let given: unknown = EMPTY[ask.kind]
+  try {
+    if (at) given = (answers[ask.kind] as (ask: ReviewAsk, at: unknown) => unknown)(ask, at)
+  } catch (error) {
+    // A repair that pushes work beyond the hours of its calendar is no repair.
+    if (!(error instanceof CalendarError)) throw error
+  }
+  say({ kind: 'answer', requestId, answer: given })
 }
 
 /** One activity a task: it can be stopped between any two, and an edit stops it. */

@@ -60,18 +60,19 @@ export const negativeFloat: Check = {
       group.worst = Math.min(group.worst, total)
       byCause.set(key, group)
     })
-    return [...byCause].map(([key, group]) => finding(context, key, group))
+    return [...byCause.values()].map((group) => finding(context, group))
   },
 }
 
-const finding = (context: ReviewContext, key: string, { cause, members, worst }: Group): Found => {
+const finding = (context: ReviewContext, { cause, members, worst }: Group): Found => {
   const { schedule, plan } = context
   const calendar = schedule.network.calendars.get(plan.project.calendar)
   const missed = Math.max(0, calendar.countBefore(reachedAt(schedule, cause)) - calendar.countBefore(limitAt(schedule, cause)))
   const date = cause.kind === 'constraint' ? cause.constraint.date : plan.project.requiredFinish!
   const edge = cause.kind === 'constraint' ? cause.constraint.edge : 'finish'
   return {
-    place: key,
+    // Without the date: one that is moved is the same finding on other facts.
+    place: cause.kind === 'constraint' ? `${cause.activity} ${edge} ${cause.constraint.rule}` : 'required finish',
     facts: { date: dateWords(date, edge), 'missed by': durationWords(missed, context.projectLengths) },
     severity: 'moves-answer',
     activities: members,

@@ -30,7 +30,7 @@ export const outOfSequence: Check = {
         const before = network.activities[from]!
         found.push({
           place: network.links[k]!.id,
-          facts: { started: instantWords(network.actualStart[i]!, 'start'), link: `${network.links[k]!.type} from ${before.code}`, [`${before.code} then`]: ['not started', 'started', 'finished'][network.state[from]!]! },
+          facts: { 'its rest': plan.project.outOfSequence === 'hold' ? 'is held to the link' : 'follows the work', started: instantWords(network.actualStart[i]!, 'start'), link: `${network.links[k]!.type} from ${before.code}`, [`${before.code} then`]: ['not started', 'started', 'finished'][network.state[from]!]! },
           severity: 'caution',
           activities: [activity.id, before.id],
           links: [network.links[k]!.id],

@@ -40,6 +40,7 @@ const gather = async (): Promise<void> => {
   gathering.value = true
   all.value = await store.ask<'mendAll'>({ kind: 'mendAll', check: finding.check, repair: preview.value!.kind })
   gathering.value = false
+  if (!all.value) problem.value = 'none of them can be mended so'
 }
 const allForeseen = computed(() => (all.value?.foresight.kind === 'foreseen' ? all.value.foresight : null))
 

@@ -34,13 +34,15 @@ const BY: Record<Swallow['by'], (s: Swallow) => string> = {
 const WORDS = { exact: 'arrives whole', rounded: 'arrives, but for waits', grows: 'arrives, and grows', lost: 'is lost on the way' } as const
 /** What took or added most of it. */
 const mainly = (t: IntegrityTest): Swallow[] => [...t.swallows].filter((s) => t.carries === 'grows' ? s.minutes < 0 : s.minutes > 0).sort((a, b) => Math.abs(b.minutes) - Math.abs(a.minutes)).slice(0, 2)
+const isBackward = computed(() => plans.plan!.project.direction === 'backward')
 const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.activity(ui.focus)! : null))
 </script>
 
 <template>
   <h1 data-test="integrity-title">{{ title }}</h1>
   <p class="soft">Each critical activity is made {{ INTEGRITY_DELAY_DAYS }} of its days longer, on a copy. The finish must move by exactly that, in working time of the project. Where it does not, the delay is followed along its path to the link, date or calendar that takes it up.</p>
-  <p class="buttons">
+  <p v-if="isBackward">This plan is scheduled backward: its finish is given, and a delay moves the start instead. The test is for plans scheduled forward.</p>
+  <p v-else class="buttons">
     <NButton type="primary" size="small" :disabled="store.testing !== null" data-test="test-all" @click="store.test('all')">Test all that is critical</NButton>
     <NButton v-if="focused" size="small" :disabled="store.testing !== null" @click="store.test([focused.id])">Test {{ focused.code }}</NButton>
     <NButton v-if="store.testing" size="small" @click="store.test(null)">Stop</NButton>
