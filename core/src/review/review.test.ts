@@ -66,6 +66,14 @@ describe('accepting with a reason', () => {
     // Accepted anew, the old acceptance is replaced.
     expect(applyChange(moved, accept(moved, [back!], 'moved with the tide', 'Ana', '2027-03-02T08:00')).plan.acceptances).toHaveLength(1)
   })
+  it('knows a finding again whose date was moved', () => {
+    const due = (date: string): Plan => small(three.with(1, { ...three[1]!, constraints: [{ edge: 'finish', rule: 'not-after', date }] } as never), chain)
+    const before = due('2027-03-02T07:00')
+    const agreed = applyChange(before, accept(before, of(before, 'negative-float'), 'agreed with the owner', 'Ana', '2027-03-01')).plan
+    const after = { ...due('2027-03-02T19:00'), acceptances: agreed.acceptances }
+    const [back] = of(after, 'negative-float')
+    expect(found(after).reopened[back!.fingerprint]!.changed).toEqual(['date was Tue 2 Mar 07:00, is Tue 2 Mar 19:00', 'missed by was 1 d, is 12 h'])
+  })
   it('does not make a network fit: an accepted distortion is named', () => {
     const { verdict, distortions } = fitness(found(plan))
     expect([verdict, distortions[0]]).toMatchObject(['not fit', { check: 'overriding-constraint', bias: { direction: 'too early' } }])
