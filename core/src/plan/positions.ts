@@ -25,6 +25,8 @@ export const keepPositions = (before: readonly Activity[], after: readonly Activ
 export interface LinkEnds {
   readonly from: Int32Array
   readonly to: Int32Array
+  /** The ends of the list that this one has one link more than. */
+  readonly grownFrom?: LinkEnds
 }
 
 const endsOfList = new WeakMap<readonly Link[], LinkEnds & { readonly positions: Positions }>()
@@ -59,5 +61,27 @@ export const keepLinkEnds = (before: readonly Link[], after: readonly Link[], at
     made.set(array.subarray(by === 1 ? at : at + 1), by === 1 ? at + 1 : at)
     return made
   }
-  endsOfList.set(after, { positions: known.positions, from: moved(known.from, ends ? ends[0]! : null), to: moved(known.to, ends ? ends[1]! : null) })
+  endsOfList.set(after, { positions: known.positions, ...(by === 1 ? { grownFrom: { from: known.from, to: known.to } } : {}), from: moved(known.from, ends ? ends[0]! : null), to: moved(known.to, ends ? ends[1]! : null) })
+}
+
+/** Successors of each activity in CSR form: those of i are heads[start[i]] … heads[start[i+1]−1]. */
+export interface Successors {
+  readonly start: Int32Array
+  readonly heads: Int32Array
+}
+const successorsOfEnds = new WeakMap<Int32Array, Successors>()
+
+/** Successors over links, made once for each list of them. @param n - number of activities */
+export const successorsOf = ({ from, to }: LinkEnds, n: number): Successors => {
+  const known = successorsOfEnds.get(from)
+  if (known) return known
+  const start = new Int32Array(n + 1)
+  for (let k = 0; k < from.length; k++) start[from[k]! + 1]!++
+  for (let i = 0; i < n; i++) start[i + 1]! += start[i]!
+  const next = start.slice()
+  const heads = new Int32Array(to.length)
+  for (let k = 0; k < heads.length; k++) heads[next[from[k]!]!++] = to[k]!
+  const made = { start, heads }
+  successorsOfEnds.set(from, made)
+  return made
 }

@@ -1,7 +1,7 @@
 import type { Change, Item } from './change.ts'
 import type { PlanIssue } from './issue.ts'
-import type { Activity, Plan } from './schema.ts'
-import { linkEndsOf, positionsOf } from './positions.ts'
+import type { Activity, Link, Plan } from './schema.ts'
+import { linkEndsOf, positionsOf, successorsOf } from './positions.ts'
 import { activityIssues, validatePlan } from './validatePlan.ts'
 
 /** Fields of an activity that only its own rules look at: setting one of them cannot break anything elsewhere. */
@@ -25,32 +25,34 @@ const projectIssues = (after: Plan, set: Item): PlanIssue[] | null => {
 /** Rules that one new link can break; null where the whole plan has to be looked at to say what is wrong. */
 const newLinkIssues = (after: Plan, id: string): PlanIssue[] | null => {
   const positions = positionsOf(after.activities)
-  const same = after.links.filter((l) => l.id === id)
-  const [link] = same
+  let link: Link | undefined
+  let count = 0
+  for (const other of after.links)
+    if (other.id === id) {
+      link = other
+      count++
+    }
   const from = link && positions.get(link.from)
   const to = link && positions.get(link.to)
-  if (same.length !== 1 || from === undefined || to === undefined || from === to || link!.lagOn?.startsWith('calendar:')) return null
+  if (count !== 1 || from === undefined || to === undefined || from === to || link!.lagOn?.startsWith('calendar:')) return null
   return after.activities[to]!.kind === 'hammock' || closesLoop(after, from, to) ? null : []
 }
 
-/** Whether a way leads from activity `to` to activity `from` already; hammocks drive nothing. O(activities + links) at worst. */
+/**
+ * Whether a way leads from activity `to` to activity `from`: then a link between them closes a loop. Hammocks drive nothing. What is
+ * looked through are the links without the new one, whose index is kept between tries. O(what `to` reaches)
+ */
 const closesLoop = (plan: Plan, from: number, to: number): boolean => {
   const ends = linkEndsOf(plan.links, plan.activities)
-  const n = plan.activities.length
-  const outStart = new Int32Array(n + 1)
-  for (const i of ends.from) outStart[i + 1]!++
-  for (let i = 0; i < n; i++) outStart[i + 1]! += outStart[i]!
-  const next = outStart.slice()
-  const heads = new Int32Array(ends.to.length)
-  for (let k = 0; k < heads.length; k++) heads[next[ends.from[k]!]!++] = ends.to[k]!
-  const seen = new Uint8Array(n)
+  const { start, heads } = successorsOf(ends.grownFrom ?? ends, plan.activities.length)
+  const seen = new Uint8Array(plan.activities.length)
   const stack = [to]
   seen[to] = 1
   while (stack.length > 0) {
     const at = stack.pop()!
     if (at === from) return true
     if (plan.activities[at]!.kind === 'hammock') continue
-    for (let o = outStart[at]!; o < outStart[at + 1]!; o++) {
+    for (let o = start[at]!; o < start[at + 1]!; o++) {
       const head = heads[o]!
       if (seen[head] === 1) continue
       seen[head] = 1

@@ -32,10 +32,11 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
   const { activities } = after.network
   const earlier = before.network.activities
   const [floatBefore, floatAfter] = [before.float.total, after.float.total]
+  // After an edit the list is mostly the same, and its index is the same object.
+  const isSameList = before.network.indexOf === after.network.indexOf
   for (let i = 0; i < activities.length; i++) {
     const activity = activities[i]!
-    // After an edit nearly every activity stands where it stood.
-    const j = earlier[i]?.id === activity.id ? i : before.network.indexOf.get(activity.id)
+    const j = isSameList || earlier[i]?.id === activity.id ? i : before.network.indexOf.get(activity.id)
     if (j === undefined) {
       difference.added.push(activity.id)
       continue
@@ -47,7 +48,7 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     if (was !== is && was !== NONE && is !== NONE) (is < was ? difference.lostFloat : difference.gainedFloat).push(activity.id)
     if (after.onLongestPath[i] !== before.onLongestPath[j]) (after.onLongestPath[i] === 1 ? difference.joinedLongestPath : difference.leftLongestPath).push(activity.id)
   }
-  before.network.activities.forEach((activity, j) => {
+  if (!isSameList) before.network.activities.forEach((activity, j) => {
     if (after.network.activities[j]?.id !== activity.id && !after.network.indexOf.has(activity.id)) difference.removed.push(activity.id)
   })
   return difference

@@ -16,17 +16,24 @@ import { schedule, scheduleNetwork, settleSchedule, targetOf, type Schedule } fr
  * @param plan - the plan with the change applied
  */
 export const reschedule = (previous: Schedule, plan: Plan, change: Change): Schedule => {
-  const touched: Touched = { activities: new Set(), links: new Set(), retied: [] }
+  const touched: Touched = { activities: new Set(), links: new Set(), retied: [], splices: [] }
   if (!collectTouched(change, touched) || hasWholePlanRules(previous)) return schedule(plan)
   const network = relaid(previous.network, plan, touched)
   return network ? propagate(previous, network, touched) : schedule(plan)
+}
+
+interface Splice {
+  readonly at: number
+  readonly by: 1 | -1
 }
 
 interface Touched {
   readonly activities: Set<string>
   readonly links: Set<string>
   /** Links put in and taken out, in this order of doing. */
-  readonly retied: ({ readonly kind: 'add'; readonly id: string } | { readonly kind: 'remove'; readonly id: string })[]
+  readonly retied: { readonly kind: 'add' | 'remove'; readonly id: string }[]
+  /** Where that put links into the network, or took them from it; filled as it is laid. */
+  readonly splices: Splice[]
 }
 
 /** Plans whose dates are not those of the plain forward and backward pass, or whose warnings come from the passes. */
@@ -95,7 +102,7 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
   }
   let network: Network = { ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings }
   for (const { kind, id } of touched.retied) {
-    const retied: Network | null = kind === 'add' ? withLink(network, id) : withoutLink(network, id)
+    const retied: Network | null = kind === 'add' ? withLink(network, id, touched.splices) : withoutLink(network, id, touched.splices)
     if (!retied) return null
     network = retied
   }
@@ -105,37 +112,41 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
 }
 
 /** The network with one more link, the last of those into its successor; null where it does not drive or is gone again. */
-const withLink = (network: Network, id: string): Network | null => {
+const withLink = (network: Network, id: string, splices: Splice[]): Network | null => {
   const { plan, indexOf } = network
   const link = plan.links.findLast((l) => l.id === id)
   const from = link && indexOf.get(link.from)
   const to = link && indexOf.get(link.to)
   if (!link || from === undefined || to === undefined || network.kind[from] === Kind.Hammock || network.kind[to] === Kind.Hammock) return null
   const at = network.inStart[to + 1]!
+  splices.push({ at, by: 1 })
   const calendar = link.lag === 0 ? network.calendar[from]! : network.calendars.get(lagCalendarOf(plan.project, link, network.activities[from], network.activities[to]))
-  return indexed({
+  return {
     ...network,
+    ...indexWith(network, at, from, to),
     links: spliced(network.links, at, 0, link),
     linkCalendar: spliced(network.linkCalendar, at, 0, calendar),
     linkFrom: inserted(network.linkFrom, at, from),
     linkTo: inserted(network.linkTo, at, to),
     linkCode: inserted(network.linkCode, at, LinkCode[link.type]),
     linkLag: inserted(network.linkLag, at, link.lag),
-  })
+  }
 }
 
-const withoutLink = (network: Network, id: string): Network | null => {
+const withoutLink = (network: Network, id: string, splices: Splice[]): Network | null => {
   const at = network.links.findIndex((l) => l.id === id)
   if (at < 0) return null
-  return indexed({
+  splices.push({ at, by: -1 })
+  return {
     ...network,
+    ...indexWithout(network, at),
     links: spliced(network.links, at, 1),
     linkCalendar: spliced(network.linkCalendar, at, 1),
     linkFrom: removed(network.linkFrom, at),
     linkTo: removed(network.linkTo, at),
     linkCode: removed(network.linkCode, at),
     linkLag: removed(network.linkLag, at),
-  })
+  }
 }
 
 /** A copy with items put in or taken out; copying whole and then shifting is several times quicker than `toSpliced`. */
@@ -158,24 +169,30 @@ const removed = <A extends Int32Array | Uint8Array>(array: A, at: number): A => 
   return made
 }
 
-/** The indexes by predecessor and successor, made anew for links that are in order of successor. */
-const indexed = (network: Network): Network => {
-  const n = network.order.length
-  const { linkFrom, linkTo } = network
-  const inStart = new Int32Array(n + 1)
-  const outStart = new Int32Array(n + 1)
-  for (let k = 0; k < linkFrom.length; k++) {
-    inStart[linkTo[k]! + 1]!++
-    outStart[linkFrom[k]! + 1]!++
-  }
-  for (let i = 0; i < n; i++) {
-    inStart[i + 1]! += inStart[i]!
-    outStart[i + 1]! += outStart[i]!
-  }
-  const fill = outStart.slice()
-  const outLink = new Int32Array(linkFrom.length)
-  for (let k = 0; k < linkFrom.length; k++) outLink[fill[linkFrom[k]!]!++] = k
-  return { ...network, inStart, outStart, outLink }
+type LinkIndex = Pick<Network, 'inStart' | 'outStart' | 'outLink'>
+
+/** The indexes by successor and predecessor with one more link at a place: whatever comes after it is one further on. */
+const indexWith = ({ inStart, outStart, outLink }: LinkIndex, at: number, from: number, to: number): LinkIndex => {
+  const made = new Int32Array(outLink.length + 1)
+  let put = outStart[from]!
+  while (put < outStart[from + 1]! && outLink[put]! < at) put++
+  for (let o = 0; o < put; o++) made[o] = outLink[o]! >= at ? outLink[o]! + 1 : outLink[o]!
+  made[put] = at
+  for (let o = put; o < outLink.length; o++) made[o + 1] = outLink[o]! >= at ? outLink[o]! + 1 : outLink[o]!
+  return { inStart: shifted(inStart, to, 1), outStart: shifted(outStart, from, 1), outLink: made }
+}
+
+const indexWithout = ({ inStart, outStart, outLink, linkFrom, linkTo }: LinkIndex & Pick<Network, 'linkFrom' | 'linkTo'>, at: number): LinkIndex => {
+  const made = new Int32Array(outLink.length - 1)
+  for (let o = 0, filled = 0; o < outLink.length; o++) if (outLink[o] !== at) made[filled++] = outLink[o]! > at ? outLink[o]! - 1 : outLink[o]!
+  return { inStart: shifted(inStart, linkTo[at]!, -1), outStart: shifted(outStart, linkFrom[at]!, -1), outLink: made }
+}
+
+/** Offsets with one item more or less of one owner. */
+const shifted = (offsets: Int32Array, owner: number, by: 1 | -1): Int32Array => {
+  const made = offsets.slice()
+  for (let i = owner + 1; i < made.length; i++) made[i]! += by
+  return made
 }
 
 const withLinks = (network: Network, plan: Plan, touched: ReadonlySet<string>): Network => {
@@ -246,7 +263,7 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
   const lateDone = moveLate(network, late, target, lateSeeds)
 
   const float: Floats = { total: previous.float.total.slice(), free: previous.float.free.slice(), start: previous.float.start.slice() }
-  const drives = touched.retied.length === 0 ? previous.drives.slice() : drivesOf(previous, network)
+  const drives = touched.retied.length === 0 ? previous.drives.slice() : drivesOf(previous, touched.splices)
   for (const i of earlyDone) takeTotalFloat(network, early, late, float, i)
   for (const i of lateDone) takeTotalFloat(network, early, late, float, i)
   takeFreeFloats(network, early, float, networkFinish, networkFinish === previous.projectFinish ? reachOf(network, earlyDone, lateDone) : null)
@@ -259,20 +276,9 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
   })
 }
 
-/** Marks of the links that both networks have, by their position in the later one; those of new links are taken with their ends. */
-const drivesOf = (previous: Schedule, network: Network): Uint8Array => {
-  const drives = new Uint8Array(network.links.length)
-  const before = previous.network.links
-  // Both are in order of successor: a link is found where it was, or a few places on.
-  for (let k = 0, j = 0; k < drives.length; k++) {
-    let at = j
-    while (at < before.length && at <= j + MOST_RETIED && before[at]!.id !== network.links[k]!.id) at++
-    if (at >= before.length || before[at]!.id !== network.links[k]!.id) continue
-    drives[k] = previous.drives[at]!
-    j = at + 1
-  }
-  return drives
-}
+/** Marks of the links that both networks have, at their places in the later one; those of new links are taken with their ends. */
+const drivesOf = (previous: Schedule, splices: readonly Splice[]): Uint8Array =>
+  splices.reduce((drives, { at, by }) => (by === 1 ? inserted(drives, at, 0) : removed(drives, at)), previous.drives)
 
 /** Moves early dates from the seeds on. @param dirty - the seeds; used up @returns the activities computed again, in order */
 const moveEarly = (network: Network, early: EarlyDates, dirty: Marks): number[] => {
