@@ -8,7 +8,7 @@ import { PAGE, type CheckGroup, type ReviewAnswers, type ReviewAsk, type ReviewR
 /** Reviews the plan beside the schedule worker, so that no painted schedule waits for it. */
 
 /** After the last edit; while somebody types nothing is reviewed. */
-const QUIET_MS = 120
+const QUIET_MS = 600
 /** Plans scheduled to measure effects in one go; other messages come in between. */
 const SLICE = 12
 
@@ -25,24 +25,57 @@ let testing = 0
 const say = (reply: ReviewReply): void => self.postMessage(reply)
 const keyOf = (f: Finding): string => `${f.check} ${f.place}`
 
-const take = (next: Plan, nextVersion: number, change: Change | null): void => {
+/** Changes that came since the plan was last scheduled here: while somebody edits nothing is computed, so that the schedule has both cores. */
+let waiting: Change[] = []
+
+const load = (next: Plan, nextVersion: number): void => {
   version = nextVersion
   plan = next
   // What a change closes and brings is said against the review before it; a plan that comes whole has none before it.
-  if (change === null) found = null
+  found = null
+  waiting = []
   testing++
+  current = scheduled(() => schedule(next))
+  later(0)
+}
+
+const take = (change: Change, nextVersion: number): void => {
+  version = nextVersion
+  waiting.push(change)
+  testing++
+  later(QUIET_MS)
+}
+
+const later = (ms: number): void => {
+  clearTimeout(timer)
+  const of = version
+  timer = setTimeout(() => run(of), ms)
+}
+
+/** Brings plan and schedule up to date. */
+const settle = (): void => {
+  const changes = waiting
+  if (!plan || changes.length === 0) return
+  waiting = []
+  const change: Change = changes.length === 1 ? changes[0]! : { kind: 'all', changes }
+  const [before, next] = [current, applyUnchecked(plan, change).plan]
+  plan = next
+  current = scheduled(() => (before ? reschedule(before, next, change) : schedule(next)))
+}
+
+const scheduled = (make: () => Schedule): Schedule | null => {
   try {
-    current = change && current ? reschedule(current, next, change) : schedule(next)
+    return make()
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
-    current = null
+    return null
   }
-  clearTimeout(timer)
-  timer = setTimeout(() => run(nextVersion), change === null ? 0 : QUIET_MS)
 }
 
 const run = (of: number): void => {
-  if (!plan || !current || of !== version) return
+  if (of !== version) return
+  settle()
+  if (!plan || !current) return
   const began = performance.now()
   const before = found
   found = review(plan, current, { experiments: 0 })
@@ -129,7 +162,7 @@ const shareOf = (check: string, activities: number, findings: readonly Finding[]
   return null
 }
 
-const answers: { [K in ReviewAsk['kind']]: (ask: Extract<ReviewAsk, { kind: K }>, at: { plan: Plan; schedule: Schedule; review: Review }) => ReviewAnswers[K] } = {
+const answers: { [K in Exclude<ReviewAsk['kind'], 'about'>]: (ask: Extract<ReviewAsk, { kind: K }>, at: { plan: Plan; schedule: Schedule; review: Review }) => ReviewAnswers[K] } = {
   page: ({ check, from }, { review: made }) => made.findings.filter((f) => f.check === check).slice(from, from + PAGE).map(slim),
   preview: ({ fingerprint }, at) => {
     const finding = at.review.findings.find((f) => f.fingerprint === fingerprint)
@@ -152,7 +185,6 @@ const answers: { [K in ReviewAsk['kind']]: (ask: Extract<ReviewAsk, { kind: K }>
   },
   keep: ({ by, at: when, note }, at) => keepReview(at.plan, at.schedule, at.review, by, when, note),
   places: ({ check }, at) => [...new Set(at.review.findings.filter((f) => f.check === check).flatMap((f) => f.activities))],
-  about: ({ activity }, at) => at.review.findings.filter((f) => f.activities.includes(activity)).slice(0, PAGE).map(slim),
   points: (_ask, at) => fourteenPoints(at.plan, at.schedule),
   shape: (_ask, at) => networkShape(at.plan, at.schedule),
   revisions: ({ other, direction }, at) => {
@@ -171,6 +203,9 @@ const slimForesight = (seen: ReturnType<typeof foresee>): ReturnType<typeof fore
 const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = { page: [], preview: [], mendAll: null, accept: null, keep: null, places: [], about: [], points: null, shape: null, revisions: null }
 
 const answer = (requestId: number, ask: ReviewAsk): void => {
+  // Asked at every selection, and again after each review: the one that is there will do.
+  if (ask.kind === 'about') return say({ kind: 'answer', requestId, answer: found ? found.findings.filter((f) => f.activities.includes(ask.activity)).slice(0, PAGE).map(slim) : [] })
+  settle()
   // What was asked right after an edit is answered on the plan as it is now.
   const now = plan && current ? (found && foundOf === version ? found : review(plan, current, { experiments: 0 })) : null
   const at = plan && current && now ? { plan, schedule: current, review: now } : null
@@ -201,13 +236,14 @@ const test = (activities: readonly string[]): void => {
 self.onmessage = ({ data }: MessageEvent<ReviewRequest>): void => {
   switch (data.kind) {
     case 'load':
-      return take(data.plan, data.version, null)
+      return load(data.plan, data.version)
     case 'change':
-      return plan ? take(applyUnchecked(plan, data.change).plan, data.version, data.change) : undefined
+      return plan ? take(data.change, data.version) : undefined
     case 'ask':
       return answer(data.requestId, data.ask)
     case 'integrity':
       if (data.activities === null) return void testing++
+      settle()
       if (plan && current) test(data.activities === 'all' ? integrityCandidates(current) : data.activities)
   }
 }
