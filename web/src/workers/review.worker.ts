@@ -184,7 +184,6 @@ const answers: { [K in Exclude<ReviewAsk['kind'], 'about'>]: (ask: Extract<Revie
     return chosen.length === 0 ? null : accept(at.plan, chosen, reason, by, when)
   },
   keep: ({ by, at: when, note }, at) => keepReview(at.plan, at.schedule, at.review, by, when, note),
-  places: ({ check }, at) => [...new Set(at.review.findings.filter((f) => f.check === check).flatMap((f) => f.activities))],
   points: (_ask, at) => fourteenPoints(at.plan, at.schedule),
   shape: (_ask, at) => networkShape(at.plan, at.schedule),
   revisions: ({ other, direction }, at) => {
@@ -200,7 +199,7 @@ const answers: { [K in Exclude<ReviewAsk['kind'], 'about'>]: (ask: Extract<Revie
 const slimForesight = (seen: ReturnType<typeof foresee>): ReturnType<typeof foresee> =>
   seen.kind === 'refused' ? seen : { ...seen, closes: seen.closes && seen.closes.slice(0, PAGE).map(slim), opens: seen.opens && seen.opens.slice(0, PAGE).map(slim) }
 
-const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = { page: [], preview: [], mendAll: null, accept: null, keep: null, places: [], about: [], points: null, shape: null, revisions: null }
+const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = { page: [], preview: [], mendAll: null, accept: null, keep: null, about: [], points: null, shape: null, revisions: null }
 
 const answer = (requestId: number, ask: ReviewAsk): void => {
   // Asked at every selection, and again after each review: the one that is there will do.

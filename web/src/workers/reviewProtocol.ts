@@ -61,8 +61,6 @@ export type ReviewAsk =
   | { readonly kind: 'mendAll'; readonly check: string; readonly repair: string }
   | { readonly kind: 'accept'; readonly fingerprints: readonly string[] | { readonly check: string }; readonly reason: string; readonly by: string; readonly at: string }
   | { readonly kind: 'keep'; readonly by: string; readonly at: string; readonly note: string }
-  /** Activities that the findings of a check touch. */
-  | { readonly kind: 'places'; readonly check: string }
   /** Findings about one activity. */
   | { readonly kind: 'about'; readonly activity: string }
   | { readonly kind: 'points' }
@@ -75,7 +73,6 @@ export interface ReviewAnswers {
   mendAll: { readonly change: Change; readonly mended: number; readonly left: number; readonly foresight: Foresight } | null
   accept: Change | null
   keep: Change | null
-  places: readonly string[]
   about: readonly Finding[]
   points: FourteenPoints | null
   shape: Shape | null

@@ -97,7 +97,7 @@ const withdraw = (acceptance: Acceptance): void => void attempt(() => plans.edit
         <td><FindingMark :heavy="group.isHeavy" /></td>
         <td class="soft">{{ checkOf(group.check)!.topic }}</td>
         <td>
-          <button v-if="group.count === 1" class="plain message" :aria-pressed="store.chosen?.check === group.check" @click.stop="chooseGroup(group)">{{ group.findings[0]!.message }}</button>
+          <button v-if="group.count === 1" class="plain message" :aria-pressed="store.chosen?.check === group.check" @click.stop="chooseGroup(group)">{{ group.findings[0]!.message }}<span v-if="view.reopened[group.findings[0]!.fingerprint]" class="signal"> · accepted before, changed since</span></button>
           <button v-else class="plain message" :aria-expanded="isOpen(group)" :aria-pressed="store.chosen?.check === group.check && !isOpen(group)" @click.stop="isOpen(group) ? toggle(group, false) : chooseGroup(group)">{{ checkOf(group.check)!.title }}: {{ group.count.toLocaleString('en') }} <span class="caret" aria-hidden="true">{{ isOpen(group) ? '▾' : '▸' }}</span></button>
         </td>
         <td class="right">{{ where(group.activities, group.links, group.check) }}</td>

@@ -89,7 +89,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
         <h1 data-test="review-title">{{ title }}</h1>
         <p v-if="store.view" class="soft">
           {{ CHECKS.length }} checks: {{ CHECKS.filter((c) => store.view!.counts[c.id] === 0).length }} clean, {{ store.view.groups.length }} with open findings ({{ store.open.toLocaleString('en') }})<template v-if="store.view.acceptedCount > 0">, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template>.
-          <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template><button class="noun" data-test="keep" @click="keep">Keep this review</button>
+          <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template><button v-if="plans.scenarioId === null" class="noun" data-test="keep" @click="keep">Keep this review</button>
         </p>
         <p v-if="store.view?.pass && store.view.pass.gone.length + store.view.pass.appeared.length > 0" class="pass" role="status" data-test="pass">
           The last change <template v-if="store.view.pass.gone.length > 0">closed {{ store.view.pass.gone.length }}: <span class="soft">{{ store.view.pass.gone.slice(0, 2).join('; ') }}{{ store.view.pass.gone.length > 2 ? ' …' : '' }}</span></template><template v-if="store.view.pass.gone.length > 0 && store.view.pass.appeared.length > 0">, and </template><template v-if="store.view.pass.appeared.length > 0">brought {{ store.view.pass.appeared.length }}: <span class="signal">{{ store.view.pass.appeared.slice(0, 2).join('; ') }}{{ store.view.pass.appeared.length > 2 ? ' …' : '' }}</span></template>
