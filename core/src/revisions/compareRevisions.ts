@@ -1,4 +1,4 @@
-import { CalendarError } from '../time/calendar.ts'
+import { CalendarError, CLOCK_ID } from '../time/calendar.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { instantOf } from '../time/instant.ts'
 import { applyChange } from '../plan/applyChange.ts'
@@ -127,6 +127,10 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
 const lengthsIn = (plan: Plan, calendar: string | null): DayLengths => plan.calendars.find((c) => c.id === (calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
 const dateOrNone = (date: string | null, edge: 'start' | 'finish'): string => (date === null ? 'none' : dateWords(date, edge, { year: true }))
 
+/** A calendar by its name. */
+const calendarWords = (id: string | null, calendars: Iterable<Plan['calendars'][number]>): string =>
+  id === null ? 'the project’s calendar' : id === CLOCK_ID ? 'round the clock' : [...calendars].find((c) => c.id === id)?.name || id
+
 const PROJECT_FIELDS = {
   start: 'Project start', requiredFinish: 'Required finish', statusDate: 'Status date', finish: 'Finish scheduled back from', direction: 'Direction',
   calendar: 'Project calendar', lagOn: 'Lags count on', outOfSequence: 'Out-of-sequence work', criticalFloat: 'Critical up to',
@@ -139,7 +143,7 @@ const projectDifferences = (before: Plan, after: Plan, later: Translated): Draft
     const is = field === 'calendar' ? later.calendarId(raw as string) : field === 'lagOn' ? later.lagOn(raw as string) : raw
     if (was === is) return []
     const words = (value: unknown): string =>
-      value === null ? 'none' : ['start', 'requiredFinish', 'statusDate', 'finish'].includes(field) ? dateWords(String(value), field === 'start' || field === 'statusDate' ? 'start' : 'finish', { year: true }) : String(value)
+      field === 'calendar' ? calendarWords(String(value), [...before.calendars, ...later.calendars.values()]) : value === null ? 'none' : ['start', 'requiredFinish', 'statusDate', 'finish'].includes(field) ? dateWords(String(value), field === 'start' || field === 'statusDate' ? 'start' : 'finish', { year: true }) : String(value)
     return [{ kind: 'project', activities: [], what: PROJECT_FIELDS[field], before: words(was), after: words(is), change: { kind: 'project', set: { [field]: is } } }]
   })
 
@@ -176,7 +180,7 @@ const activityDifferences = (before: Plan, later: Translated, { before: was, by 
   if (was.name !== is.name) add('other', 'is renamed', was.name, is.name, null)
   if (was.duration !== is.duration && was.kind === 'work')
     add('durations', 'duration', durationWords(was.duration, lengthsIn(before, was.calendar)), durationWords(is.duration, later.calendars.get(is.calendar ?? before.project.calendar) ?? CLOCK_LENGTHS), set({ duration: is.duration }))
-  if (was.calendar !== is.calendar) add('calendars', 'works on', was.calendar ?? 'the project’s calendar', is.calendar ?? 'the project’s calendar', set({ calendar: is.calendar }))
+  if (was.calendar !== is.calendar) add('calendars', 'works on', calendarWords(was.calendar, before.calendars), calendarWords(is.calendar, later.calendars.values()), set({ calendar: is.calendar }))
   if (was.kind !== is.kind || was.edge !== is.edge) add('other', 'is', was.kind, is.kind, set({ kind: is.kind, edge: is.edge }))
   if (!same(was.constraints, is.constraints))
     add('limits', 'dates', was.constraints.map(constraintPhrase).join('; ') || 'none', is.constraints.map(constraintPhrase).join('; ') || 'none', set({ constraints: is.constraints }))

@@ -54,6 +54,12 @@ describe('two revisions', () => {
     expect(differences[0]).toMatchObject({ activities: ['b'], before: '3 d', after: '5 d' })
     expect(moves).toBe(3 * DAY)
   })
+  it('name calendars as people do', () => {
+    const calendars = [{ id: 'x1', name: 'Long shift', week: { mon: ['06:00-18:00'] } }]
+    const before = base([], { calendars })
+    const after = applyChange(before, set('c', { calendar: 'x1' })).plan
+    expect(compareRevisions(before, after).differences).toMatchObject([{ kind: 'calendars', before: 'the project’s calendar', after: 'Long shift' }])
+  })
   it('name work that was added and deleted, with what it is linked to as one', () => {
     const added = edited(
       { kind: 'add', list: 'activities', item: { id: 'n', code: 'N', name: 'Wait', kind: 'work', duration: DAY, confirmed: true }, before: null },
