@@ -1,6 +1,6 @@
 import { settleBack, unshiftWork } from '../time/arithmetic.ts'
 import type { Spot } from '../time/calendar.ts'
-import { countsFromStart, Kind, limitsFinish, LinkCode, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
 
 /** Latest dates, one entry an activity; NONE for hammocks. */
@@ -42,28 +42,44 @@ export const linkAllows = (network: Network, limits: SuccessorLimits, k: number)
 
 /** The earliest of what the links out of activity i allow its start (a) and its finish (b). Started work has no start left. */
 export const successorsAllow = (network: Network, limits: SuccessorLimits, i: number, bounds: Bounds): void => {
-  const { outLink, linkCode, linkLag, linkTo } = network
   const isStarted = network.state[i] === State.Started
   const end = network.outStart[i + 1]!
   let { start, finish } = bounds
   for (let o = network.outStart[i]!; o < end; o++) {
-    const k = outLink[o]!
-    const code = linkCode[k]!
-    // Most links: finish to start, without lag.
-    if (code === LinkCode.FS && linkLag[k] === 0 && !network.follows) {
-      const limit = limits.startLimit[linkTo[k]!]!
-      if (limit < finish) finish = limit
-      continue
-    }
-    const ofStart = countsFromStart(code)
-    if (ofStart && isStarted) continue
+    const k = network.outLink[o]!
     const allowed = linkAllows(network, limits, k)
-    if (ofStart) {
-      if (allowed < start) start = allowed
+    if (countsFromStart(network.linkCode[k]!)) {
+      if (allowed < start && !isStarted) start = allowed
     } else if (allowed < finish) finish = allowed
   }
   bounds.start = start
   bounds.finish = finish
+}
+
+/** {@link successorsAllow} from the other end: links first … end − 1 take what they allow off their predecessors' bounds. */
+export const handBack = (
+  network: Network,
+  limits: SuccessorLimits,
+  first: number,
+  end: number,
+  startBound: Int32Array,
+  finishBound: Int32Array,
+): void => {
+  const { linkFrom, linkTo, linkCode, linkLag, state, follows } = network
+  const { startLimit, finishLimit } = limits
+  // linkAllows written out: over the whole network its call costs as much as all the rest. One property test holds them equal.
+  for (let k = first; k < end; k++) {
+    const from = linkFrom[k]!
+    const to = linkTo[k]!
+    const code = linkCode[k]!
+    const lag = linkLag[k]!
+    let limit = limitsFinish(code) ? finishLimit[to]! : startLimit[to]!
+    if (lag !== 0 && limit !== UNLIMITED) limit = unshiftWork(network.linkCalendar[k]!, limit, lag)
+    if (follows && !limitsFinish(code) && state[to] === State.Started) continue
+    if (countsFromStart(code)) {
+      if (limit < startBound[from]! && state[from] !== State.Started) startBound[from] = limit
+    } else if (limit < finishBound[from]!) finishBound[from] = limit
+  }
 }
 
 /** Latest instants that an activity's start and finish may have. */
@@ -95,45 +111,55 @@ export const latestPoint = (network: Network, i: number, bounds: Bounds): number
  * path that sets the finish comes out as 0 over any mix of calendars.
  * @param remaining - working minutes, length n
  * @param target - the instant that no finish may pass: required finish, else the latest early finish
- * @param late - filled; allocates nothing but one pair. O(n + m)
+ * @param late - filled; allocates nothing an activity. O(n + m)
  */
 export const backwardPass = (network: Network, remaining: Int32Array, target: number, late: LateDates): void => {
+  const { order, kind, inStart } = network
+  const { startLimit, finishLimit } = late
+  // Until an activity's turn comes, its limits hold what its successors have allowed so far: links are read in their order.
+  startLimit.set(network.startCeiling)
+  for (let i = 0; i < order.length; i++) finishLimit[i] = Math.min(network.finishCeiling[i]!, target)
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
-  let at = network.order.length - 1
+  let at = order.length - 1
   try {
     for (; at >= 0; at--) {
-      const i = network.order[at]!
-      if (network.kind[i] !== Kind.Hammock) backwardStep(network, remaining[i]!, target, late, i, bounds)
+      const i = order[at]!
+      if (kind[i] === Kind.Hammock) {
+        startLimit[i] = finishLimit[i] = UNLIMITED
+        continue
+      }
+      bounds.start = startLimit[i]!
+      bounds.finish = finishLimit[i]!
+      standUnder(network, remaining[i]!, late, i, bounds)
+      handBack(network, late, inStart[i]!, inStart[i + 1]!, startLimit, finishLimit)
     }
   } catch (error) {
-    throw namingActivity(error, network, network.order[at]!)
+    throw namingActivity(error, network, order[at]!)
   }
 }
 
-/** Scratch of {@link backwardStep}. */
+/** The backward pass for one activity whose successors are done. `bounds` is scratch and holds a and b afterwards. */
+export const backwardStep = (network: Network, remaining: number, target: number, late: LateDates, i: number, bounds: Bounds): void => {
+  bounds.start = network.startCeiling[i]!
+  bounds.finish = Math.min(network.finishCeiling[i]!, target)
+  successorsAllow(network, late, i, bounds)
+  standUnder(network, remaining, late, i, bounds)
+}
+
+/** Scratch of {@link standUnder}. */
 const spot: Spot = { count: 0, at: 0, isWorking: false }
 
-/** The backward pass for one activity whose successors are done. `bounds` is scratch and holds a and b afterwards. */
-export const backwardStep = (
-  network: Network,
-  remaining: number,
-  target: number,
-  late: LateDates,
-  i: number,
-  bounds: Bounds,
-): void => {
+/** Puts the work as late as its bounds allow; finished work and overriding dates stand whatever they are. */
+const standUnder = (network: Network, remaining: number, late: LateDates, i: number, bounds: Bounds): void => {
   if (network.isPlain[i] === 0) {
     if (network.state[i] === State.Finished) {
       late.start[i] = network.actualStart[i]!
       late.finish[i] = network.actualFinish[i]!
+      late.startLimit[i] = late.finishLimit[i] = UNLIMITED
       return
     }
     if (isPinned(network, i)) return standPinned(network, remaining, late, i)
   }
-
-  bounds.start = network.startCeiling[i]!
-  bounds.finish = Math.min(network.finishCeiling[i]!, target)
-  successorsAllow(network, late, i, bounds)
   const calendar = network.calendar[i]!
   if (remaining === 0) {
     const at = latestPoint(network, i, bounds)

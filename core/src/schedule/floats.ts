@@ -1,5 +1,5 @@
 import { Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
-import { latestBeginCount, latestPoint, successorsAllow, type Bounds, type LateDates, type SuccessorLimits } from './backwardPass.ts'
+import { handBack, latestBeginCount, latestPoint, successorsAllow, type Bounds, type LateDates, type SuccessorLimits } from './backwardPass.ts'
 import type { EarlyDates } from './forwardPass.ts'
 
 /** Floats in working minutes of each activity's own calendar; NONE where there is none (finished work, hammocks). */
@@ -57,8 +57,11 @@ export const freeFloatOf = (
   bounds.start = UNLIMITED
   bounds.finish = networkFinish
   successorsAllow(network, limits, i, bounds)
-  // A successor that waits for this finish, as on most paths: nothing to look up.
-  if (remaining > 0 && bounds.finish === early.finish[i] && bounds.start === UNLIMITED) return 0
+  return freeUnder(network, remaining, early, i, bounds)
+}
+
+/** From the early dates to the latest that bounds allow. */
+const freeUnder = (network: Network, remaining: number, early: EarlyDates, i: number, bounds: Bounds): number => {
   const latest =
     remaining === 0
       ? network.calendar[i]!.countBefore(latestPoint(network, i, bounds))
@@ -66,10 +69,16 @@ export const freeFloatOf = (
   return latest - early.beginCount[i]!
 }
 
-/** {@link freeFloatOf} for every activity that has float. */
+/** {@link freeFloatOf} for every activity that has float, by one walk over the links. */
 export const freeFloats = (network: Network, remaining: Int32Array, early: EarlyDates, networkFinish: number, floats: Floats): void => {
-  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   const limits = earlyLimitsOf(network, early)
-  for (let i = 0; i < network.order.length; i++)
-    if (hasFloat(network, i)) floats.free[i] = freeFloatOf(network, remaining[i]!, early, limits, networkFinish, i, bounds)
+  const startBound = new Int32Array(network.order.length).fill(UNLIMITED)
+  const finishBound = floats.free.fill(networkFinish)
+  handBack(network, limits, 0, network.links.length, startBound, finishBound)
+  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
+  for (let i = 0; i < network.order.length; i++) {
+    bounds.start = startBound[i]!
+    bounds.finish = finishBound[i]!
+    floats.free[i] = hasFloat(network, i) ? freeUnder(network, remaining[i]!, early, i, bounds) : NONE
+  }
 }

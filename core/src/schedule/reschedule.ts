@@ -309,7 +309,6 @@ const moveLate = (network: Network, late: LateDates, target: number, dirty: Mark
     done.push(i)
     const startLimit = late.startLimit[i]
     const finishLimit = late.finishLimit[i]
-    if (network.state[i] === State.Finished) late.startLimit[i] = late.finishLimit[i] = UNLIMITED
     backwardStep(network, network.remaining[i]!, target, late, i, bounds)
     if (startLimit === late.startLimit[i] && finishLimit === late.finishLimit[i]) continue
     for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) dirty[network.linkFrom[k]!] = 1
