@@ -1,25 +1,13 @@
-import { addWork, lastMinuteFrom, nextWork, settle, settleBack, shiftWork, subWork, unshiftWork, workBetween } from '../time/arithmetic.ts'
-import type { Calendar } from '../time/calendar.ts'
+import { lastMinuteFrom, settleBack, unshiftWork, workBetween } from '../time/arithmetic.ts'
 import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
 import { exactInstant } from '../network/limits.ts'
 import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { linkAllows } from './backwardPass.ts'
 import { heldByStartLinks, isPinned } from './forwardPass.ts'
-import type { Schedule } from './schedule.ts'
+import { Ladder, written, type Step } from './ladder.ts'
+import { lateShift, type Schedule } from './schedule.ts'
 import { sharersOfFloat } from './sharedFloat.ts'
-
-export type StepOp = 'date' | 'add-work' | 'sub-work' | 'next-work' | 'settle'
-
-/** One line of the arithmetic: what was done, on which calendar, and the instant after it. */
-export interface Step {
-  readonly op: StepOp
-  /** Calendar id; null for a date that is taken as it stands. */
-  readonly calendar: string | null
-  /** Working minutes added or taken off; 0 for the others. */
-  readonly minutes: number
-  readonly at: string
-}
 
 export type CandidateKind = 'link' | 'constraint' | 'project-start' | 'status-date' | 'actual' | 'required-finish'
 
@@ -52,55 +40,6 @@ export interface Explanation {
   }
 }
 
-/** In the mirror of time, what is added is taken off, and the next work is the last by then. */
-const MIRRORED_OP: Readonly<Record<StepOp, StepOp>> = {
-  date: 'date',
-  'add-work': 'sub-work',
-  'sub-work': 'add-work',
-  'next-work': 'settle',
-  settle: 'settle',
-}
-
-/** An instant of a network as text; those of a mirror are turned back. */
-const written = (network: Network, at: Instant): string => formatInstant(network.isMirror ? -at : at)
-
-/** Builds the steps of a candidate, doing each one as it is written down. */
-class Ladder {
-  readonly steps: Step[] = []
-  readonly network: Network
-  at: Instant
-  constructor(network: Network, date: Instant) {
-    this.network = network
-    this.at = date
-    this.write('date', null, 0)
-  }
-  private write(op: StepOp, calendar: Calendar | null, minutes: number): this {
-    const isMirror = this.network.isMirror
-    this.steps.push({ op: isMirror ? MIRRORED_OP[op] : op, calendar: calendar?.id ?? null, minutes, at: written(this.network, this.at) })
-    return this
-  }
-  to(at: Instant, op: StepOp, calendar: Calendar, minutes = 0): this {
-    this.at = at
-    return this.write(op, calendar, minutes)
-  }
-  lag(calendar: Calendar, lag: number): this {
-    if (lag === 0) return this
-    return this.to(shiftWork(calendar, this.at, lag), lag > 0 ? 'add-work' : 'sub-work', calendar, Math.abs(lag))
-  }
-  addWork(calendar: Calendar, minutes: number): this {
-    return minutes === 0 ? this : this.to(addWork(calendar, this.at, minutes), 'add-work', calendar, minutes)
-  }
-  subWork(calendar: Calendar, minutes: number): this {
-    return minutes === 0 ? this : this.to(subWork(calendar, this.at, minutes), 'sub-work', calendar, minutes)
-  }
-  nextWork(calendar: Calendar): this {
-    return this.to(nextWork(calendar, this.at), 'next-work', calendar)
-  }
-  settle(calendar: Calendar): this {
-    return this.to(settle(calendar, this.at), 'settle', calendar)
-  }
-}
-
 interface Source {
   readonly kind: CandidateKind
   readonly link?: string
@@ -110,7 +49,7 @@ interface Source {
 
 /**
  * Why an activity starts, finishes and floats as it does: every candidate, not only the one that decides, each with steps that
- * recompute to the scheduled dates: the early ones, or those placed as late as possible where the plan is scheduled backward.
+ * recompute to the scheduled dates. Those of an activity that is placed late end with the step that places it.
  * @param id - an activity of the plan
  * @param options - `withSharers: false` leaves out who shares the float, the only part that needs more than a look around
  * @throws RangeError if the plan has no such activity
@@ -125,8 +64,8 @@ export const explain = (schedule: Schedule, id: string, { withSharers = true } =
   const free = schedule.float.free[i]!
   return {
     activity: id,
-    start: { at: formatInstant(schedule.early.start[i]!), candidates: startCandidates(schedule, i) },
-    finish: { at: formatInstant(schedule.early.finish[i]!), candidates: finishCandidates(schedule, i) },
+    start: { at: formatInstant(schedule.start[i]!), candidates: startCandidates(schedule, i) },
+    finish: { at: formatInstant(schedule.finish[i]!), candidates: finishCandidates(schedule, i) },
     float: {
       total: total === NONE ? null : total,
       free: free === NONE ? null : free,
@@ -175,35 +114,42 @@ const bearingConstraints = (network: Network, i: number): { constraint: Constrai
 const ruleIn = (network: Network, { rule }: Constraint): Constraint['rule'] =>
   !network.isMirror || rule === 'exactly' ? rule : rule === 'not-before' ? 'not-after' : 'not-before'
 
-/** What bears on where the remaining work begins, before its last steps. */
-const limitLadders = (schedule: Schedule, i: number): { source: Source; ladder: Ladder; onFinish: boolean }[] => {
+/** Something that bears on where the remaining work begins, before its last steps. */
+interface Bearing {
+  readonly source: Source
+  readonly ladder: Ladder
+  readonly onFinish: boolean
+  /** Whether it is an overriding date, at which the edge stands as it is. */
+  readonly holds: boolean
+}
+
+const bearings = (schedule: Schedule, i: number): Bearing[] => {
   const { network, early } = schedule
   const calendar = network.calendar[i]!
-  const found: { source: Source; ladder: Ladder; onFinish: boolean }[] = []
+  const found: Bearing[] = []
+  const asks = (source: Source, ladder: Ladder, onFinish = false, holds = false): void => void found.push({ source, ladder, onFinish, holds })
   const pinned = isPinned(network, i)
-  if (network.state[i] === State.Started)
-    found.push({ source: { kind: 'actual' }, ladder: new Ladder(network, network.actualStart[i]!), onFinish: false })
-  else if (!pinned)
-    found.push({ source: { kind: network.isMirror ? 'required-finish' : 'project-start' }, ladder: new Ladder(network, network.projectStart), onFinish: false })
-  if (network.statusDate !== null && !pinned)
-    found.push({ source: { kind: 'status-date' }, ladder: new Ladder(network, network.statusDate), onFinish: false })
+  if (network.state[i] === State.Started) asks({ kind: 'actual' }, new Ladder(network, network.actualStart[i]!))
+  else if (!pinned) asks({ kind: network.isMirror ? 'required-finish' : 'project-start' }, new Ladder(network, network.projectStart))
+  if (network.statusDate !== null && !pinned) asks({ kind: 'status-date' }, new Ladder(network, network.statusDate))
   for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
     const code = network.linkCode[k]!
     if (!limitsFinish(code) && !heldByStartLinks(network, i)) continue
     const from = network.linkFrom[k]!
     const base = countsFromStart(code) ? early.start[from]! : early.finish[from]!
-    found.push({
-      source: { kind: 'link', link: network.links[k]!.id, from: network.activities[from]!.id },
-      ladder: new Ladder(network, base).lag(network.linkCalendar[k]!, network.linkLag[k]!),
-      onFinish: limitsFinish(code),
-    })
+    const source: Source = { kind: 'link', link: network.links[k]!.id, from: network.activities[from]!.id }
+    asks(source, new Ladder(network, base).lag(network.linkCalendar[k]!, network.linkLag[k]!), limitsFinish(code))
   }
   for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
     if (!onFinish && network.state[i] === State.Started) continue
-    if (ruleIn(network, constraint) === 'not-after' && !(constraint.overrides && !network.isMirror)) continue
     const ladder = new Ladder(network, at)
     if (constraint.rule === 'exactly') ladder.to(exact, onFinish ? 'settle' : 'next-work', calendar)
-    found.push({ source: { kind: 'constraint', constraint }, ladder, onFinish })
+    else if (ruleIn(network, constraint) === 'not-after') {
+      // Only a date that overrides takes anything off an early date; the mirror leaves that out.
+      if (!constraint.overrides || network.isMirror) continue
+      ladder.backTo(calendar, constraint.edge)
+    }
+    asks({ kind: 'constraint', constraint }, ladder, onFinish, constraint.overrides)
   }
   return found
 }
@@ -229,21 +175,48 @@ const startCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const { network, early } = schedule
   if (network.state[i] !== State.NotStarted) return [actualCandidate(network, network.actualStart[i]!)]
   const calendar = network.calendar[i]!
-  const at = early.start[i]!
+  const brought = bearings(schedule, i)
+    .filter(({ holds, onFinish }) => !(holds && onFinish && network.startPin[i] !== NONE))
+    .map((bearing) => {
+      const { ladder, onFinish, holds } = bearing
+      if (!holds) toBegin(network, i, ladder, onFinish)
+      else if (onFinish) ladder.subWork(calendar, network.remaining[i]!)
+      return bearing
+    })
+  return decided(schedule, i, brought, early.start[i]!, (ladder, shift) => {
+    ladder.placedLate(calendar, shift)
+    if (!isFinishPoint(network, i)) ladder.nextWork(calendar)
+  })
+}
+
+/**
+ * Who decides where an edge stands early, and by how much the others fall short; what holds it from beyond has nothing to say.
+ * @param placeLate - brings a deciding ladder on to where the edge is placed by its float
+ */
+const decided = (schedule: Schedule, i: number, brought: Bearing[], at: Instant, placeLate: (ladder: Ladder, shift: number) => void): Candidate[] => {
+  const { network } = schedule
+  const calendar = network.calendar[i]!
+  const pinned = isPinned(network, i)
+  const shift = lateShift(schedule, i)
   return ranked(
-    limitLadders(schedule, i).map(({ source, ladder, onFinish }) => {
-      const brought = toBegin(network, i, ladder, onFinish)
-      const wins = brought.at === at && (source.kind === 'constraint' || !isPinned(network, i))
-      return candidate(source, brought, wins, workBetween(calendar, brought.at, at))
-    }),
+    brought
+      .filter(({ holds, ladder }) => !holds || ladder.at <= at)
+      .map(({ source, ladder, holds }) => {
+        const wins = ladder.at === at && (holds || !pinned)
+        const behindBy = workBetween(calendar, ladder.at, at)
+        if (wins && shift > 0) placeLate(ladder, shift)
+        return candidate(source, ladder, wins, behindBy)
+      }),
   )
 }
+
+const isFinishPoint = (network: Network, i: number): boolean => network.remaining[i] === 0 && network.kind[i] === Kind.AtFinish
 
 /** Brings a limit to the beginning of the remaining work. */
 const toBegin = (network: Network, i: number, ladder: Ladder, onFinish: boolean): Ladder => {
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!
-  if (remaining === 0 && network.kind[i] === Kind.AtFinish) return ladder.settle(calendar)
+  if (isFinishPoint(network, i)) return ladder.settle(calendar)
   if (onFinish && remaining > 0) ladder.subWork(calendar, remaining)
   return ladder.nextWork(calendar)
 }
@@ -252,18 +225,20 @@ const finishCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const { network, early } = schedule
   if (network.state[i] === State.Finished) return [actualCandidate(network, network.actualFinish[i]!)]
   const calendar = network.calendar[i]!
-  const at = early.finish[i]!
   const remaining = network.remaining[i]!
-  const found = limitLadders(schedule, i).flatMap(({ source, ladder, onFinish }) => {
-    const decides = source.kind === 'constraint' || !isPinned(network, i)
-    if (onFinish && remaining > 0) {
-      const held = ladder.settle(calendar)
-      return [candidate(source, held, decides && held.at === at, workBetween(calendar, held.at, at))]
-    }
-    const done = toBegin(network, i, ladder, onFinish).addWork(calendar, remaining)
-    return [candidate(source, done, decides && done.at === at, workBetween(calendar, done.at, at))]
+  const brought = bearings(schedule, i)
+    .filter(({ holds, onFinish }) => !(holds && !onFinish && network.finishPin[i] !== NONE))
+    .map((bearing) => {
+      const { ladder, onFinish, holds } = bearing
+      if (!onFinish) (holds ? ladder : toBegin(network, i, ladder, false)).addWork(calendar, remaining)
+      else if (!holds && remaining > 0) ladder.settle(calendar)
+      else if (!holds) toBegin(network, i, ladder, true)
+      return bearing
+    })
+  return decided(schedule, i, brought, early.finish[i]!, (ladder, shift) => {
+    ladder.placedLate(calendar, shift)
+    if (remaining === 0 && !isFinishPoint(network, i)) ladder.nextWork(calendar)
   })
-  return ranked(found)
 }
 
 /** What each successor, constraint and the required finish let the finish be at the latest; steps run backwards in time. */
@@ -272,17 +247,19 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!
   const found: { source: Source; ladder: Ladder }[] = []
+  const pinned = isPinned(network, i)
   const ofFinish = (source: Source, ladder: Ladder): void => {
+    if (pinned) return void found.push({ source, ladder })
     if (remaining === 0 && network.kind[i] !== Kind.AtFinish) ladder.to(lastMinuteFrom(calendar, ladder.at), 'settle', calendar)
     else ladder.to(settleBack(calendar, ladder.at), 'settle', calendar)
     found.push({ source, ladder })
   }
   const ofStart = (source: Source, ladder: Ladder): void => {
+    if (pinned) return void found.push({ source, ladder: ladder.addWork(calendar, remaining) })
     if (remaining === 0 && network.kind[i] === Kind.AtFinish) ladder.to(settleBack(calendar, ladder.at), 'settle', calendar)
     else ladder.to(lastMinuteFrom(calendar, ladder.at), 'settle', calendar).addWork(calendar, remaining)
     found.push({ source, ladder })
   }
-  const pinned = isPinned(network, i)
   if (!pinned)
     for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) {
       const k = network.outLink[o]!
@@ -302,6 +279,7 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
   for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
     if (ruleIn(network, constraint) === 'not-before' || (!onFinish && network.state[i] === State.Started)) continue
     if (pinned && !(constraint.rule === 'exactly' && constraint.overrides)) continue
+    if (pinned && !onFinish && network.finishPin[i] !== NONE) continue
     const ladder = new Ladder(network, at)
     if (constraint.rule === 'exactly') ladder.to(exact, onFinish ? 'settle' : 'next-work', calendar)
     if (onFinish) ofFinish({ kind: 'constraint', constraint }, ladder)

@@ -9,25 +9,12 @@ export interface Floats {
   readonly start: Int32Array
 }
 
+/** To be filled by {@link takeFloats}. */
 export const emptyFloats = (n: number): Floats => ({
-  total: new Int32Array(n).fill(NONE),
-  free: new Int32Array(n).fill(NONE),
-  start: new Int32Array(n).fill(NONE),
+  total: new Int32Array(n),
+  free: new Int32Array(n),
+  start: new Int32Array(n),
 })
-
-const hasFloat = (network: Network, i: number): boolean =>
-  network.state[i] !== State.Finished && network.kind[i] !== Kind.Hammock
-
-/** Total and start float: working time from early to late, on finish and on start. Started work has no start float. */
-export const totalFloats = (network: Network, early: EarlyDates, late: LateDates, floats: Floats): void => {
-  for (let i = 0; i < network.order.length; i++) {
-    if (!hasFloat(network, i)) continue
-    // Work has as much float at its start as at its finish, for both are the same count of the same work.
-    const float = late.beginCount[i]! - early.beginCount[i]!
-    floats.total[i] = float
-    floats.start[i] = network.state[i] === State.Started ? NONE : float
-  }
-}
 
 /** The early dates as limits: what successors ask when nothing but their early dates may move. Finished work asks nothing. */
 export const earlyLimitsOf = (network: Network, early: EarlyDates): SuccessorLimits => {
@@ -69,16 +56,36 @@ const freeUnder = (network: Network, remaining: number, early: EarlyDates, i: nu
   return latest - early.beginCount[i]!
 }
 
-/** {@link freeFloatOf} for every activity that has float, by one walk over the links. */
-export const freeFloats = (network: Network, remaining: Int32Array, early: EarlyDates, networkFinish: number, floats: Floats): void => {
+/**
+ * All floats: total and start float from early to late dates, free float by one walk over the links.
+ * @param networkFinish - the latest early finish
+ * @param floats - filled; NONE for finished work and hammocks, start float also for started work
+ */
+export const takeFloats = (
+  network: Network,
+  remaining: Int32Array,
+  early: EarlyDates,
+  late: LateDates,
+  networkFinish: number,
+  floats: Floats,
+): void => {
+  const { state, kind } = network
+  const { total, free, start } = floats
   const limits = earlyLimitsOf(network, early)
-  const startBound = new Int32Array(network.order.length).fill(UNLIMITED)
-  const finishBound = floats.free.fill(networkFinish)
+  const startBound = new Int32Array(kind.length).fill(UNLIMITED)
+  const finishBound = free.fill(networkFinish)
   handBack(network, limits, 0, network.links.length, startBound, finishBound)
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
-  for (let i = 0; i < network.order.length; i++) {
+  for (let i = 0; i < kind.length; i++) {
+    if (state[i] === State.Finished || kind[i] === Kind.Hammock) {
+      total[i] = free[i] = start[i] = NONE
+      continue
+    }
     bounds.start = startBound[i]!
     bounds.finish = finishBound[i]!
-    floats.free[i] = hasFloat(network, i) ? freeUnder(network, remaining[i]!, early, i, bounds) : NONE
+    free[i] = freeUnder(network, remaining[i]!, early, i, bounds)
+    // Work has as much float at its start as at its finish, for both are the same count of the same work.
+    total[i] = late.beginCount[i]! - early.beginCount[i]!
+    start[i] = state[i] === State.Started ? NONE : total[i]!
   }
 }

@@ -62,15 +62,20 @@ export const namingActivity = (error: unknown, network: Network, i: number): unk
 export const forwardStep = (network: Network, remaining: number, dates: EarlyDates, i: number): void => {
   const isPlain = network.isPlain[i] === 1
   if (!isPlain && standsAlone(network, remaining, dates, i)) return
+  const { linkFrom, linkCode, linkLag } = network
   let start = network.startFloor[i]!
   let finish = network.finishFloor[i]!
   const startLinksHold = isPlain || heldByStartLinks(network, i)
   const end = network.inStart[i + 1]!
   for (let k = network.inStart[i]!; k < end; k++) {
-    const onFinish = limitsFinish(network.linkCode[k]!)
-    if (!onFinish && !startLinksHold) continue
-    const limit = linkLimit(network, dates, k)
-    if (onFinish) {
+    const code = linkCode[k]!
+    if (!startLinksHold && !limitsFinish(code)) continue
+    // linkLimit written out: its call costs as much as what it does.
+    const from = linkFrom[k]!
+    const lag = linkLag[k]!
+    let limit = countsFromStart(code) ? dates.start[from]! : dates.finish[from]!
+    if (lag !== 0) limit = shiftWork(network.linkCalendar[k]!, limit, lag)
+    if (limitsFinish(code)) {
       if (limit > finish) finish = limit
     } else if (limit > start) start = limit
   }
@@ -167,7 +172,8 @@ const cut = (network: Network, remaining: number, dates: EarlyDates, i: number):
 
 /** The latest early finish of the network, hammocks aside; the project's start for an empty one. */
 export const latestFinish = (network: Network, dates: EarlyDates): number => {
+  const { finish } = dates
   let latest = NONE
-  for (let i = 0; i < dates.finish.length; i++) if (dates.finish[i]! > latest) latest = dates.finish[i]!
+  for (let i = 0; i < finish.length; i++) if (finish[i]! > latest) latest = finish[i]!
   return latest === NONE ? network.projectStart : latest
 }

@@ -6,9 +6,10 @@ export { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './f
 export { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 export { linkDrives, longestPath } from './drivingLinks.ts'
 // Explanations
-export { explain, type Candidate, type CandidateKind, type Explanation, type Step, type StepOp } from './explain.ts'
+export { explain, type Candidate, type CandidateKind, type Explanation } from './explain.ts'
 export { driversOf, inOrderOfStart, scheduleReport, type ActivityReport, type ScheduleReport } from './report.ts'
 // By experiment, and by rank
 export { experiments, type Experiment } from './experiments.ts'
 export { rankedPaths, type FloatPath } from './rankedPaths.ts'
 export { floatCauses, type FloatCause } from './floatCause.ts'
+export type { Step, StepOp } from './ladder.ts'

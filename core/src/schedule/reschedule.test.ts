@@ -33,7 +33,7 @@ const changeOf = (plan: Plan, e: { kind: number; at: number; other: number; minu
 
 it('after any run of edits the schedule equals a full one in every figure', () => {
   fc.assert(
-    fc.property(fc.boolean().chain((progress) => randomPlan({ constraints: true, progress })), fc.array(edit, { minLength: 1, maxLength: 8 }), (first, edits) => {
+    fc.property(fc.boolean().chain((progress) => randomPlan({ constraints: true, progress, overrides: true, places: true })), fc.array(edit, { minLength: 1, maxLength: 8 }), (first, edits) => {
       let plan = first
       let kept = schedule(plan)
       for (const e of edits) {

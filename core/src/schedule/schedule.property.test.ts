@@ -7,7 +7,7 @@ import { naiveSchedule } from './testing/minuteGrid.ts'
 import { GRID, randomPlan, type PlanOptions } from './testing/randomPlans.ts'
 import type { Plan } from '../plan/index.ts'
 
-const RUNS = Number(process.env.GEODROME_NETWORKS ?? 2000) / 4
+const RUNS = Number(process.env.GEODROME_NETWORKS ?? 2000) / 5
 
 const dates = (s: Schedule, i: number): Record<string, string | number | null> => {
   const float = (x: number): number | null => (x === NONE ? null : x)
@@ -19,6 +19,8 @@ const dates = (s: Schedule, i: number): Record<string, string | number | null> =
     totalFloat: float(s.float.total[i]!),
     freeFloat: float(s.float.free[i]!),
     startFloat: float(s.float.start[i]!),
+    placedStart: formatInstant(s.start[i]!),
+    placedFinish: formatInstant(s.finish[i]!),
   }
 }
 
@@ -41,6 +43,8 @@ const agreesWithOracle = (plan: Plan): void => {
       finish: formatInstant(tried.finish),
       lateStart: formatInstant(tried.lateStart),
       lateFinish: formatInstant(tried.lateFinish),
+      placedStart: formatInstant(tried.placedStart),
+      placedFinish: formatInstant(tried.placedFinish),
     })
   })
 }
@@ -51,6 +55,7 @@ describe('the schedule equals a naive one that tries every minute', () => {
     'with constraints and a required finish': { constraints: true, progress: false },
     'with progress': { constraints: false, progress: true },
     'with constraints and progress': { constraints: true, progress: true },
+    'with dates that override, work placed late, and progress': { constraints: true, progress: true, overrides: true, places: true },
   }
   for (const [name, options] of Object.entries(variants))
     it(name, () => {

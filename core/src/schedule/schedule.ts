@@ -6,7 +6,7 @@ import { mirrorNetwork } from '../network/mirror.ts'
 import type { Plan } from '../plan/schema.ts'
 import { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
-import { emptyFloats, freeFloats, totalFloats, type Floats } from './floats.ts'
+import { emptyFloats, takeFloats, type Floats } from './floats.ts'
 import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 import { hangHammocks } from './hammocks.ts'
 
@@ -127,8 +127,7 @@ export interface Passes {
 
 const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, passes: Passes): Schedule => {
   const float = emptyFloats(network.order.length)
-  totalFloats(network, early, late, float)
-  freeFloats(network, network.remaining, early, latestFinish(network, early), float)
+  takeFloats(network, network.remaining, early, late, latestFinish(network, early), float)
   return settleSchedule(network, early, late, float, passes)
 }
 
@@ -138,21 +137,23 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
   const n = network.order.length
   const isBackward = plan.project.direction === 'backward' && !network.isMirror
 
+  const { kind, state, placedLate, remaining } = network
   const start = early.start.slice()
   const finish = early.finish.slice()
   for (let i = 0; i < n; i++) {
-    if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished) continue
+    if (kind[i] === Kind.Hammock || state[i] === State.Finished) continue
     if (isBackward) {
-      if (network.state[i] === State.NotStarted) start[i] = late.start[i]!
+      if (state[i] === State.NotStarted) start[i] = late.start[i]!
       finish[i] = late.finish[i]!
-    } else if (network.placedLate[i] === 1) placeLate(network, early, float, i, start, finish)
+    } else if (placedLate[i] === 1) placeLate(network, early, float, i, start, finish)
   }
   const lateFinishShown = late.finish.slice()
   const critical = new Uint8Array(n)
   const warnings = [...network.warnings]
   const { criticalFloat } = plan.project
+  const { total: totals } = float
   for (let i = 0; i < n; i++) {
-    const total = float.total[i]!
+    const total = totals[i]!
     if (total === NONE) continue
     if (total <= criticalFloat) critical[i] = 1
     if (total === 0) {
@@ -160,7 +161,7 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
       if (!isBackward) warnOfGap(network, early, passes.target, i, warnings)
     }
     // The late finish of work is an end of work already; that of a point may be a start of work.
-    else if (network.remaining[i] === 0) lateFinishShown[i] = prevWork(network.calendar[i]!, late.finish[i]!)
+    else if (remaining[i] === 0) lateFinishShown[i] = prevWork(network.calendar[i]!, late.finish[i]!)
   }
   if (!network.isMirror) hangHammocks(network, start, finish, passes.networkFinish, warnings)
   warnOfPromises(network, finish, warnings)
@@ -192,6 +193,14 @@ const earliestStart = (network: Network, start: Int32Array): Instant => {
   return earliest === UNLIMITED ? network.projectStart : earliest
 }
 
+const shiftOf = (float: Floats, i: number): number => Math.max(0, Math.min(float.free[i]!, float.total[i]!))
+
+/** Working minutes by which an activity is placed later than it could be; 0 for all that is not placed late. */
+export const lateShift = ({ network, float }: Schedule, i: number): number => {
+  const isBackward = network.plan.project.direction === 'backward'
+  return isBackward || network.placedLate[i] === 0 || network.state[i] === State.Finished ? 0 : shiftOf(float, i)
+}
+
 /** As late as free float allows: moved once from the early dates; floats are those before the move. */
 const placeLate = (
   network: Network,
@@ -201,7 +210,7 @@ const placeLate = (
   start: Int32Array,
   finish: Int32Array,
 ): void => {
-  const shift = Math.max(0, Math.min(float.free[i]!, float.total[i]!))
+  const shift = shiftOf(float, i)
   if (shift === 0) return
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!

@@ -2,7 +2,8 @@ import { instantOf } from '../time/instant.ts'
 import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
 import type { Plan } from '../plan/schema.ts'
-import type { Candidate, Explanation, Step } from '../schedule/explain.ts'
+import type { Candidate, Explanation } from '../schedule/explain.ts'
+import type { Step } from '../schedule/ladder.ts'
 import { constraintPhrase } from './constraintWords.ts'
 import { dateWords, instantWords } from './dates.ts'
 import { durationWords } from './durations.ts'
@@ -77,6 +78,9 @@ class Speaker {
   private at(text: string, edge: 'start' | 'finish'): string {
     return instantWords(instantOf(text, 'start'), edge)
   }
+  private isPlacedLate(id: string): boolean {
+    return this.plan.activities.find((a) => a.id === id)?.place === 'late'
+  }
   private linkOf(candidate: Candidate): { type: string } {
     return this.plan.links.find((l) => l.id === candidate.link)!
   }
@@ -86,7 +90,8 @@ class Speaker {
     switch (candidate.kind) {
       case 'link': {
         const { type } = this.linkOf(candidate)
-        if (direction === 'early') return [this.activity(candidate.from!), type === 'FS' || type === 'FF' ? ' ends' : ' starts']
+        const ends = type === 'FS' || type === 'FF'
+        if (direction === 'early') return [this.activity(candidate.from!), this.isPlacedLate(candidate.from!) ? (ends ? ' can end' : ' can start') : ends ? ' ends' : ' starts']
         return [this.activity(candidate.from!), type === 'FS' || type === 'SS' ? ' must start' : ' must end']
       }
       case 'constraint':
@@ -107,12 +112,13 @@ class Speaker {
     const type = candidate.kind === 'link' ? this.linkOf(candidate).type : null
     // A date is worded like the edge of the activity that it belongs to.
     const dateEdge =
-      type === null ? edge : direction === 'early' ? (type === 'FS' || type === 'FF' ? 'finish' : 'start') : type === 'FS' || type === 'SS' ? 'start' : 'finish'
+      type === null ? (candidate.constraint?.edge ?? edge) : direction === 'early' ? (type === 'FS' || type === 'FF' ? 'finish' : 'start') : type === 'FS' || type === 'SS' ? 'start' : 'finish'
     switch (step.op) {
       case 'date':
         return { label: this.source(candidate, direction), at: this.at(step.at, dateEdge) }
       case 'add-work':
       case 'sub-work': {
+        if (step.why === 'placed-late') return { label: ['as late as its float allows: + ', durationWords(step.minutes, this.own)], at: this.at(step.at, edge) }
         const sign = step.op === 'add-work' ? '+ ' : '− '
         return { label: [sign + durationWords(step.minutes, this.lengths(on!)), ', ', this.calendar(on!)], at: this.at(step.at, step.op === 'add-work' ? 'finish' : 'start') }
       }
@@ -125,9 +131,13 @@ class Speaker {
 
   /** The rungs of a candidate; a step that leaves the instant where it was says nothing and is left out. */
   private ladder(candidate: Candidate, direction: 'early' | 'late', edge: 'start' | 'finish'): Rung[] {
-    return candidate.steps
-      .filter((step, k) => k === 0 || step.at !== candidate.steps[k - 1]!.at)
-      .map((step) => this.rung(step, candidate, direction, edge))
+    const { steps } = candidate
+    // A date out of working time goes back to the last work by one minute, and on to its end by the same minute: one rung.
+    const isBack = candidate.constraint?.overrides === true && candidate.constraint.rule === 'not-after' && direction === 'early' && steps[1]?.op === 'sub-work' && steps[1].minutes === 1
+    const back = !isBack ? 0 : steps[2]?.op === 'add-work' && steps[2].minutes === 1 ? 2 : 1
+    return steps
+      .filter((step, k) => k === 0 || (k >= back && step.at !== steps[k - 1]!.at))
+      .map((step) => (back > 0 && step === steps[back] ? { label: ['last work by then, ', this.calendar(step.calendar!)], at: this.at(step.at, candidate.constraint!.edge) } : this.rung(step, candidate, direction, edge)))
   }
 
   private nextInLine(candidates: readonly Candidate[], direction: 'early' | 'late'): RunnerUp[] {
@@ -150,9 +160,16 @@ class Speaker {
     const verb = edge === 'start' ? 'It starts ' : 'It finishes '
     const sentence: Part[] = [verb, { strong: this.at(at, edge) }]
     if (!winner) return { sentence: [...sentence, '.'], ladder: [], nextInLine: this.nextInLine(candidates, this.placing) }
+    const shift = winner.steps.find((step) => step.why === 'placed-late')?.minutes
     const because = winners.map((c, k): Part[] => [...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']), ...this.reason(c)])
     return {
-      sentence: [...sentence, winner.kind === 'actual' && winner.steps.length === 1 ? ': ' : ' because ', ...because.flat(), '.'],
+      sentence: [
+        ...sentence,
+        ...(shift === undefined ? [] : [`, placed ${durationWords(shift, this.own)} later than it could, as its float allows. It could not come before that`]),
+        winner.kind === 'actual' && winner.steps.length === 1 ? ': ' : ' because ',
+        ...because.flat(),
+        '.',
+      ],
       ladder: [...this.ladder(winner, this.placing, edge), { label: [{ strong: edge === 'start' ? 'starts' : 'finishes' }], at: this.at(at, edge) }],
       nextInLine: this.nextInLine(candidates, this.placing),
     }
@@ -171,7 +188,8 @@ class Speaker {
       return [this.activity(candidate.from!, true), atStart ? ' must start by ' : ' must end by ', this.at(candidate.steps[0]!.at, atStart ? 'start' : 'finish')]
     }
     const ends = type === 'FS' || type === 'FF'
-    return [this.activity(candidate.from!, true), ends ? ' ends ' : ' starts ', this.at(candidate.steps[0]!.at, ends ? 'finish' : 'start')]
+    const verb = this.isPlacedLate(candidate.from!) ? (ends ? ' can end ' : ' can start ') : ends ? ' ends ' : ' starts '
+    return [this.activity(candidate.from!, true), verb, this.at(candidate.steps[0]!.at, ends ? 'finish' : 'start')]
   }
 
   float({ float }: Explanation): EdgeWords {

@@ -60,6 +60,22 @@ it('an explanation reads as a sentence and a ladder', () => {
   expect(plainText(words.float.sentence)).toBe('It has 6 d of float, shared with 8 others: K60 must start by Fri 26 Mar 16:00.')
 })
 
+it('work placed late, and a date that overrides, say so in the sentence and in the steps', () => {
+  const placed = { ...plan, activities: plan.activities.map((a) => (a.id === 'k7' ? { ...a, place: 'late' as const } : a)) }
+  const late = explanationWords(placed, explain(schedule(placed), 'k7'))
+  expect(plainText(late.start.sentence)).toContain(' later than it could, as its float allows. ')
+  expect(late.start.ladder.map((rung) => plainText(rung.label)).some((label) => label.startsWith('as late as its float allows: + '))).toBe(true)
+
+  const cut = { ...plan, activities: plan.activities.map((a) => (a.id === 'k8' ? { ...a, constraints: [{ edge: 'finish' as const, rule: 'not-after' as const, date: '2027-03-06', overrides: true }] } : a)) }
+  const held = explanationWords(cut, explain(schedule(cut), 'k8'))
+  expect(held.finish.ladder.map((rung) => [plainText(rung.label), rung.at])).toEqual([
+    ['finish not after Sat 6 Mar, overriding logic', 'Sat 6 Mar 24:00'],
+    ['last work by then, Day shift', 'Fri 5 Mar 16:00'],
+    ['finishes', 'Fri 5 Mar 16:00'],
+  ])
+  expect(held.finish.nextInLine[0]!.behind).toMatch(/later, not heeded$/)
+})
+
 it('a change is described with the value before and after', () => {
   expect(describeChange(plan, { kind: 'set', list: 'activities', key: 'k4', set: { duration: 3360 } })).toBe('K40 Lay new lining, 5 d → 7 d')
   expect(describeChange(plan, { kind: 'set', list: 'links', key: '9', set: { lag: 960 } })).toBe('K50 after K40, 1 d later → after K40, 2 d later')

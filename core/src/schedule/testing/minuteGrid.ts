@@ -60,6 +60,13 @@ class Grid {
   settle(t: number): number {
     return this.worksAt(t - 1) ? t : this.nextWork(t)
   }
+  /** The beginning of the latest working minute that begins at or before `t`. */
+  lastMinuteFrom(t: number): number {
+    let k = this.at(t)
+    while (k > 0 && !this.works[k]) k--
+    if (k === 0) throw new Error('outside the grid')
+    return k + this.low
+  }
   prevWork(t: number): number {
     let k = this.at(t)
     while (k > 0 && !this.works[k - 1]) k--
@@ -82,6 +89,9 @@ export interface NaiveDates {
   totalFloat: number | null
   freeFloat: number | null
   startFloat: number | null
+  /** Where it stands after being placed as late as its floats allow. */
+  placedStart: number
+  placedFinish: number
 }
 
 export interface NaiveSchedule {
@@ -136,8 +146,26 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   const isStarted = (a: Activity): boolean => !isFinished(a) && a.progress.actualStart !== null
   const work = (a: Activity): number => {
     if (a.kind === 'milestone') return 0
+    const promised = a.promise === null ? null : instantOf(a.promise.finish, 'finish')
+    if (promised !== null && isStarted(a) && status !== null && promised > status) return Math.max(1, calendar(a).workBetween(status, promised))
     if (a.progress.remaining !== null) return a.progress.remaining
     return a.progress.percent > 0 ? Math.max(1, Math.round(a.duration * (1 - a.progress.percent / 100))) : a.duration
+  }
+  /** The overriding date of a rule on an edge, brought to working time; null without. */
+  const overriding = (a: Activity, rule: 'exactly' | 'not-after', edge: 'start' | 'finish'): number | null => {
+    if (isFinished(a)) return null
+    const c = a.constraints.find((x) => x.overrides && x.rule === rule && x.edge === edge && !(edge === 'start' && isStarted(a)))
+    if (!c) return null
+    const at = instantOf(c.date, edge)
+    if (rule === 'exactly') return edge === 'start' ? calendar(a).nextWork(at) : calendar(a).settle(at)
+    return edge === 'start' ? calendar(a).lastMinuteFrom(at) : calendar(a).prevWork(at)
+  }
+  /** Where an overriding date puts the work, whatever its links say. */
+  const pinned = (a: Activity): { begin: number; finish: number } | null => {
+    const start = overriding(a, 'exactly', 'start')
+    if (start !== null) return { begin: start, finish: calendar(a).addWork(start, work(a)) }
+    const finish = overriding(a, 'exactly', 'finish')
+    return finish === null ? null : { begin: calendar(a).subWork(finish, work(a)), finish }
   }
   const limit = (a: Activity, rule: 'not-before' | 'not-after', edge: 'start' | 'finish'): number[] =>
     a.constraints
@@ -170,6 +198,9 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       const s = instantOf(a.progress.actualStart!, 'start')
       const f = instantOf(a.progress.actualFinish!, 'finish')
       dates = { start: s, begin: f, finish: f }
+    } else if (pinned(a)) {
+      const { begin, finish } = pinned(a)!
+      dates = { start: isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : begin, begin, finish }
     } else {
       const starts = [isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : instantOf(project.start, 'start')]
       if (status !== null) starts.push(status)
@@ -191,6 +222,13 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
         const begin = grid.nextWork(Math.max(...starts, ...finishes.map((x) => grid.subWork(x, r))))
         const finish = Math.max(grid.addWork(begin, r), ...finishes.map((x) => grid.settle(x)))
         dates = { start: isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : begin, begin, finish }
+      }
+      const startCut = overriding(a, 'not-after', 'start')
+      const finishCut = overriding(a, 'not-after', 'finish')
+      if (startCut !== null && dates.begin > startCut) dates = { start: startCut, begin: startCut, finish: grid.addWork(startCut, r) }
+      if (finishCut !== null && dates.finish > finishCut) {
+        const begin = grid.subWork(finishCut, r)
+        dates = { start: isStarted(a) ? dates.start : begin, begin, finish: finishCut }
       }
     }
     early.set(a.id, dates)
@@ -216,6 +254,8 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       const j = byId.get(l.to)!
       const bearable = bears(j)
       if (bearable === null) return true
+      // An overriding date puts its edge at an instant, be it one where its kind could not stand: what reaches that does not move it.
+      if (pinned(j) || (work(j) === 0 && j.constraints.some((c) => c.overrides))) return lagGrid(l).shift(edge, l.lag) <= (l.type === 'FS' || l.type === 'SS' ? bearable.begin : bearable.finish)
       const { begin, finish } = brought(j, l, lagGrid(l).shift(edge, l.lag))
       return (begin === undefined || begin <= bearable.begin) && (finish === undefined || finish <= bearable.finish)
     }
@@ -244,6 +284,8 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   const late = new Map<string, { begin: number; end: number; finish: number }>()
   const lateOf = (a: Activity): { begin: number; end: number; finish: number } => {
     let known = late.get(a.id)
+    const stands = pinned(a)
+    if (!known && stands) known = { ...stands, end: stands.finish }
     if (!known) {
       known = latest(
         a,
@@ -251,30 +293,40 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
         limit(a, 'not-after', 'start'),
         [...limit(a, 'not-after', 'finish'), target],
       )
-      late.set(a.id, known)
     }
+    late.set(a.id, known)
     return known
+  }
+
+  const placed = (a: Activity, e: Early, shift: number): { placedStart: number; placedFinish: number } => {
+    if (a.place !== 'late' || shift === 0) return { placedStart: e.start, placedFinish: e.finish }
+    const grid = calendar(a)
+    const moved = grid.addWork(e.begin, shift)
+    const begin = a.kind === 'milestone' && a.edge === 'finish' ? moved : grid.nextWork(moved)
+    return { placedStart: isStarted(a) ? e.start : begin, placedFinish: grid.addWork(begin, work(a)) }
   }
 
   const dates = new Map<string, NaiveDates>()
   for (const a of plan.activities) {
     const e = earlyOf(a)
     if (isFinished(a)) {
-      dates.set(a.id, { start: e.start, finish: e.finish, lateStart: e.start, lateFinish: e.finish, totalFloat: null, freeFloat: null, startFloat: null })
+      dates.set(a.id, { start: e.start, finish: e.finish, lateStart: e.start, lateFinish: e.finish, totalFloat: null, freeFloat: null, startFloat: null, placedStart: e.start, placedFinish: e.finish })
       continue
     }
     const grid = calendar(a)
     const l = lateOf(a)
     const totalFloat = grid.workBetween(e.finish, l.end)
     const free = latest(a, (j) => (isFinished(j) ? null : { begin: earlyOf(j).begin, finish: earlyOf(j).finish }), [], [networkFinish])
+    const freeFloat = grid.workBetween(e.finish, free.end)
     dates.set(a.id, {
       start: e.start,
       finish: e.finish,
       lateStart: l.begin,
       lateFinish: totalFloat === 0 ? e.finish : grid.prevWork(l.end),
       totalFloat,
-      freeFloat: grid.workBetween(e.finish, free.end),
+      freeFloat,
       startFloat: isStarted(a) ? null : grid.workBetween(e.start, l.begin),
+      ...placed(a, e, Math.max(0, Math.min(totalFloat, freeFloat))),
     })
   }
   return { finish: networkFinish, dates }

@@ -32,6 +32,10 @@ export interface PlanOptions {
   readonly progress: boolean
   readonly calendars?: boolean
   readonly leads?: boolean
+  /** Dates that override the logic, half of all constraints that can. */
+  readonly overrides?: boolean
+  /** Half of the activities placed as late as their floats allow. */
+  readonly places?: boolean
 }
 
 /** Plans of up to nine activities with mixed calendars, all link types, lags and leads, constraints and progress as asked for. */
@@ -47,6 +51,7 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
             edge: fc.constantFrom('start', 'finish'),
             rule: fc.constantFrom('not-before', 'not-after', 'exactly'),
             date: fc.oneof(minuteOfPlan(-1440, 12 * 1440), minuteOfPlan(0, 8).map((t) => t.slice(0, 10))),
+            overrides: options.overrides ? fc.boolean() : fc.constant(false),
           }),
           { freq: 3 },
         )
@@ -54,6 +59,8 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
     progress: options.progress ? fc.constantFrom('none', 'none', 'started', 'finished') : fc.constant('none'),
     actual: fc.tuple(fc.integer({ min: -600, max: 4000 }), fc.integer({ min: 1, max: 3000 })),
     percent: fc.constantFrom(0, 25, 50, 90),
+    promise: options.progress ? fc.option(minuteOfPlan(0, 9 * 1440), { freq: 3 }) : fc.constant(null),
+    place: options.places ? fc.constantFrom('early', 'late') : fc.constant('early'),
   })
   const link = fc.record({
     ends: fc.tuple(fc.nat(), fc.nat()),
@@ -92,7 +99,9 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
           kind: a.kind === 'work' ? 'work' : 'milestone',
           ...(a.kind === 'work' ? { duration: a.duration } : { edge: a.kind }),
           calendar: a.calendar,
-          constraints: a.constraint === null ? [] : [a.constraint],
+          constraints: a.constraint === null ? [] : [{ ...a.constraint, overrides: a.constraint.overrides && a.constraint.rule !== 'not-before' }],
+          place: a.place,
+          promise: a.promise === null ? null : { finish: a.promise },
           progress: progressOf(a, START),
         })),
         links: shape.links
