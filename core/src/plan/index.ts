@@ -19,3 +19,4 @@ export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar, type C
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'
+export { positionsOf, type Positions } from './positions.ts'

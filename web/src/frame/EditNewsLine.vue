@@ -21,21 +21,20 @@ const finish = computed(() => {
   return `finish ${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'later' : 'earlier'}`
 })
 const consequences = computed(() => {
-  const difference = plans.news?.difference
-  if (!difference) return []
-  const path = difference.joinedLongestPath.length + difference.leftLongestPath.length
-  const words = [path === 0 ? 'longest path unchanged' : `longest path: ${difference.joinedLongestPath.length} joined, ${difference.leftLongestPath.length} left`]
-  if (difference.moved.length > 0) words.push(`${difference.moved.length} moved`)
-  if (difference.lostFloat.length > 0) words.push(`${difference.lostFloat.length} lost float`)
-  if (difference.gainedFloat.length > 0) words.push(`${difference.gainedFloat.length} gained float`)
+  const effect = plans.news?.effect
+  if (!effect) return []
+  const { joinedLongestPath: joined, leftLongestPath: left } = effect
+  const words = [joined + left === 0 ? 'longest path unchanged' : `longest path: ${joined} joined, ${left} left`]
+  if (effect.moved > 0) words.push(`${effect.moved} moved`)
+  if (effect.lostFloat > 0) words.push(`${effect.lostFloat} lost float`)
+  if (effect.gainedFloat > 0) words.push(`${effect.gainedFloat} gained float`)
   return words
 })
-const touched = computed(() => {
-  const d = plans.news?.difference
-  return d ? new Set([...d.changed, ...d.moved, ...d.added, ...d.lostFloat, ...d.gainedFloat]) : new Set<string>()
-})
+const touchesAny = computed(() => plans.news?.effect?.touched.includes(1) ?? false)
 const showThem = async (): Promise<void> => {
-  ui.filter = { ids: touched.value, reason: 'touched by the last edit' }
+  const touched = plans.news?.effect?.touched
+  const ids = new Set(plans.viewPlan?.activities.filter((_, i) => touched?.[i] === 1).map((a) => a.id))
+  ui.filter = { ids, reason: 'touched by the last edit' }
   await router.push({ name: 'network', params: route.params })
 }
 const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.length + plans.stacks.redo.length > 0)
@@ -46,7 +45,7 @@ const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.le
     <strong>{{ plans.news.author ? `${plans.news.author}: ` : '' }}{{ plans.news.label }}</strong>
     <span data-test="news-effect">{{ [finish, ...consequences].filter(Boolean).join(' · ') }}</span>
     <button v-if="plans.news.offer" class="plain act" data-test="news-offer" title="The work stayed; a day of the new calendar has another length" @click="plans.edit(plans.news.offer.change)">{{ plans.news.offer.label }}</button>
-    <button v-if="touched.size > 0" class="plain act" @click="showThem">Show them</button>
+    <button v-if="touchesAny" class="plain act" @click="showThem">Show them</button>
     <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">Undo</button>
     <button v-if="plans.stacks.redo.length > 0" class="plain act" @click="plans.redo()">Do again</button>
     <button class="plain act close" aria-label="Put this line away" @click="plans.news = null">×</button>

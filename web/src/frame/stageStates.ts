@@ -1,3 +1,4 @@
+import { createSharedComposable } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import { linkIndex } from '../composables/linkIndex.ts'
 import type { StageName } from '../router.ts'
@@ -16,16 +17,20 @@ export interface StageState {
 }
 
 /** The state of every stage, computed from the plan: no stage is ticked off by hand. */
-export const useStageStates = (): ComputedRef<Readonly<Record<StageName, StageState>>> => {
+export const useStageStates = createSharedComposable((): ComputedRef<Readonly<Record<StageName, StageState>>> => {
   const plans = usePlanStore()
   const review = useReviewStore()
   const forecast = useForecastStore()
   return computed(() => {
     const plan = plans.plan
     const activities = plan?.activities ?? []
-    const unconfirmed = activities.filter((a) => a.kind === 'work' && !a.confirmed).length
     const { into, out } = linkIndex(plan?.links ?? NONE)
-    const unlinked = activities.filter((a) => a.kind !== 'hammock' && !into.has(a.id) && !out.has(a.id)).length
+    let unconfirmed = 0
+    let unlinked = 0
+    for (const { id, kind, confirmed } of activities) {
+      if (kind === 'work' && !confirmed) unconfirmed++
+      if (kind !== 'hammock' && !into.has(id) && !out.has(id)) unlinked++
+    }
     const hasEnds = (plan?.project.opens.length ?? 0) > 0 && (plan?.project.closes.length ?? 0) > 0
     const findings = review.open
     return {
@@ -58,4 +63,4 @@ export const useStageStates = (): ComputedRef<Readonly<Record<StageName, StageSt
       handover: { done: false, open: 0, rule: 'Export the plan when the answer stands.' },
     }
   })
-}
+})

@@ -9,18 +9,20 @@ import {
   editInScenario,
   keepingDays,
   PlanError,
+  positionsOf,
   scenarioPlan,
   type Activity,
   type Change,
   type LoggedChange,
   type Plan,
-  type ScheduleDifference,
+  type Positions,
 } from '@geodrome/core'
 import { api, ApiError, OfflineError, type JobProgress } from '../api/client.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
-import type { ScheduleView } from '../workers/scheduleProtocol.ts'
+import type { EditEffect, ScheduleView } from '../workers/scheduleProtocol.ts'
 import { authorName, clientId } from './identity.ts'
 import { readOutbox, writeOutbox, type PendingChange, type SetAside } from './outbox.ts'
+import { painted } from './painted.ts'
 import { undoStacks } from './undoStacks.ts'
 
 /** What the last edit did, for the line under the Headline. */
@@ -30,11 +32,12 @@ export interface EditNews {
   readonly author: string | null
   readonly finishBefore: number | null
   readonly finishAfter: number | null
-  readonly difference: ScheduleDifference | null
+  readonly effect: EditEffect | null
   /** What might have been meant as well: days kept where a calendar has longer ones. */
   readonly offer: { readonly label: string; readonly change: Change } | null
 }
 
+const NO_ACTIVITIES: readonly Activity[] = []
 const RETRY_MS = [500, 1000, 2000, 4000, 8000]
 
 /** The days that an activity had before its calendar was changed. */
@@ -85,18 +88,14 @@ export const usePlanStore = defineStore('plan', () => {
   let sending = false
   let retry = 0
   let retryTimer: ReturnType<typeof setTimeout> | undefined
+  /** Called when the next schedule has come, in the same turn, so that one frame shows both. */
+  const awaiting: (() => void)[] = []
+  const whenScheduled = (come: () => void): void => void awaiting.push(come)
   /** News that waits for the schedule it belongs to. */
   let awaited: Pick<EditNews, 'label' | 'uid' | 'author' | 'offer'> | null = null
 
-  /** Positions of activities by id; kept over edits that neither add nor move one. */
-  let positions: { activities: readonly Activity[]; map: ReadonlyMap<string, number> } = { activities: [], map: new Map() }
-  const byId = computed((): ReadonlyMap<string, number> => {
-    const activities = viewPlan.value?.activities ?? []
-    const known = positions.activities
-    const isSame = known.length === activities.length && activities.every((a, i) => a.id === known[i]!.id)
-    positions = { activities, map: isSame ? positions.map : new Map(activities.map((a, i) => [a.id, i])) }
-    return positions.map
-  })
+  /** Positions of activities by id; edits that neither add nor move one keep the index. */
+  const byId = computed((): Positions => positionsOf(viewPlan.value?.activities ?? NO_ACTIVITIES))
   const stacks = computed(() => {
     const lines = [...log.value].map(({ uid, author, undoes }) => ({ uid, author, undoes }))
     return undoStacks([...lines, ...pending.value], authorName.value)
@@ -124,11 +123,15 @@ export const usePlanStore = defineStore('plan', () => {
           viewPlan.value = plan.value
           refusal.value = ''
           if (awaited) {
-            news.value = { ...awaited, finishBefore: before, finishAfter: reply.view.projectFinish, difference: reply.difference }
+            news.value = { ...awaited, finishBefore: before, finishAfter: reply.view.projectFinish, effect: reply.effect }
             awaited = null
           }
+          awaiting.splice(0).forEach((come) => come())
         },
-        refused: (message) => (refusal.value = message),
+        refused: (message) => {
+          refusal.value = message
+          awaiting.splice(0).forEach((come) => come())
+        },
       })
       rebuild()
       listen(id)
@@ -223,8 +226,10 @@ export const usePlanStore = defineStore('plan', () => {
     base.value = applied.plan
     pending.value = [...pending.value, item]
     awaited = { label, uid: item.uid, author: null, offer: undoes === null ? offerOf(plan.value!, change) : null }
+    const seen = painted(whenScheduled)
     show(change)
-    void keep().then(flush)
+    // Sending costs what painting needs: it waits until what the change did is seen, a moment at the most. It is kept here already.
+    void Promise.all([keep(), seen]).then(flush)
   }
 
   /**
@@ -407,7 +412,7 @@ export const usePlanStore = defineStore('plan', () => {
 
   return {
     planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
-    activity, open, close, follow, viewScenario, edit, editPlan, hasEarlier, loadEarlier, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
+    activity, open, close, follow, whenScheduled, viewScenario, edit, editPlan, hasEarlier, loadEarlier, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),

@@ -13,7 +13,7 @@ import {
   type Schedule,
   type ScheduleDifference,
 } from '@geodrome/core'
-import type { ScheduleReply, ScheduleRequest, ScheduleView } from './scheduleProtocol.ts'
+import type { EditEffect, ScheduleReply, ScheduleRequest, ScheduleView } from './scheduleProtocol.ts'
 
 let plan: Plan | null = null
 let current: Schedule | null = null
@@ -40,13 +40,21 @@ const viewOf = (s: Schedule, computeMs: number): ScheduleView => ({
 
 /** Marks of driving links in the order of the plan's list; the network has its own. */
 const drivesInPlan = ({ network, drives }: Schedule): Uint8Array => {
-  let position = positions.get(network.plan.links)
-  if (!position) positions.set(network.plan.links, (position = new Map(network.plan.links.map((link, k) => [link.id, k]))))
+  const at = placesInPlan(network)
   const marks = new Uint8Array(network.plan.links.length)
-  for (let k = 0; k < drives.length; k++) if (drives[k] === 1) marks[position.get(network.links[k]!.id)!] = 1
+  for (let k = 0; k < drives.length; k++) if (drives[k] === 1) marks[at[k]!] = 1
   return marks
 }
-const positions = new WeakMap<readonly object[], Map<string, number>>()
+/** Where each link of a network stands in the plan's list; edits of activities keep both lists, and so the places. */
+const placesInPlan = ({ plan: { links: inPlan }, links }: Schedule['network']): Int32Array => {
+  const known = places.get(links)
+  if (known?.inPlan === inPlan) return known.at
+  const position = new Map(inPlan.map((link, k) => [link.id, k]))
+  const at = Int32Array.from(links, (link) => position.get(link.id)!)
+  places.set(links, { inPlan, at })
+  return at
+}
+const places = new WeakMap<readonly object[], { inPlan: readonly object[]; at: Int32Array }>()
 
 /** @param change - what made the next plan of the one before; null for a plan that comes whole */
 const take = (next: Plan, nextVersion: number, change: Change | null): void => {
@@ -62,9 +70,22 @@ const take = (next: Plan, nextVersion: number, change: Change | null): void => {
     return say({ kind: 'refused', version, message: error.message })
   }
   const computeMs = performance.now() - began
-  const difference: ScheduleDifference | null = current ? scheduleDifference(current, made) : null
+  const effect = current && effectOf(scheduleDifference(current, made), made)
   current = made
-  say({ kind: 'scheduled', version, view: viewOf(made, computeMs), difference })
+  say({ kind: 'scheduled', version, view: viewOf(made, computeMs), effect })
+}
+
+const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
+  const touched = new Uint8Array(network.activities.length)
+  for (const list of [d.changed, d.moved, d.added, d.lostFloat, d.gainedFloat]) for (const id of list) touched[network.indexOf.get(id)!] = 1
+  return {
+    moved: d.moved.length,
+    lostFloat: d.lostFloat.length,
+    gainedFloat: d.gainedFloat.length,
+    joinedLongestPath: d.joinedLongestPath.length,
+    leftLongestPath: d.leftLongestPath.length,
+    touched,
+  }
 }
 
 /** By how much each link into and out of an activity falls short of driving, in working minutes of its successor; 0 for those that drive. */

@@ -33,8 +33,18 @@ export interface ScheduledReply {
   readonly kind: 'scheduled'
   readonly version: number
   readonly view: ScheduleView
-  /** Against the schedule before the change; null after a load. */
-  readonly difference: ScheduleDifference | null
+  /** Against the schedule before; null for the first. */
+  readonly effect: EditEffect | null
+}
+/** What an edit did, as counts: the lists of a large plan would take longer to hand over than to find. */
+export interface EditEffect {
+  readonly moved: number
+  readonly lostFloat: number
+  readonly gainedFloat: number
+  readonly joinedLongestPath: number
+  readonly leftLongestPath: number
+  /** 1 for what was changed, moved, added or has another float, by position. */
+  readonly touched: Uint8Array
 }
 /** What is found about one activity by scheduling again, and the chains that lead to it. */
 export interface Probe {

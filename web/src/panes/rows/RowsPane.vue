@@ -123,24 +123,41 @@ const forAll = (column: Column, text: string): Change | string => {
   }
   return { kind: 'all', changes }
 }
+/** Closes the cell whose text is kept already; null while none waits to be closed. */
+let closeCell: (() => void) | null = null
+const CLOSE_AT_MOST_MS = 40
 const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, change: Change | null): void => {
-  editing.value = null
-  if (move === 'all') {
-    applyToAll(props.columns[cell.value.column]!, text)
-    return refocus()
-  }
-  if (change) attempt(() => plans.edit(change))
-  if (move === 'stay') return
   const { row, column } = cell.value
-  if (move === 'down') goTo(row + 1, column)
-  if (move === 'right') goTo(row, column + 1)
-  if (move === 'left') goTo(row, column - 1)
-  refocus()
+  const close = (): void => {
+    if (closeCell !== close) return
+    closeCell = null
+    editing.value = null
+    if (move === 'stay') return
+    if (move === 'down') goTo(row + 1, column)
+    if (move === 'right') goTo(row, column + 1)
+    if (move === 'left') goTo(row, column - 1)
+    refocus()
+  }
+  closeCell = close
+  const isKept = move === 'all' ? applyToAll(props.columns[column]!, text) : change !== null && attempt(() => plans.edit(change))
+  if (!isKept) return close()
+  // One frame shows the closed cell and what its text did, unless that takes long.
+  plans.whenScheduled(close)
+  setTimeout(close, CLOSE_AT_MOST_MS)
 }
-const applyToAll = (column: Column, text: string): void => {
+/** What comes while a cell waits to be closed is meant for the list. */
+const closeFirst = (event: KeyboardEvent | PointerEvent): void => {
+  if (!closeCell) return
+  closeCell()
+  if (!(event instanceof KeyboardEvent)) return
+  event.stopPropagation()
+  event.preventDefault()
+  onKey(event)
+}
+const applyToAll = (column: Column, text: string): boolean => {
   const change = forAll(column, text)
   if (typeof change === 'string') list.problem = change
-  else if (change.kind === 'all' && change.changes.length > 0) attempt(() => plans.edit(change))
+  return typeof change !== 'string' && change.kind === 'all' && change.changes.length > 0 && attempt(() => plans.edit(change))
 }
 /** Takes the topmost selected cell of this column down to the others. */
 const fillDown = (): void => {
@@ -285,6 +302,8 @@ defineExpose({ focus: refocus, template })
     :aria-rowcount="model.rows.length"
     :aria-colcount="columns.length"
     :aria-activedescendant="editing ? undefined : cellId(cell.row, cell.column)"
+    @keydown.capture="closeFirst"
+    @pointerdown.capture="closeFirst"
     @keydown="onKey"
     @copy="copy"
     @paste="paste"

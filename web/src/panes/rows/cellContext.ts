@@ -1,4 +1,4 @@
-import { outlineNumbers, type Activity, type Change, type Link, type Plan } from '@geodrome/core'
+import { outlineNumbers, positionsOf, type Activity, type Change, type Link, type Plan } from '@geodrome/core'
 import { linkIndex } from '../../composables/linkIndex.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
@@ -51,7 +51,6 @@ export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarL
   const numbers = memo(() => outlineNumbers(plan))
   const links = memo(() => linkIndex(plan.links))
   const byCode = memo(() => new Map(plan.activities.map((a) => [a.code.toLowerCase(), a])))
-  const byId = memo(() => new Map(plan.activities.map((a) => [a.id, a])))
   return {
     plan,
     view,
@@ -61,7 +60,7 @@ export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarL
     get linksIn() { return links().into },
     get linksOut() { return links().out },
     get byCode() { return byCode() },
-    activity: (id) => byId().get(id),
+    activity: (id) => plan.activities[positionsOf(plan.activities).get(id) ?? -1],
     drives: ({ id }) => view.drives[links().position.get(id) ?? -1] === 1,
   }
 }
