@@ -60,3 +60,32 @@ test('read a workbook: activities from one sheet, links from another; a week wit
   await expect(page.getByTestId('planned-finish')).toHaveText('Fri 14 May 15:00')
   await expect(page.getByRole('row').filter({ hasText: '=SUM(A1:A9)' })).toBeVisible()
 })
+
+test('read a workbook with calendars whose heads say nothing: columns are said by hand, and known the next time', async ({ page }) => {
+  const book = new ExcelJS.Workbook()
+  book.addWorksheet('Work').addRows([['Code', 'Name', 'Days', 'Calendar', 'After'], ['B10', 'Empty boiler', 1, '', ''], ['B20', 'Renew tubes', 2, 'Night crew', 'B10']])
+  book.addWorksheet('Crews').addRows([['Who', 'When', 'Free'], ['Night crew', 'mon-fri 22-6', '4 may 2027'], ['Day crew', 'whenever', '']])
+  const read = async (): Promise<void> => {
+    await page.goto('/list')
+    await page.getByTestId('list-file').setInputFiles({ name: 'boiler.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
+    await page.getByLabel('What sheet Crews is').selectOption('calendars')
+    await page.getByRole('button', { name: /^Crews/ }).click()
+  }
+  await read()
+  await expect(page.getByTestId('sheet-calendars')).toContainText('No calendar is understood yet')
+  await page.getByLabel('Calendar', { exact: true }).selectOption('Who')
+  await page.getByLabel('Hours', { exact: true }).selectOption('When')
+  await page.getByLabel('Days off', { exact: true }).selectOption('Free')
+  await expect(page.getByTestId('sheet-calendars').getByRole('listitem')).toHaveText([/^Night crew: mon–fri 22–6.*; 1 day or stretch off$/])
+  await expect(page.locator('.others')).toContainText('Crews, row 3: “whenever” names no days')
+
+  await read()
+  await expect(page.getByTestId('sheet-calendars')).toContainText('Night crew')
+  // The activities have been read again with the calendar they name, though another sheet is looked at.
+  await expect(page.getByText('2 activities, 1 link, 2 calendars')).toBeVisible()
+  await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
+  await page.getByLabel('Working week').fill('mon-fri 7-15')
+  await page.getByTestId('make-plan').click()
+  // Monday by day; the first night, Monday 22:00 to 6:00, then Tuesday is free, then the night from Wednesday on.
+  await expect(page.getByTestId('planned-finish')).toHaveText('Thu 6 May 06:00')
+})

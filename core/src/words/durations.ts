@@ -27,11 +27,12 @@ export const durationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMin
 /** Characters that a narrow column can show. */
 const NARROW = 9
 
-/** {@link durationWords} for a narrow column: what would not fit is rounded to a tenth of a day, and says so with ≈. */
+/** {@link durationWords} for a narrow column: what would not fit is rounded to a tenth of a day, from a hundred days on to a day, and says so with ≈. */
 export const shortDurationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMinutes'>): string => {
   const exact = durationWords(minutes, lengths)
   if (exact.length <= NARROW) return exact
-  const days = (Math.abs(minutes) / lengths.dayMinutes).toFixed(1)
+  const length = Math.abs(minutes) / lengths.dayMinutes
+  const days = length.toFixed(length < 100 ? 1 : 0)
   return `≈${minutes < 0 ? MINUS : ''}${days} d`
 }
 

@@ -21,6 +21,7 @@ describe('durations', () => {
   it('say so where a narrow column rounds them', () => {
     expect(shortDurationWords(-4237, day)).toBe('≈−8.8 d')
     expect(shortDurationWords(-1200, day)).toBe('−2.5 d')
+    expect(shortDurationWords(-187_400, day)).toBe('≈−390 d')
   })
   it.each([['11d', 5280], ['2 d 4 h', 1200], ['1.5w', 3600], ['3', 1440], ['-1d', -480], ['90 min', 90], ['1 h 15', 75]])('%s is understood', (text, minutes) =>
     expect(readDuration(text, day)).toEqual({ ok: true, minutes }))

@@ -183,8 +183,8 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 .map { position: relative; height: 100%; background: var(--paper); }
 .defs { position: absolute; width: 0; height: 0; }
 .head { fill: var(--ink); }
-.bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; gap: 8px; align-items: center; z-index: 5; }
-.bar span { margin-right: auto; background: color-mix(in srgb, var(--paper) 85%, transparent); border-radius: 6px; padding: 1px 6px; font-size: 12.5px; }
+.bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; z-index: 5; }
+.bar span { margin-right: auto; white-space: nowrap; background: color-mix(in srgb, var(--paper) 85%, transparent); border-radius: 6px; padding: 1px 6px; font-size: 12.5px; }
 .bar .chip { background: var(--raised); flex: none; }
 .help { position: absolute; left: 12px; right: 12px; bottom: 6px; font-size: 12px; background: color-mix(in srgb, var(--paper) 85%, transparent); width: fit-content; padding: 1px 6px; border-radius: 6px; z-index: 5; }
 .empty { padding: 60px 24px; max-width: 520px; }

@@ -1,13 +1,16 @@
 <script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
-  afterReading, cellsOf, counted, guessLinkMapping, guessMapping, isLinkTable, readDate, readLinkTable, readPlan, readWeek, writePlan,
-  type Cells, type LinkMapping, type ListReading, type Plan, type Week,
+  afterReading, cellsOf, counted, guessCalendarMapping, guessLinkMapping, guessMapping, instantOf, isCalendarTable, isLinkTable, readCalendarTable, readDate, readLinkTable, readPlan,
+  readWeek, weekWords, writePlan,
+  type CalendarMapping, type Cells, type LinkMapping, type ListReading, type Plan, type TableCalendar,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
 import ListMapper from '../../panes/lists/ListMapper.vue'
+import PartMapper from '../../panes/lists/PartMapper.vue'
 
 type Role = 'activities' | 'links' | 'calendars' | 'leave out'
 interface Table {
@@ -24,15 +27,15 @@ const fileName = ref('')
 const name = ref('')
 const start = ref('')
 const hours = ref('mon-fri 8-12 13-17')
-const reading = shallowRef<ListReading | null>(null)
+/** What was read of each sheet of activities, by its name. */
+const readings = shallowRef<ReadonlyMap<string, ListReading>>(new Map())
 const isOver = ref(false)
 const picker = ref<HTMLInputElement | null>(null)
 const isMaking = ref(false)
 
 const guessRole = (cells: Cells, isFirst: boolean): Role => {
   if (isLinkTable(cells)) return 'links'
-  const head = cells[0]?.join('|').toLowerCase() ?? ''
-  if (/hours|holiday/.test(head) && /calendar|name/.test(head)) return 'calendars'
+  if (isCalendarTable(cells)) return 'calendars'
   const { fields } = guessMapping(cells)
   return fields.includes('name') || (isFirst && fields.length > 0) ? 'activities' : 'leave out'
 }
@@ -44,6 +47,7 @@ const open = async (file: File | undefined): Promise<void> => {
     const filled = sheets.filter((s) => s.rows.some((row) => row.some((cell) => cell.trim() !== '')))
     if (filled.length === 0) throw new Error(`${file.name} has no rows`)
     let seen = false
+    readings.value = new Map()
     tables.value = filled.map((sheet) => {
       const role = guessRole(sheet.rows, !seen)
       const own = role === 'activities' && seen ? 'leave out' : role
@@ -65,33 +69,41 @@ const drop = (event: DragEvent): void => {
 const week = computed(() => readWeek(hours.value))
 const startRead = computed(() => (start.value.trim() === '' ? null : readDate(start.value, Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000)))
 const problems = ref<string[]>([])
+/** Which columns hold what, by the heads of a sheet: whoever sends such a sheet again need not be told again. */
+const known = useLocalStorage<Record<string, Record<string, number>>>('geodrome-sheet-mappings', {})
+const headsIn = (table: Table, headRow: number): string => `${table.role}: ${(table.cells[headRow] ?? []).map((cell) => cell.trim().toLowerCase()).join('|')}`
+const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M): M => ({ ...guess, ...known.value[headsIn(table, guess.headRow)] })
+const linkMappingOf = (table: Table): LinkMapping => chosen(table, guessLinkMapping(table.cells))
+const calendarMappingOf = (table: Table): CalendarMapping => chosen(table, guessCalendarMapping(table.cells))
+const choose = (table: Table, headRow: number, part: string, column: number): void => {
+  const heads = headsIn(table, headRow)
+  known.value = { ...known.value, [heads]: { ...known.value[heads], [part]: column } }
+}
+const LINK_PARTS = [['from', 'Waited for'], ['to', 'Waits'], ['type', 'Type'], ['lag', 'Lag']] as const
+const CALENDAR_PARTS = [['name', 'Calendar'], ['hours', 'Hours'], ['off', 'Days off']] as const
+const calendarSheets = computed(() => {
+  const around = startRead.value?.ok ? instantOf(startRead.value.date, 'start') : Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000
+  return tables.value.filter((t) => t.role === 'calendars').map((table) => ({ table, ...readCalendarTable(table.cells, calendarMappingOf(table), around) }))
+})
+const endsOf = ({ from, to, type, lag }: LinkMapping): Record<string, number> => ({ from, to, type, lag })
+const columnsOf = ({ name: named, hours: timed, off }: CalendarMapping): Record<string, number> => ({ name: named, hours: timed, off })
+const calendarsIn = (table: Table): readonly TableCalendar[] => calendarSheets.value.find((s) => s.table === table)?.calendars ?? []
 /** The plan without activities that the list is read into: project, its calendar, the calendars of a sheet. */
 const ground = computed((): { plan: Plan | null; problems: string[] } => {
   const read = week.value
   if (!read.ok) return { plan: null, problems: [read.why] }
   const found: string[] = []
-  const calendarOf = (id: string, title: string, given: Week, off: readonly string[]) => ({
+  const calendarOf = (id: string, { name: title, week: given, off }: TableCalendar) => ({
     id,
     name: title,
     ...weekLengths(given),
     week: given,
-    exceptions: off.map((date) => ({ from: date, to: date, name: 'day off', shifts: [] })),
+    exceptions: off.map((days) => ({ ...days, name: 'day off', shifts: [] })),
   })
-  const calendars = [calendarOf('main', 'Working week', read.week, [])]
-  for (const table of tables.value.filter((t) => t.role === 'calendars')) {
-    const head = table.cells[0]!.map((cell) => cell.toLowerCase())
-    const column = (test: RegExp): number => head.findIndex((cell) => test.test(cell))
-    const [nameAt, hoursAt, offAt] = [column(/name|calendar/), column(/hours|week/), column(/holiday|off|exception/)]
-    table.cells.slice(1).forEach((row, k) => {
-      const title = (row[nameAt] ?? '').trim()
-      if (title === '') return
-      const typed = readWeek(row[hoursAt] ?? '')
-      const dates = (row[offAt] ?? '').split(/[;,\n]/).map((d) => d.trim()).filter(Boolean)
-      const days = dates.map((d) => readDate(d, 0))
-      if (!typed.ok) found.push(`${table.name}, row ${k + 2}: ${typed.why}`)
-      days.forEach((d) => !d.ok && found.push(`${table.name}, row ${k + 2}: ${d.why}`))
-      if (typed.ok) calendars.push(calendarOf(`c${k + 1}`, title, typed.week, days.flatMap((d) => (d.ok ? [d.date] : []))))
-    })
+  const calendars = [calendarOf('main', { name: 'Working week', week: read.week, off: [] })]
+  for (const { table, calendars: made, problems: bad } of calendarSheets.value) {
+    found.push(...bad.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
+    for (const calendar of made) calendars.push(calendarOf(`c${calendars.length}`, calendar))
   }
   const date = startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10)
   try {
@@ -101,19 +113,35 @@ const ground = computed((): { plan: Plan | null; problems: string[] } => {
     return { plan: null, problems: [...found, (error as Error).message] }
   }
 })
-/** Which column of a sheet of links holds what: by its heads, or as chosen by hand. */
-const chosenLinks = ref<Record<string, LinkMapping>>({})
-const linkMappingOf = (table: Table): LinkMapping => chosenLinks.value[table.name] ?? guessLinkMapping(table.cells)
-const LINK_PARTS = [['from', 'Waited for'], ['to', 'Waits'], ['type', 'Type'], ['lag', 'Lag']] as const
-const chooseLink = (table: Table, part: 'from' | 'to' | 'type' | 'lag', event: Event): void => {
-  chosenLinks.value = { ...chosenLinks.value, [table.name]: { ...linkMappingOf(table), [part]: Number((event.target as HTMLSelectElement).value) } }
+/** A plan with a reading taken in: the same object for the same two, so that the sheet after it is not read again for nothing. */
+const taken = new WeakMap<ListReading, { into: Plan; after: Plan }>()
+const withReading = (into: Plan, read: ListReading): Plan => {
+  const known = taken.get(read)
+  if (known?.into === into) return known.after
+  const after = afterReading(into, read)
+  taken.set(read, { into, after })
+  return after
 }
-/** The reading of the activities with the sheets of links tied on. */
+/** Sheets of activities, each with the plan that it is read into: what the sheets before it gave is there already. */
+const activitySheets = computed(() => {
+  let { plan } = ground.value
+  return tables.value
+    .filter((t) => t.role === 'activities')
+    .flatMap((table) => {
+      if (!plan) return []
+      const into = plan
+      const read = readings.value.get(table.name)
+      plan = read ? withReading(into, read) : null
+      return [{ table, into, read: read ?? null, after: plan }]
+    })
+})
+const take = (table: Table, read: ListReading): void => void (readings.value = new Map(readings.value).set(table.name, read))
+/** The activities with the sheets of links tied on. */
 const whole = computed(() => {
-  const { plan } = ground.value
-  if (!plan || !reading.value) return null
-  let made = afterReading(plan, reading.value)
-  let links = reading.value.links
+  const last = activitySheets.value.at(-1)
+  if (!last?.after) return null
+  let made = last.after
+  let links = activitySheets.value.reduce((sum, sheet) => sum + (sheet.read?.links ?? 0), 0)
   const found: string[] = []
   for (const table of tables.value.filter((t) => t.role === 'links')) {
     const mapping = linkMappingOf(table)
@@ -168,16 +196,17 @@ const make = async (): Promise<void> => {
           <select v-model="table.role" :aria-label="`What sheet ${table.name} is`"><option>activities</option><option>links</option><option>calendars</option><option>leave out</option></select>
         </li>
       </ul>
-      <ListMapper v-if="current?.role === 'activities' && ground.plan" :cells="current.cells" :plan="ground.plan" :group="null" @reading="reading = $event" />
-      <p v-else-if="current?.role === 'links'" class="parts">
-        <label v-for="[part, title] in LINK_PARTS" :key="part">{{ title }}
-          <select :value="linkMappingOf(current)[part]" @change="chooseLink(current, part, $event)">
-            <option :value="-1">no column</option>
-            <option v-for="(head, c) in current.cells[0]" :key="c" :value="c">{{ head || `column ${c + 1}` }}</option>
-          </select>
-        </label>
-      </p>
-      <p v-else-if="current" class="soft">{{ current.role === 'calendars' ? 'A table of calendars: columns Name, Hours (“mon-fri 7-12 13-16”) and Holidays (dates).' : 'This sheet is left out.' }}</p>
+      <!-- Each stays while another sheet is looked at: what it reads depends on the others. -->
+      <ListMapper v-for="{ table, into } in activitySheets" v-show="table === current" :key="table.name" :cells="table.cells" :plan="into" :group="null" @reading="take(table, $event)" />
+      <PartMapper v-if="current?.role === 'links'" :cells="current.cells" :head-row="linkMappingOf(current).headRow" :parts="LINK_PARTS" :chosen="endsOf(linkMappingOf(current))" @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)" />
+      <template v-else-if="current?.role === 'calendars'">
+        <PartMapper :cells="current.cells" :head-row="calendarMappingOf(current).headRow" :parts="CALENDAR_PARTS" :chosen="columnsOf(calendarMappingOf(current))" @choose="(part, column) => choose(current!, calendarMappingOf(current!).headRow, part, column)" />
+        <ul class="calendars" data-test="sheet-calendars">
+          <li v-for="calendar in calendarsIn(current)" :key="calendar.name"><strong>{{ calendar.name }}</strong>: {{ weekWords(calendar.week) }}<template v-if="calendar.off.length > 0">; {{ calendar.off.length === 1 ? '1 day or stretch' : `${calendar.off.length} days or stretches` }} off</template></li>
+          <li v-if="calendarsIn(current).length === 0" class="soft">No calendar is understood yet: say which columns name it and give its hours, written like “mon-fri 7-12 13-16”.</li>
+        </ul>
+      </template>
+      <p v-else-if="current?.role === 'leave out'" class="soft">This sheet is left out.</p>
       <ul v-if="ground.problems.length + (whole?.problems.length ?? 0) + problems.length > 0" class="brick others">
         <li v-for="problem in [...problems, ...ground.problems, ...(whole?.problems ?? [])].slice(0, 40)" :key="problem">{{ problem }}</li>
       </ul>
@@ -204,9 +233,7 @@ header p { max-width: 720px; }
 .tables li { display: flex; gap: 8px; align-items: center; border: 1px solid var(--line); border-radius: 8px; padding: 4px 8px; }
 .tables li.here { border-color: var(--ink); box-shadow: inset 0 0 0 1px var(--ink); }
 .tables select { border: 1px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 26px; }
-.parts { display: flex; gap: 16px; }
-.parts label { display: flex; flex-direction: column; font-weight: 600; }
-.parts select { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 30px; }
+.calendars { margin: 0; padding-left: 20px; }
 .do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
 .do:disabled { opacity: 0.45; cursor: default; }
 .others { margin: 0; padding-left: 20px; max-height: 110px; overflow: auto; }

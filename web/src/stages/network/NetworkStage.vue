@@ -73,16 +73,24 @@ const keeps = computed(() => {
     return (!alone || alone.has(activity.id)) && (!fits || fits(index)) && words.every((word) => text.includes(word))
   }
 })
+const inOrder = new Intl.Collator('en', { numeric: true })
 const compare = computed(() => {
   const keys = list.view.sort.flatMap(({ column, descending }) => {
     const found = columnOf(column)
     return found ? [{ value: found.sortBy ?? found.text, sign: descending ? -1 : 1 }] : []
   })
   if (keys.length === 0) return null
+  // What is sorted by is found once for each row: ten thousand are compared a hundred thousand times.
+  const known = keys.map(() => new Map<number, number | string>())
+  const of = (k: number, i: number): number | string => {
+    let value = known[k]!.get(i)
+    if (value === undefined) known[k]!.set(i, (value = keys[k]!.value(context.value, i)))
+    return value
+  }
   return (a: number, b: number): number => {
-    for (const { value, sign } of keys) {
-      const [x, y] = [value(context.value, a), value(context.value, b)]
-      if (x !== y) return sign * (typeof x === 'number' && typeof y === 'number' ? x - y : String(x).localeCompare(String(y), 'en', { numeric: true }))
+    for (let k = 0; k < keys.length; k++) {
+      const [x, y] = [of(k, a), of(k, b)]
+      if (x !== y) return keys[k]!.sign * (typeof x === 'number' && typeof y === 'number' ? x - y : inOrder.compare(String(x), String(y)))
     }
     return a - b
   }
@@ -281,13 +289,13 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>
     <FootLine>
-      <span>{{ plans.viewPlan.activities.length }} activities · {{ plans.viewPlan.links.length }} links</span>
-      <span>Rescheduled in {{ plans.view.computeMs.toFixed(1) }} ms</span>
-      <span v-if="unconfirmed > 0" class="signal">{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span>
-      <span>{{ selected }}</span>
+      <span class="fact">{{ plans.viewPlan.activities.length }} activities · {{ plans.viewPlan.links.length }} links</span>
+      <span class="fact speed">Rescheduled in {{ plans.view.computeMs.toFixed(1) }} ms</span>
+      <span v-if="unconfirmed > 0" class="fact signal">{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span>
+      <span v-if="selected" class="fact">{{ selected }}</span>
       <button v-for="deed in offered" :key="deed.id" class="plain deed" :title="deed.closed || `${deed.explains} (${deed.keys})`" :aria-disabled="deed.closed !== ''" @click="run(deed.id)">{{ deed.label }}</button>
       <span class="zoom">
-        <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">{{ rowsFolded ? 'Unfold the list' : 'Fold the list away' }}</button>
+        <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">{{ rowsFolded ? 'Unfold list' : 'Fold list' }}</button>
         <span class="panes-of" role="group" aria-label="What stands beside the list">
           <button v-for="[id, label] in PANES" :key="id" class="plain pane" :aria-pressed="ui.pane === id" @click="ui.pane = id">{{ label }}</button>
         </span>
@@ -323,6 +331,9 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 .folded .scroller { bottom: 0; }
 .entry-box { position: absolute; left: 0; bottom: 0; z-index: 5; }
 .diagram { position: absolute; top: -84px; bottom: 0; border-left: 1px solid var(--hairline); z-index: 2; }
+.fact { min-width: 0; overflow: hidden; text-overflow: ellipsis; }
+/* In a narrow window what can be done comes before how quick it was. */
+@media (max-width: 1180px) { .speed { display: none; } .network :deep(.foot) { gap: 12px; padding: 0 12px; } }
 .zoomer { border: 1px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; font-size: 12px; height: 24px; width: 66px; }
 .panes-of { display: flex; gap: 10px; }
 .pane { border-bottom: 1.5px dotted var(--line); line-height: 20px !important; }
