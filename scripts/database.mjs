@@ -4,9 +4,11 @@ import { createServer } from 'node:net'
 import { tmpdir, userInfo } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
-import { Stop } from './say.mjs'
+import { say, Stop } from './say.mjs'
 import { needDebian, runProgram } from './shell.mjs'
 
+/** Before a database that died is started again. */
+const RESTART_MS = 1000
 const NEEDED_BYTES = 300 * 1024 * 1024
 const PASSWORD = 'on-loopback-only'
 
@@ -59,17 +61,30 @@ export const startDatabase = async (folder, databaseName = 'geodrome') => {
     )
   const port = await freePort()
   const errorLog = join(folder, 'mariadb.err')
-  const child = spawn(
-    'mariadbd',
-    ['--no-defaults', `--user=${user}`, `--datadir=${data}`, `--socket=${socket}`, `--pid-file=${pidFile}`, `--log-error=${errorLog}`, '--bind-address=127.0.0.1', `--port=${port}`,
-      '--skip-name-resolve', '--skip-log-bin', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci', '--innodb-buffer-pool-size=256M', '--max-allowed-packet=64M',
-      '--innodb-flush-log-at-trx-commit=1'],
-    // Its own process group: Ctrl-C reaches us first, and we stop it after the server.
-    { stdio: 'ignore', detached: true },
-  )
+  const programArguments = [
+    '--no-defaults', `--user=${user}`, `--datadir=${data}`, `--socket=${socket}`, `--pid-file=${pidFile}`, `--log-error=${errorLog}`, '--bind-address=127.0.0.1', `--port=${port}`,
+    '--skip-name-resolve', '--skip-log-bin', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci', '--innodb-buffer-pool-size=256M', '--max-allowed-packet=64M',
+    '--innodb-flush-log-at-trx-commit=1',
+  ]
+  let child
   let exited = false
-  child.on('exit', () => (exited = true))
+  let isUp = false
+  let stopping = false
+  const run = () => {
+    exited = false
+    // Its own process group: Ctrl-C reaches us first, and we stop it after the server.
+    child = spawn('mariadbd', programArguments, { stdio: 'ignore', detached: true })
+    child.on('exit', () => {
+      exited = true
+      // One that dies under us is started again with its data; the server waits and says so until it answers.
+      if (!isUp || stopping) return
+      say('the database has stopped; it is started again')
+      setTimeout(() => !stopping && run(), RESTART_MS)
+    })
+  }
+  run()
   const stop = async () => {
+    stopping = true
     if (!exited) child.kill('SIGTERM')
     for (let i = 0; i < 300 && !exited; i++) await wait(50)
     rmSync(socket, { force: true })
@@ -91,6 +106,7 @@ export const startDatabase = async (folder, databaseName = 'geodrome') => {
     await stop()
     throw new Stop(`the database could not be prepared: ${made.stderr}`)
   }
+  isUp = true
   return {
     env: { GEODROME_DB_PORT: String(port), GEODROME_DB_NAME: databaseName, GEODROME_DB_USER: 'geodrome', GEODROME_DB_PASSWORD: PASSWORD },
     stop,
