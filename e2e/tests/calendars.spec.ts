@@ -38,7 +38,7 @@ test('paint Saturday with the mouse, name a shutdown on the year planner, read h
   await expect(page.getByTestId('calendar-effect').getByRole('heading')).toHaveText('Tue 23 Mar 16:00')
   const ics = 'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:20270308\r\nDTEND;VALUE=DATE:20270309\r\nSUMMARY:Smoke Day\r\nRRULE:FREQ=YEARLY\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n'
   await page.getByTestId('holiday-file').setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(ics) })
-  await expect(page.getByText('Smoke Day 2027-03-08, every year')).toBeVisible()
+  await expect(page.getByText('Smoke Day 8 Mar, every year')).toBeVisible()
   await page.getByTestId('keep-calendar').click()
   await expect(kiln.finish).toHaveText('Wed 24 Mar 16:00')
 })

@@ -30,3 +30,14 @@ export const shortDay = (at: Instant, edge: 'start' | 'finish' = 'start'): strin
   const civil = civilDate(day)
   return `${civil.day} ${MONTH[civil.month - 1]}`
 }
+
+/** "6 May", "6 May 2027", "26 Jul to 8 Aug 2027"; days that recur every year are written without one ("05-06"). */
+export const daysWords = (from: string, to: string): string => {
+  const words = (text: string, withYear: boolean): string => {
+    const [, year, month, day] = /^(?:(\d{4})-)?(\d{2})-(\d{2})/.exec(text) ?? []
+    if (month === undefined) return text
+    return `${Number(day)} ${MONTH[Number(month) - 1]}${withYear && year !== undefined ? ` ${year}` : ''}`
+  }
+  if (from === to) return words(from, true)
+  return `${words(from, from.slice(0, 4) !== to.slice(0, 4))} to ${words(to, true)}`
+}

@@ -54,3 +54,17 @@ export const reachOf = (links: readonly Link[], focus: string): Reach => {
   latest = { links, focus, reach: { up: walk(into, 'from'), down: walk(out, 'to') } }
   return latest.reach
 }
+
+/** The activities nearest to one, counted in links either way, itself first; at most so many. */
+export const nearestTo = (links: readonly Link[], focus: string, most: number): string[] => {
+  const { into, out } = linkIndex(links)
+  const found = new Set([focus])
+  // A set that grows while it is walked is walked to its end: breadth first.
+  for (const id of found) {
+    for (const other of [...(into.get(id) ?? []).map((l) => l.from), ...(out.get(id) ?? []).map((l) => l.to)]) {
+      if (found.size >= most) return [...found]
+      found.add(other)
+    }
+  }
+  return [...found]
+}

@@ -15,11 +15,13 @@ const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.plan)
 
-const plannedWords = computed(() => (plans.view ? instantWords(plans.view.projectFinish, 'finish') : '…'))
+/** Without activities there is a start, and no finish yet. */
+const isEmpty = computed(() => plans.viewPlan?.activities.length === 0)
+const plannedWords = computed(() => (isEmpty.value ? 'nothing planned yet' : plans.view ? instantWords(plans.view.projectFinish, 'finish') : '…'))
 /** Working time of the project calendar between the planned and the required finish; negative when short. */
 const margin = computed(() => {
   const required = plans.plan?.project.requiredFinish
-  if (!required || !plans.view || !calendars.value) return null
+  if (!required || !plans.view || !calendars.value || isEmpty.value) return null
   const calendar = calendars.value.project
   const minutes = calendar.countBefore(instantOf(required, 'finish')) - calendar.countBefore(plans.view.projectFinish)
   const words = durationWords(Math.abs(minutes), calendars.value.projectLengths)

@@ -3,7 +3,7 @@ import '@vue-flow/core/dist/style.css'
 import { useVueFlow, VueFlow, type Edge, type EdgeMouseEvent, type Node } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { arrowMap, counted, durationWords, lagPhrase, lagCalendarOf, shortDay, shortDurationWords, type LayeredLayout } from '@geodrome/core'
-import { reachOf } from '../../composables/linkIndex.ts'
+import { nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { LayoutClient } from '../../workers/layoutClient.ts'
 import type { CellContext } from '../rows/columns.ts'
@@ -22,6 +22,17 @@ const ROW = 128
 const MOST = 300
 const shown = computed(() => props.context.plan.activities.flatMap((a, i) => (a.kind === 'hammock' || (props.keeps && !props.keeps(i)) ? [] : [a.id])))
 const isTooMany = computed(() => shown.value.length > MOST)
+/** Parts of a network that is too large, each a drawing that can be read. */
+const NEAREST = 100
+const parts = computed(() => {
+  const { plan, view, activity } = props.context
+  const path = plan.activities.flatMap((a, i) => (view.onLongestPath[i] === 1 ? [a.id] : []))
+  const focus = ui.focus === null ? undefined : activity(ui.focus)
+  return [
+    ...(path.length <= MOST ? [{ label: `The longest path, ${counted(path.length, 'activity')}`, ids: path, reason: 'the longest path' }] : []),
+    ...(focus ? [{ label: `The ${NEAREST} nearest to ${focus.code}`, ids: nearestTo(plan.links, focus.id, NEAREST), reason: `nearest to ${focus.code}` }] : []),
+  ]
+})
 /** Only the shape of the network decides what is drawn; dates are put on it afterwards. */
 const shape = computed(() => `${shown.value.join(',')}/${props.context.plan.links.map((l) => `${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`)
 const map = shallowRef(arrowMap([], []))
@@ -167,8 +178,10 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
   <div class="map" data-test="arrow-map">
     <svg class="defs" aria-hidden="true"><defs><marker id="arrow-head" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="6" markerHeight="6" orient="auto-start-reverse"><path d="M0,0L10,5L0,10z" class="head" /></marker></defs></svg>
     <VueFlow v-if="!isTooMany" id="arrows" :nodes="nodes" :edges="edges" :node-types="nodeTypes as never" :edge-types="edgeTypes as never" :min-zoom="0.08" :max-zoom="1.8" :nodes-draggable="false" :nodes-connectable="false" :delete-key-code="null" @edge-click="pickEdge" />
-    <p v-else class="empty">{{ counted(shown.length, 'activity') }} are too many to be read as arrows. Show fewer: filter the list, or find a group in it; up to {{ MOST }} are drawn.</p>
-    <p class="bar">
+    <p v-else class="empty">{{ counted(shown.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn: filter the list, find a group in it, select an activity, or take a part.
+      <span class="parts"><button v-for="part in parts" :key="part.label" class="chip" @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }">{{ part.label }}</button></span>
+    </p>
+    <p v-if="!isTooMany" class="bar">
       <span class="soft" role="status">{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy') }}</span>
       <button class="chip" aria-label="Zoom the Arrow map out" @click="zoomOut()">⊖</button>
       <button class="chip" @click="fit">Fit</button>
@@ -188,4 +201,5 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 .bar .chip { background: var(--raised); flex: none; }
 .help { position: absolute; left: 12px; right: 12px; bottom: 6px; font-size: 12px; background: color-mix(in srgb, var(--paper) 85%, transparent); width: fit-content; padding: 1px 6px; border-radius: 6px; z-index: 5; }
 .empty { padding: 60px 24px; max-width: 520px; }
+.parts { display: flex; gap: 8px; margin-top: 12px; }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { durationWords, readDate, readDuration, type Item, type Plan, type PlanCalendar } from '@geodrome/core'
+import { daysWords, durationWords, readDate, readDuration, type Item, type Plan, type PlanCalendar } from '@geodrome/core'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
 import { weekLengths } from './weekLengths.ts'
 
@@ -34,7 +34,7 @@ const parents = computed(() => {
   return props.plan.calendars.filter((c) => !leadsHere(c.id))
 })
 const remove = (k: number): void => emit('set', { exceptions: props.calendar.exceptions.toSpliced(k, 1) })
-const span = (e: Exception): string => `${e.from}${e.to === e.from ? '' : ` to ${e.to}`}${e.yearly ? ', every year' : ''}`
+const span = (e: Exception): string => (e.yearly ? `${daysWords(e.from.slice(-5), e.to.slice(-5))}, every year` : daysWords(e.from, e.to))
 
 const picker = ref<HTMLInputElement | null>(null)
 const fileProblems = ref<readonly string[]>([])

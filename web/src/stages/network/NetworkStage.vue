@@ -272,7 +272,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
             <GroundPane :model="model" :window="window_" :context="context" :scale="scale" :pins="pins" :height="Math.max(0, scrollerHeight)" :name-on-bars="rowsFolded" />
           </div>
         </div>
-        <p v-if="model.rows.length === 0" class="empty">
+        <p v-if="model.rows.length === 0" class="empty" :style="{ maxWidth: `${listWidth - 48}px` }">
           <template v-if="keeps">Nothing of this plan is shown: {{ ui.filter?.reason ?? `no activity fits “${ui.search}”` }}. <button class="noun" @click="clearFilter">Show all</button></template>
           <template v-else>No activities yet. Type the first one in the line below: its name, how long it takes, what it waits for; or paste a block from a spreadsheet into it.</template>
         </p>
