@@ -180,3 +180,32 @@ test('a start typed on a group holds its open starts; new codes by a rule change
   await expect(kiln.row('BR20')).toHaveCount(1)
   expect((await kiln.onServer()).plan.links).toHaveLength(11)
 })
+
+test('move a group on the Ground: two ways are offered with what each would do, and the one taken does that', async ({ page, kiln }) => {
+  await kiln.open()
+  // Work in the group that waits for nothing, beside work that waits for work outside.
+  await kiln.select('B10')
+  await kiln.addLine('Fetch burner crane, 1d')
+  const crane = page.getByRole('row').filter({ hasText: 'Fetch burner crane' })
+  const code = (await crane.getByRole('gridcell').first().textContent())!
+  await expect(kiln.cell(code, 'Start')).toHaveText('1 Mar')
+  const span = page.locator('.shape.group', { has: page.locator('title', { hasText: 'Burner and controls' }) }).locator('.hit')
+  const box = (await span.boundingBox())!
+  await page.mouse.move(box.x + 20, box.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 60, box.y + 8, { steps: 6 })
+  await expect(page.locator('.pull text')).toContainText('Burner and controls: start')
+  await page.mouse.up()
+  const panel = page.getByTestId('group-move')
+  await expect(panel.getByRole('radio')).toHaveCount(2)
+  await expect(panel).toContainText('Limits on its open starts')
+  const shift = panel.locator('label').filter({ hasText: 'Shift its work that waits for nothing' })
+  await expect(shift).toContainText(code)
+  await expect(shift).toContainText(/finish unchanged, 1 activity on other dates/)
+  await shift.getByRole('radio').check()
+  await panel.getByRole('button', { name: 'Move it' }).click()
+  await expect(panel).toHaveCount(0)
+  await expect(kiln.cell(code, 'Start')).not.toHaveText('1 Mar')
+  await expect(kiln.cell('B10', 'Start')).toHaveText('1 Mar')
+  await expect(page.getByTestId('news-effect')).toContainText('finish unchanged')
+})

@@ -1,7 +1,7 @@
 import { applyUnchecked } from './applyChange.ts'
 import type { Change, Item } from './change.ts'
 import { nextCode } from './codes.ts'
-import type { Activity, Link, LinkType, Plan } from './schema.ts'
+import type { Activity, Constraint, Link, LinkType, Plan } from './schema.ts'
 
 /** Changes that take more than one step, made in one place so that every caller makes them alike. */
 
@@ -127,3 +127,9 @@ export const keepingDays = (before: Plan, change: Change): { readonly activities
   const changes = kept.map((k) => k.change)
   return { activities: kept.map((k) => k.activity), change: changes.length === 1 ? changes[0]! : { kind: 'all', changes } }
 }
+
+/** The constraint that typing a start, or moving a bar, makes: it yields to logic, and replaces an earlier one of its kind. */
+export const withStartLimit = (activity: Activity, date: string): Constraint[] => [
+  ...activity.constraints.filter((c) => !(c.edge === 'start' && c.rule === 'not-before')),
+  { edge: 'start', rule: 'not-before', date, overrides: false },
+]

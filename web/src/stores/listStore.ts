@@ -10,6 +10,8 @@ export const useListStore = defineStore('list', () => {
   const view = useLocalStorage<RowView>('geodrome-view', GIVEN_VIEWS[0]!, { mergeDefaults: true })
   const panelOpen = ref(false)
   const recodeOpen = ref(false)
+  /** A group that is asked to another start, with more than one way to bring it there. */
+  const groupMove = ref<{ readonly group: string; readonly date: string } | null>(null)
   /** Counts up when the line for new activities should take the keyboard. */
   const entryAsked = ref(0)
   /** What the last deed on the list was refused for. */
@@ -45,5 +47,5 @@ export const useListStore = defineStore('list', () => {
     else if (at < 0) set({ sort: [...view.value.sort, next!] })
     else set({ sort: next ? view.value.sort.with(at, next) : view.value.sort.toSpliced(at, 1) })
   }
-  return { view, views, kept, columns, isChanged, panelOpen, recodeOpen, entryAsked, problem, set, use, keep, forget, sortBy }
+  return { view, views, kept, columns, isChanged, panelOpen, recodeOpen, groupMove, entryAsked, problem, set, use, keep, forget, sortBy }
 })

@@ -415,6 +415,8 @@ export const usePlanStore = defineStore('plan', () => {
     activity, open, close, follow, whenScheduled, viewScenario, edit, editPlan, hasEarlier, loadEarlier, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
+    /** What changes would do, each alone; nothing is kept. */
+    tryOut: (changes: readonly Change[]) => worker?.try(changes) ?? Promise.resolve([]),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
   }
 })

@@ -1,9 +1,11 @@
 import {
+  applyChange,
   applyUnchecked,
   CalendarError,
   experiments,
   explain,
   inOrderOfStart,
+  PlanError,
   rankedPaths,
   reschedule,
   schedule,
@@ -13,7 +15,7 @@ import {
   type Schedule,
   type ScheduleDifference,
 } from '@geodrome/core'
-import type { EditEffect, ScheduleReply, ScheduleRequest, ScheduleView } from './scheduleProtocol.ts'
+import type { EditEffect, ScheduleReply, ScheduleRequest, ScheduleView, Trial } from './scheduleProtocol.ts'
 
 let plan: Plan | null = null
 let current: Schedule | null = null
@@ -88,6 +90,19 @@ const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
   }
 }
 
+/** Schedules a change beside the plan; nothing is kept. */
+const trialOf = (change: Change): Trial => {
+  if (!plan || !current) return { problem: 'the plan cannot be scheduled as it is' }
+  try {
+    const made = reschedule(current, applyChange(plan, change).plan, change)
+    const { moved, changed } = scheduleDifference(current, made)
+    return { finish: made.projectFinish, moved: moved.length + changed.length }
+  } catch (error) {
+    if (!(error instanceof CalendarError) && !(error instanceof PlanError)) throw error
+    return { problem: error.message }
+  }
+}
+
 /** By how much each link into and out of an activity falls short of driving, in working minutes of its successor; 0 for those that drive. */
 const slackOfLinks = ({ network }: Schedule, id: string): Map<string, number> => {
   const i = network.indexOf.get(id)!
@@ -144,6 +159,8 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
         : null
       return say({ kind: 'probed', requestId: data.requestId, probe })
     }
+    case 'try':
+      return say({ kind: 'tried', requestId: data.requestId, trials: data.changes.map(trialOf) })
     case 'compare': {
       if (!current) return say({ kind: 'compared', requestId: data.requestId, comparison: null })
       const began = performance.now()

@@ -1,6 +1,6 @@
 import { toRaw } from 'vue'
 import type { Change, Explanation, Plan } from '@geodrome/core'
-import type { Comparison, Probe, ScheduledReply, ScheduleReply, ScheduleRequest } from './scheduleProtocol.ts'
+import type { Comparison, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
@@ -42,6 +42,10 @@ export class ScheduleClient {
   async probe(activity: string): Promise<Probe | null> {
     const reply = await this.ask({ kind: 'probe', activity } as Request)
     return reply.kind === 'probed' ? reply.probe : null
+  }
+  async try(changes: readonly Change[]): Promise<readonly Trial[]> {
+    const reply = await this.ask({ kind: 'try', changes: changes.map((change) => toRaw(change)) } as Request)
+    return reply.kind === 'tried' ? reply.trials : []
   }
   async compare(plan: Plan): Promise<Comparison | null> {
     const reply = await this.ask({ kind: 'compare', plan: toRaw(plan) } as Request)

@@ -27,6 +27,7 @@ export type ScheduleRequest =
   | { readonly kind: 'change'; readonly version: number; readonly change: Change }
   | { readonly kind: 'explain'; readonly requestId: number; readonly activity: string }
   | { readonly kind: 'probe'; readonly requestId: number; readonly activity: string }
+  | { readonly kind: 'try'; readonly requestId: number; readonly changes: readonly Change[] }
   | { readonly kind: 'compare'; readonly requestId: number; readonly plan: Plan }
 
 export interface ScheduledReply {
@@ -54,6 +55,8 @@ export interface Probe {
   /** Working minutes by which each link in and out falls short of driving, by link id. */
   readonly slack: ReadonlyMap<string, number>
 }
+/** What a change would do to the schedule, or why it cannot be made. */
+export type Trial = { readonly finish: number; readonly moved: number } | { readonly problem: string }
 export interface Comparison {
   readonly view: ScheduleView
   /** From the plan in view to the compared one. */
@@ -65,4 +68,5 @@ export type ScheduleReply =
   | { readonly kind: 'refused'; readonly version: number; readonly message: string }
   | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explanation | null }
+  | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }
   | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }

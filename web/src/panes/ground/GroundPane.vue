@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
-import { freshId, type Link, type LinkType } from '@geodrome/core'
+import { formatInstant, freshId, instantWords, type Link, type LinkType } from '@geodrome/core'
 import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { RowModel } from '../../composables/useRows.ts'
 import { DAY, type TimeScale } from '../../composables/useTimeScale.ts'
+import { useListStore } from '../../stores/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
-import { pullFinish, pullStart, type Pull } from './dragBar.ts'
+import { pullFinish, pullStart, snapStart, type Pull } from './dragBar.ts'
 import { linkPath, type LinkEnd } from './linkPath.ts'
 import type { Pin } from './pins.ts'
 import { shapeOf, type Shape } from './shapes.ts'
@@ -26,6 +27,7 @@ const props = defineProps<{
 }>()
 const ui = useUiStore()
 const plans = usePlanStore()
+const list = useListStore()
 const { attempt } = useListDeeds()
 
 const BAR = 15
@@ -185,6 +187,41 @@ const press = (s: Shape, event: PointerEvent): void => {
   window.addEventListener('keydown', escape)
 }
 
+/** A group moved by its span: where it was let go it is asked to start; how it gets there is chosen then. */
+const pressGroup = (s: Shape, event: PointerEvent): void => {
+  const row = props.model.rows[s.row]
+  if (event.button !== 0 || row?.kind !== 'group' || !row.isOutline) return
+  const { project } = props.context.calendars
+  const from = event.clientX
+  const spanAt = (e: PointerEvent) => {
+    const start = snapStart(project, props.scale.at(s.x1 + e.clientX - from), props.scale.perDay.value)
+    return { start, finish: start + props.scale.at(s.x2) - props.scale.at(s.x1) }
+  }
+  const move = (e: PointerEvent): void => {
+    if (!pull.value && Math.abs(e.clientX - from) < 4) return
+    try {
+      const span = spanAt(e)
+      pull.value = { ...span, words: `${row.name}: start ${instantWords(span.start, 'start')}`, change: null, y: s.y }
+    } catch {
+      pull.value = null
+    }
+  }
+  const stop = (e: PointerEvent | KeyboardEvent): void => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', stop)
+    window.removeEventListener('keydown', escape)
+    const done = pull.value
+    pull.value = null
+    if (e.type === 'pointerup' && done) list.groupMove = { group: s.id, date: formatInstant(done.start) }
+  }
+  const escape = (e: KeyboardEvent): void => {
+    if (e.key === 'Escape') stop(e)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', stop)
+  window.addEventListener('keydown', escape)
+}
+
 /** A link being drawn from an end of the selected bar; the half of the bar where it lands says which end it ties. */
 const rope = ref<{ x1: number; y1: number; x2: number; y2: number; words: string } | null>(null)
 const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
@@ -241,6 +278,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
     <g v-for="s in shapes" :key="s.id" v-memo="[s.x1, s.x2, s.y, s.ink, s.pocket, s.freePocket, s.limit?.start, s.limit?.finish, s.progress, s.label, s.kind, isSelected(s.id), ui.focus === s.id, nameOnBars]" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
       <title>{{ s.label }}</title>
       <template v-if="s.kind === 'group'">
+        <rect class="hit work" :x="s.x1 - 3" :y="s.y + 6" :width="Math.max(12, s.x2 - s.x1 + 6)" height="17" @pointerdown="pressGroup(s, $event)" />
         <path class="span" :d="`M${s.x1},${s.y + 12.5}H${s.x2}M${s.x1},${s.y + 16.5}H${s.x2}`" />
       </template>
       <template v-else>

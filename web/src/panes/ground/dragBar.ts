@@ -1,5 +1,4 @@
-import { durationWords, formatInstant, instantWords, nextWork, setDuration, type Activity, type Calendar, type Change, type DayLengths } from '@geodrome/core'
-import { withStartLimit } from '../rows/dateColumns.ts'
+import { durationWords, formatInstant, instantWords, nextWork, setDuration, withStartLimit, type Activity, type Calendar, type Change, type DayLengths } from '@geodrome/core'
 
 /** What pulling a bar would do, shown while it is pulled. */
 export interface Pull {
@@ -13,7 +12,7 @@ export interface Pull {
 const DAY = 1440
 
 /** Where a date drawn with the mouse falls: on a day's first working minute, or with room for hours on the quarter. */
-const snapStart = (calendar: Calendar, at: number, perDay: number): number => {
+export const snapStart = (calendar: Calendar, at: number, perDay: number): number => {
   const step = perDay > 90 ? 15 : perDay > 30 ? 60 : DAY
   return nextWork(calendar, Math.round(at / step) * step)
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { dateWords, groupEnds, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
+import { dateWords, groupMoves, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
 import { useListStore } from '../../stores/listStore.ts'
@@ -9,7 +9,6 @@ import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import CellEditor from './CellEditor.vue'
 import { gridTemplate, type CellContext, type Column, type Understood } from './columns.ts'
-import { withStartLimit } from './dateColumns.ts'
 import { groupSpan } from './groupSpan.ts'
 
 const props = defineProps<{ columns: readonly Column[]; model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
@@ -79,15 +78,17 @@ const groupDraft = (row: Row & { kind: 'group' }, column: string): string | null
   if (column === 'name' || column === 'code') return row[column]
   return column === 'start' && row.members.length > 0 ? groupSpan(props.context, row.members, 'start') : null
 }
-/** A start typed on a group becomes limits on its open starts: a group has no dates of its own. */
+/** A start typed on a group: a group has no dates of its own, so work in it is held; where there are two ways, they are offered. */
+const groupDate = (row: Row & { kind: 'group' }, text: string) => readDate(text, Math.min(...row.members.map((i) => props.context.view.start[i]!)))
 const readGroupStart = (row: Row & { kind: 'group' }, text: string): Understood => {
   const { plan, view } = props.context
-  const read = readDate(text, Math.min(...row.members.map((i) => view.start[i]!)))
+  const read = groupDate(row, text)
   if (!read.ok) return read
-  const ids = groupEnds(plan, row.id, 'to').filter((id) => plans.activity(id)?.kind !== 'hammock')
-  if (ids.length === 0) return { ok: false, why: 'it has no open start to hold' }
-  const changes = ids.map((id): Change => ({ kind: 'set', list: 'activities', key: id, set: { constraints: withStartLimit(plans.activity(id)!, read.date) } }))
-  return { ok: true, words: `limits on its open starts, ${ids.map((id) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`, change: { kind: 'all', changes } }
+  const ways = groupMoves(plan, row.id, read.date, view.start)
+  const only = ways[0]
+  if (!only) return { ok: false, why: 'nothing in it can be held: its work has begun, or waits for other work' }
+  const words = `limits on its open starts, ${only.starts.map(({ id }) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`
+  return ways.length > 1 ? { ok: true, words: `${words}, or a shift: Enter to choose`, change: null } : { ok: true, words, change: only.change }
 }
 const begin = (initial: string | null): void => {
   const row = active.value
@@ -138,6 +139,9 @@ const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, ch
     if (move === 'left') goTo(row, column - 1)
     refocus()
   }
+  const edited = active.value
+  const typed = edited?.kind === 'group' && props.columns[column]!.id === 'start' && change === null && move !== 'stay' ? groupDate(edited, text) : null
+  if (typed?.ok) list.groupMove = { group: edited!.id, date: typed.date }
   closeCell = close
   const isKept = move === 'all' ? applyToAll(props.columns[column]!, text) : change !== null && attempt(() => plans.edit(change))
   if (!isKept) return close()

@@ -1,4 +1,4 @@
-import { constraintPhrase, instantOf, instantWords, NONE, readDate, shortDay, shortDurationWords, type Activity, type Constraint } from '@geodrome/core'
+import { constraintPhrase, instantOf, instantWords, NONE, readDate, shortDay, shortDurationWords, withStartLimit } from '@geodrome/core'
 import { setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 /** A date in the list: the time only where it is not the edge of a working day, or when asked for. */
@@ -11,12 +11,6 @@ export const dateCell = ({ plan, calendars, allTimes }: CellContext, index: numb
 const float = (minutes: number, { plan, calendars }: CellContext, index: number): string =>
   minutes === NONE ? '' : shortDurationWords(minutes, calendars.lengthsOf(plan.activities[index]!))
 export const floatWords = (context: CellContext, index: number): string => float(context.view.totalFloat[index]!, context, index)
-
-/** The constraint that typing a start, or moving a bar, makes: it yields to logic, and replaces an earlier one of its kind. */
-export const withStartLimit = (activity: Activity, date: string): Constraint[] => [
-  ...activity.constraints.filter((c) => !(c.edge === 'start' && c.rule === 'not-before')),
-  { edge: 'start', rule: 'not-before', date, overrides: false },
-]
 
 const finishEdge = ({ plan }: CellContext, i: number): 'start' | 'finish' => {
   const { kind, edge } = plan.activities[i]!

@@ -20,6 +20,7 @@ import RowsPane from '../../panes/rows/RowsPane.vue'
 import { download } from '../../panes/map/diagramSvg.ts'
 import PastePanel from '../../panes/lists/PastePanel.vue'
 import EntryLine from '../../panes/rows/EntryLine.vue'
+import GroupMovePanel from '../../panes/rows/GroupMovePanel.vue'
 import RecodePanel from '../../panes/rows/RecodePanel.vue'
 import RowsHead from '../../panes/rows/RowsHead.vue'
 import ViewPanel from '../../panes/rows/ViewPanel.vue'
@@ -285,6 +286,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
       <EntryLine v-if="!rowsFolded" class="entry-box" :style="{ width: `${listWidth}px` }" @leave="rowsPane?.focus()" @paste="pasted = $event" />
       <RecodePanel v-if="list.recodeOpen" />
+      <GroupMovePanel v-if="list.groupMove" v-bind="list.groupMove" />
       <PastePanel v-if="pasted !== null" :text="pasted" @close="pasted = null" />
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { onKeyStroke } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { counted, dateWords, durationWords, groupMoves, type GroupMove } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import { useListDeeds } from '../../composables/useListDeeds.ts'
+import { useListStore } from '../../stores/listStore.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import type { Trial } from '../../workers/scheduleProtocol.ts'
+
+/** A group asked to another start: the ways to bring it there, each with what it would do, before one is taken. */
+const props = defineProps<{ group: string; date: string }>()
+const plans = usePlanStore()
+const list = useListStore()
+const { attempt } = useListDeeds()
+const calendars = useCalendars(() => plans.viewPlan)
+const close = (): void => void (list.groupMove = null)
+onKeyStroke('Escape', close)
+
+const name = computed(() => plans.viewPlan?.groups.find((g) => g.id === props.group)?.name ?? '')
+const ways = computed(() => (plans.viewPlan && plans.view ? groupMoves(plans.viewPlan, props.group, props.date, plans.view.start) : []))
+const chosen = ref<GroupMove['kind']>('limit')
+const trials = shallowRef<readonly Trial[]>([])
+watch(
+  ways,
+  async (now) => {
+    trials.value = []
+    if (!now.some((way) => way.kind === chosen.value) && now[0]) chosen.value = now[0].kind
+    const found = await plans.tryOut(now.map((way) => way.change))
+    if (now === ways.value) trials.value = found
+  },
+  { immediate: true },
+)
+const what = ({ kind, starts }: GroupMove): string => {
+  const named = starts.slice(0, 4).map(({ id, date }) => `${plans.activity(id)?.code ?? id}${kind === 'shift' ? ` ${dateWords(date)}` : ''}`)
+  const rest = starts.length > 4 ? ` and ${starts.length - 4} more` : ''
+  return kind === 'limit' ? `Limits on its open starts, not before ${dateWords(props.date)}: ${named.join(', ')}${rest}` : `Shift its work that waits for nothing, distances kept: ${named.join(', ')}${rest}`
+}
+const effect = (trial: Trial | undefined): string => {
+  if (!trial) return '…'
+  if ('problem' in trial) return trial.problem
+  const { project, projectLengths } = calendars.value!
+  const minutes = project.countBefore(trial.finish) - project.countBefore(plans.view!.projectFinish)
+  const finish = minutes === 0 ? 'finish unchanged' : `finish ${durationWords(Math.abs(minutes), projectLengths)} ${minutes > 0 ? 'later' : 'earlier'}`
+  return `${finish}, ${counted(trial.moved, 'activity')} on other dates`
+}
+const take = (): void => {
+  const way = ways.value.find((w) => w.kind === chosen.value)
+  if (way && attempt(() => plans.edit(way.change))) close()
+}
+</script>
+
+<template>
+  <form class="move" aria-label="Move a group" data-test="group-move" @submit.prevent="take">
+    <strong>{{ name }} to start {{ dateWords(date) }}</strong>
+    <label v-for="(way, k) in ways" :key="way.kind"><input v-model="chosen" type="radio" name="way" :value="way.kind" /> <span>{{ what(way) }}<br /><span class="soft">{{ effect(trials[k]) }}</span></span></label>
+    <p v-if="ways.length === 0" class="brick">Nothing in it can be brought to that start: its work has begun, or stands as early as it can.</p>
+    <p class="foot">
+      <button class="chip" type="submit" :disabled="ways.length === 0">Move it</button>
+      <button class="chip" type="button" @click="close">Leave it</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.move { position: absolute; left: 8px; bottom: 42px; display: flex; flex-direction: column; gap: 8px; width: 560px; max-width: calc(100% - 16px); padding: 12px 16px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; z-index: 8; }
+label { display: flex; gap: 8px; align-items: flex-start; }
+label input { margin-top: 3px; }
+.foot { display: flex; gap: 8px; }
+</style>
