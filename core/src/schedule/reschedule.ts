@@ -254,9 +254,8 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
       lateSeeds[network.indexOf.get(link.to)!] = lateSeeds[network.indexOf.get(link.from)!] = 1
     }
   // Both lists hold every activity that was computed again, moved or not: its figures are taken anew.
-  const earlyDone = moveEarly(network, early, seeds)
-  // Where much of the network moves, going through all of it in order is quicker than following each link.
-  if (earlyDone.length > n * WHOLE_FROM) return scheduleNetwork(network)
+  const earlyDone = moveEarly(network, early, seeds, n * WHOLE_FROM)
+  if (!earlyDone) return scheduleNetwork(network)
   const networkFinish = latestFinish(network, early)
   const target = targetOf(network, networkFinish)
   if (target !== previous.target) lateSeeds.fill(1)
@@ -280,14 +279,19 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
 const drivesOf = (previous: Schedule, splices: readonly Splice[]): Uint8Array =>
   splices.reduce((drives, { at, by }) => (by === 1 ? inserted(drives, at, 0) : removed(drives, at)), previous.drives)
 
-/** Moves early dates from the seeds on. @param dirty - the seeds; used up @returns the activities computed again, in order */
-const moveEarly = (network: Network, early: EarlyDates, dirty: Marks): number[] => {
+/**
+ * Moves early dates from the seeds on.
+ * @param dirty - the seeds; used up
+ * @returns the activities computed again, in order; null where they are more than `most`: where much of the network moves, going
+ * through all of it in order is quicker than following each link
+ */
+const moveEarly = (network: Network, early: EarlyDates, dirty: Marks, most: number): number[] | null => {
   const done: number[] = []
   const { order } = network
   for (let at = 0; at < order.length; at++) {
     const i = order[at]!
     if (dirty[i] === 0) continue
-    done.push(i)
+    if (done.push(i) > most) return null
     const start = early.start[i]
     const finish = early.finish[i]
     const begin = early.begin[i]

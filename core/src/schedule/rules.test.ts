@@ -46,6 +46,14 @@ describe('a constraint on B, which logic starts on 02T08:00 and finishes on 03T1
     )
     expect([dates(activities.b!), activities.b!.totalFloat]).toEqual(['04T08:00 – 05T16:00', -480])
   })
+  // Found by the minute grid, seed of 25 November 2026: a start milestone held where no start can stand.
+  it('a start milestone cut to Friday’s end stands there, and what is before it is short to that instant', () => {
+    const { activities } = make(
+      [{ id: 'a', duration: 1 }, { id: 'm', kind: 'milestone', edge: 'start', constraints: [{ edge: 'finish', rule: 'not-after', date: '2027-03-01T00:00', overrides: true }] }],
+      [{ from: 'a', to: 'm' }],
+    )
+    expect([activities.m!.start, activities.a!.finish, activities.a!.freeFloat]).toEqual(['2027-02-26T16:00', '2027-03-01T08:01', -1])
+  })
 })
 
 describe('milestones, hammocks, placing late', () => {
