@@ -366,22 +366,30 @@ export const usePlanStore = defineStore('plan', () => {
 
   /** Takes stored changes in, in the order of their revisions; own ones leave the waiting list. */
   const receive = async (entries: readonly LoggedChange[]): Promise<void> => {
-    let foreign: LoggedChange | null = null
+    /** Nothing of one's own waits: what others did comes on top of what is in view, and need not be built up again. */
+    const isPlain = pending.value.length === 0
+    const foreign: LoggedChange[] = []
+    let isGap = false
     for (const entry of entries) {
       if (entry.revision <= revision.value) continue
-      if (entry.revision > revision.value + 1) return catchUp()
+      isGap = entry.revision > revision.value + 1
+      if (isGap) break
       const wasFirst = pending.value[0]?.uid === entry.uid
       confirmed.value = applyUnchecked(confirmed.value!, entry.change).plan
       revision.value = entry.revision
       log.value = [...log.value, entry]
       if (pending.value.some((p) => p.uid === entry.uid)) pending.value = pending.value.filter((p) => p.uid !== entry.uid)
-      if (!wasFirst) foreign = entry
+      if (!wasFirst) foreign.push(entry)
     }
-    if (foreign) {
-      awaited = { label: describeChange(base.value!, foreign.change), uid: null, author: foreign.author, offer: null }
+    const last = foreign.at(-1)
+    if (last) {
+      awaited = { label: describeChange(base.value!, last.change), uid: null, author: last.author, offer: null }
       if (pending.value.length === 0) base.value = confirmed.value
-      rebuild()
+      if (isPlain) show(foreign.length === 1 ? last.change : { kind: 'all', changes: foreign.map((entry) => entry.change) })
+      else rebuild()
     }
+    // What came between is fetched, once what came before it is in view.
+    if (isGap) return catchUp()
     await keep()
   }
 
