@@ -142,6 +142,21 @@ const activityAt = (s: Shape) => {
   const row = props.model.rows[s.row]
   return row?.kind === 'activity' ? { activity: props.context.plan.activities[row.index]!, index: row.index } : null
 }
+/** Follows the mouse until it is let go (dropped), or Escape gives up. */
+const followPointer = (move: (e: PointerEvent) => void, end: (isDropped: boolean) => void): void => {
+  const stop = (e: PointerEvent | KeyboardEvent): void => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', stop)
+    window.removeEventListener('keydown', escape)
+    end(e.type === 'pointerup')
+  }
+  const escape = (e: KeyboardEvent): void => {
+    if (e.key === 'Escape') stop(e)
+  }
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', stop)
+  window.addEventListener('keydown', escape)
+}
 const press = (s: Shape, event: PointerEvent): void => {
   const found = activityAt(s)
   if (event.button !== 0 || !found || s.kind === 'hammock' || s.ink === 'stone') return
@@ -167,24 +182,15 @@ const press = (s: Shape, event: PointerEvent): void => {
       pull.value = null // dragged beyond the end of its calendar
     }
   }
-  const stop = (e: PointerEvent | KeyboardEvent): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', stop)
-    window.removeEventListener('keydown', escape)
+  followPointer(move, (isDropped) => {
     const done = pull.value
     pull.value = null
     if (isPulling) window.addEventListener('click', (click) => click.stopPropagation(), { capture: true, once: true })
-    if (e.type === 'pointerup' && done?.change) {
+    if (isDropped && done?.change) {
       ui.select(s.id)
       attempt(() => plans.edit(done.change!))
     }
-  }
-  const escape = (e: KeyboardEvent): void => {
-    if (e.key === 'Escape') stop(e)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', stop)
-  window.addEventListener('keydown', escape)
+  })
 }
 
 /** A group moved by its span: where it was let go it is asked to start; how it gets there is chosen then. */
@@ -206,20 +212,11 @@ const pressGroup = (s: Shape, event: PointerEvent): void => {
       pull.value = null
     }
   }
-  const stop = (e: PointerEvent | KeyboardEvent): void => {
-    window.removeEventListener('pointermove', move)
-    window.removeEventListener('pointerup', stop)
-    window.removeEventListener('keydown', escape)
+  followPointer(move, (isDropped) => {
     const done = pull.value
     pull.value = null
-    if (e.type === 'pointerup' && done) list.groupMove = { group: s.id, date: formatInstant(done.start) }
-  }
-  const escape = (e: KeyboardEvent): void => {
-    if (e.key === 'Escape') stop(e)
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', stop)
-  window.addEventListener('keydown', escape)
+    if (isDropped && done) list.groupMove = { group: s.id, date: formatInstant(done.start) }
+  })
 }
 
 /** A link being drawn from an end of the selected bar; the half of the bar where it lands says which end it ties. */

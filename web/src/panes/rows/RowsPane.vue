@@ -144,7 +144,8 @@ const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, ch
   if (typed?.ok) list.groupMove = { group: edited!.id, date: typed.date }
   closeCell = close
   const isKept = move === 'all' ? applyToAll(props.columns[column]!, text) : change !== null && attempt(() => plans.edit(change))
-  if (!isKept) return close()
+  // A cell that was left by a click is closed at once: another one is active already.
+  if (!isKept || move === 'stay') return close()
   // One frame shows the closed cell and what its text did, unless that takes long.
   plans.whenScheduled(close)
   setTimeout(close, CLOSE_AT_MOST_MS)
