@@ -37,13 +37,40 @@ test('read the network as a Map: trace, fold, link by dragging, a loop refused a
   expect(svg).toContain('Lay new lining')
 })
 
-test('read it as arrows between numbered events with their times and slack', async ({ page, kiln }) => {
+test('read it as arrows between numbered events with their times and slack; a named event keeps its number when work comes in before it', async ({ page, kiln }) => {
   await kiln.open()
   await page.getByRole('button', { name: 'Arrow map', exact: true }).click()
   const map = page.getByTestId('arrow-map')
   await expect(map.locator('.arrow.work')).toHaveCount(9)
-  const first = map.locator('.event').filter({ has: page.locator('.code', { hasText: /^10$/ }) })
-  await expect(first).toHaveAttribute('title', /slack 6 d\. Ends nothing, begins K10\./)
+  const event = (number: number) => map.locator('.event button').filter({ hasText: new RegExp(`^${number}$`) })
+  await expect(event(10)).toHaveAttribute('title', /slack 6 d\. Ends nothing, begins K10\./)
   await map.locator('.arrow.work .hit').first().click({ force: true })
   await expect(kiln.lens.getByTestId('explain-start')).toBeVisible()
+
+  const shell = map.locator('.event button[title*="Ends K30,"]')
+  const number = Number(await shell.textContent())
+  await shell.press('Enter')
+  const form = map.getByRole('form', { name: 'The event' })
+  await form.getByLabel('Number of the event').fill('10')
+  await form.getByRole('button', { name: 'Keep' }).click()
+  await expect(form.getByRole('alert')).toContainText('write a whole number above')
+  await form.getByLabel('Number of the event').fill(String(number + 2))
+  await form.getByLabel('Name of the event').fill('Shell sound')
+  await form.getByRole('button', { name: 'Keep' }).click()
+  await expect(map.getByText('Shell sound')).toBeVisible()
+  await expect(kiln.stored).toHaveText(/^(All s|S)tored/)
+
+  // Work that comes in before it: the event is known again, over a reload too.
+  await kiln.select('K20')
+  await kiln.addLine('Measure shell, 1d, after K20')
+  await expect(map.locator('.arrow.work')).toHaveCount(10)
+  await expect(kiln.stored).toHaveText(/^(All s|S)tored/)
+  await page.reload()
+  await expect(map.locator('.arrow.work')).toHaveCount(10)
+  await expect(map.locator('.event', { hasText: 'Shell sound' }).locator('button')).toHaveText(String(number + 2))
+
+  await map.getByRole('button', { name: 'Fold all groups' }).click()
+  await expect(map.locator('.arrow.work')).toHaveCount(2)
+  await map.locator('.arrow.work').filter({ hasText: 'Burner and controls' }).locator('.hit').dblclick({ force: true })
+  await expect(map.locator('.arrow.work')).toHaveCount(4)
 })

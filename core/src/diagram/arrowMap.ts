@@ -1,13 +1,15 @@
 import type { Link } from '../plan/schema.ts'
 
+/** What a drawing needs to know of a link. */
+export type DrawnLink = Pick<Link, 'id' | 'from' | 'to' | 'type' | 'lag'>
+
 /** An activity-on-arrow drawing: events joined by arrows. */
 export interface ArrowMap {
-  /** Events in the order of their numbers, which rise along every arrow. */
+  /** Events in an order in which every arrow leads to a later one. */
   readonly events: readonly ArrowEvent[]
   readonly arrows: readonly Arrow[]
 }
 export interface ArrowEvent {
-  readonly number: number
   /** Activities that end here, and that begin here, by id. */
   readonly ends: readonly string[]
   readonly begins: readonly string[]
@@ -43,10 +45,10 @@ interface Edge {
  * @param ids - the activities, hammocks left out
  * @param links - links among them, without loops
  */
-export const arrowMap = (ids: readonly string[], links: readonly Link[]): ArrowMap => {
+export const arrowMap = (ids: readonly string[], links: readonly DrawnLink[]): ArrowMap => {
   const position = new Map(ids.map((id, i) => [id, i]))
   const known = links.filter((l) => position.has(l.from) && position.has(l.to))
-  const isPlain = (l: Link): boolean => l.type === 'FS' && l.lag === 0
+  const isPlain = (l: DrawnLink): boolean => l.type === 'FS' && l.lag === 0
   const drawing = new Drawing(ids)
   const plain = reduced(ids.length, known.filter(isPlain).map((l): [number, number] => [position.get(l.from)!, position.get(l.to)!]))
   for (const [from, to] of plain) drawing.add({ kind: 'dummy', activity: null, link: null, from: finishNode(from), to: startNode(to) })
@@ -74,12 +76,12 @@ const reduced = (n: number, pairs: readonly (readonly [number, number])[]): (rea
   return after.flatMap((list, from) => [...list].filter((to) => ![...list].some((via) => via !== to && has(reach[via]!, to))).map((to): [number, number] => [from, to]))
 }
 
-type Bits = Uint32Array
-const has = (bits: Bits, i: number): boolean => (bits[i >> 5]! & (1 << (i & 31))) !== 0
+export type Bits = Uint32Array
+export const has = (bits: Bits, i: number): boolean => (bits[i >> 5]! & (1 << (i & 31))) !== 0
 const put = (bits: Bits, i: number): void => void (bits[i >> 5]! |= 1 << (i & 31))
 
 /** What each node leads to, itself left out. */
-const reachOf = (n: number, after: readonly Iterable<number>[]): Bits[] => {
+export const reachOf = (n: number, after: readonly Iterable<number>[]): Bits[] => {
   const words = (n + 31) >> 5
   const reach: (Bits | null)[] = new Array<Bits | null>(n).fill(null)
   for (let root = 0; root < n; root++) {
@@ -253,7 +255,7 @@ class Drawing {
     return after
   }
 
-  /** Numbers the events along the arrows: by the longest way from the beginning, then by the plan's order. */
+  /** Puts the events in order: by the longest way from the beginning, then by the plan's order. */
   finish(): ArrowMap {
     const after = this.successors()
     const used = [...new Set(this.edges.flatMap((e) => [e.from, e.to]))]
@@ -272,7 +274,7 @@ class Drawing {
     const [outs, ins] = [this.ends('from'), this.ends('to')]
     const work = (edges: readonly Edge[] | undefined): string[] => (edges ?? []).flatMap((e) => (e.activity === null ? [] : [e.activity]))
     return {
-      events: order.map((node, at) => ({ number: (at + 1) * 10, ends: work(ins.get(node)), begins: work(outs.get(node)) })),
+      events: order.map((node) => ({ ends: work(ins.get(node)), begins: work(outs.get(node)) })),
       arrows: this.edges.map((e) => ({ ...e, from: index.get(e.from)!, to: index.get(e.to)! })),
     }
   }

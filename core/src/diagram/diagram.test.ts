@@ -1,7 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Link } from '../plan/index.ts'
+import { applyChange, parseJson, readPlan, writePlan, type Link } from '../plan/index.ts'
 import { arrowMap, orderOf, type ArrowMap } from './arrowMap.ts'
+import { arrowLayout } from './arrowLayout.ts'
+import { foldedNetwork, withoutImpliedParts } from './foldedNetwork.ts'
+import { keepEvents, numberEvents, whyNotNumber, type KnownEvent } from './eventNumbers.ts'
 import { layeredLayout } from './layeredLayout.ts'
 
 const links = (text: string): Link[] =>
@@ -73,10 +76,106 @@ describe('arrow map', () => {
   })
   const same = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean => a.size === b.size && [...a].every((x) => b.has(x))
 
-  it('numbers rise along every arrow; other links are arrows of their own', () => {
+  it('other links are arrows of their own', () => {
     const map = drawn('abcd', 'a>b:SS60 b>c c>d:FS480 a>d:FF')
-    for (const arrow of map.arrows) expect(map.events[arrow.to]!.number).toBeGreaterThan(map.events[arrow.from]!.number)
     expect(map.arrows.filter((a) => a.kind === 'wait').map((a) => a.link).sort()).toEqual(['0', '2', '3'])
+  })
+})
+
+/** Which event comes before which. */
+const eventOrder = (map: ArrowMap): Set<string> => orderByLinks(map.events.map((_, e) => String(e)), map.arrows.map((a) => ({ from: String(a.from), to: String(a.to) })) as never)
+
+describe('folded groups', () => {
+  const folded = fc.record({
+    pairs: fc.array(fc.tuple(fc.nat(9), fc.nat(9), fc.constantFrom('FS', 'FS', 'FS', 'SS', 'FF', 'SF')), { maxLength: 20 }).map((all) => all.filter(([a, b]) => a < b)),
+    unit: fc.array(fc.nat(5), { minLength: 10, maxLength: 10 }).map((raw) => { const seen = [...new Set(raw)]; return raw.map((u) => seen.indexOf(u)) }),
+  })
+  it('are before another exactly where all in them is, and what only part of them does makes no loop', () => {
+    fc.assert(
+      fc.property(folded, ({ pairs, unit }) => {
+        const all = pairs.map(([from, to, type], k) => ({ id: String(k), from, to, type: type as 'FS', lag: 0 }))
+        const units = Math.max(...unit) + 1
+        const ids = [...Array(units).keys()].map(String)
+        const drawing = arrowMap(ids, foldedNetwork(10, unit, units, all))
+        for (const { from, to } of drawing.arrows) expect(to).toBeGreaterThan(from)
+        const names = [...Array(10).keys()].map(String)
+        const plain = orderByLinks(names, all.filter((l) => l.type === 'FS').map((l) => ({ ...l, from: String(l.from), to: String(l.to) })) as never)
+        const members = (u: string): string[] => names.filter((i) => unit[Number(i)] === Number(u))
+        const isBefore = (u: string, v: string): boolean => u !== v && members(u).every((a) => members(v).every((b) => plain.has(`${a}<${b}`)))
+        const said = orderOf({ ...drawing, arrows: drawing.arrows.filter((a) => a.kind !== 'wait') })
+        // What is left out of the drawing as said anyhow is said: as many ways lead on as before.
+        const fewer = withoutImpliedParts(drawing)
+        expect(fewer.map.arrows.length + fewer.leftOut).toBe(drawing.arrows.length)
+        expect(eventOrder(fewer.map)).toEqual(eventOrder(drawing))
+        for (const u of ids) for (const v of ids) expect(said.has(`${u}<${v}`), `${u} before ${v}`).toBe(isBefore(u, v))
+      }),
+    )
+  })
+  it('what is drawn with nothing folded is the network itself', () => {
+    const all = links('a>b b>c:SS60 a>c').map((l) => ({ ...l, from: 'abc'.indexOf(l.from), to: 'abc'.indexOf(l.to) }))
+    const drawing = arrowMap(['0', '1', '2'], foldedNetwork(3, [0, 1, 2], 3, all))
+    expect(drawing.arrows.filter((a) => a.kind === 'wait').map((a) => a.link)).toEqual(['1'])
+  })
+})
+
+describe('arrow layout', () => {
+  it('runs from left to right along every arrow, and the words of no two arrows meet each other or an event', () => {
+    const pairs = fc.array(fc.tuple(fc.nat(11), fc.nat(11)), { maxLength: 24 }).map((all) => all.filter(([a, b]) => a < b).map(([a, b]) => `${'abcdefghijkl'[a]}>${'abcdefghijkl'[b]}`))
+    fc.assert(
+      fc.property(pairs, (all) => {
+        const map = drawn('abcdefghijkl', all.join(' '))
+        const { events, ways, shafts } = arrowLayout(map)
+        for (const [k, way] of ways.entries()) {
+          for (let c = 1; c < way.length; c++) expect(way[c]![0]).toBeGreaterThan(way[c - 1]![0])
+          expect(way[0]![0]).toBeGreaterThan(events[map.arrows[k]!.from]![0])
+          expect(way.at(-1)![0]).toBeLessThan(events[map.arrows[k]!.to]![0])
+        }
+        const words = shafts.filter((at) => at !== null)
+        words.forEach(([x, y], k) => {
+          for (const [ox, oy] of words.slice(0, k)) if (Math.abs(ox - x) < 140) expect(Math.abs(oy - y)).toBeGreaterThan(40)
+          for (const [ex] of events) expect(Math.abs(ex - x)).toBeGreaterThan(90)
+        })
+      }),
+    )
+  })
+})
+
+describe('event numbers', () => {
+  const pairs = fc.array(fc.tuple(fc.nat(8), fc.nat(8)), { maxLength: 14 }).map((all) => all.filter(([a, b]) => a < b).map(([a, b]) => `${'abcdefghi'[a]}>${'abcdefghi'[b]}`))
+  const known = (map: ArrowMap, numbers: readonly number[]): KnownEvent[] => map.events.map(({ ends, begins }, e) => ({ id: null, number: numbers[e]!, name: '', ends, begins }))
+  it('rise along every arrow, are unique, and do not change where the drawing does not', () => {
+    fc.assert(
+      fc.property(pairs, pairs, (first, more) => {
+        const before = drawn('abcdefghi', first.join(' '))
+        const numbers = numberEvents(before, []).map((l) => l.number)
+        expect(numberEvents(before, known(before, numbers)).map((l) => l.number)).toEqual(numbers)
+        const after = drawn('abcdefghi', [...first, ...more].join(' '))
+        const next = numberEvents(after, known(before, numbers)).map((l) => l.number)
+        expect(new Set(next).size).toBe(next.length)
+        for (const { from, to } of after.arrows) expect(next[to]!).toBeGreaterThan(next[from]!)
+      }),
+    )
+  })
+  it('an event that comes in between takes a number between; the others keep theirs', () => {
+    const before = drawn('abc', 'a>b b>c')
+    const numbers = numberEvents(before, []).map((l) => l.number)
+    expect(numbers).toEqual([10, 20, 30, 40])
+    const after = drawn('abcx', 'a>x x>b b>c')
+    expect(numberEvents(after, known(before, numbers)).map((l) => l.number)).toEqual([10, 20, 25, 30, 40])
+  })
+  it('a name and number are kept with the plan, and a number that would not rise is refused', () => {
+    const plan = readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' }, activities: [...'abc'].map((id) => ({ id, duration: 60 })), links: [{ from: 'a', to: 'b' }, { from: 'b', to: 'c' }] }).plan
+    const map = arrowMap(['a', 'b', 'c'], plan.links)
+    const labels = numberEvents(map, [])
+    let k = 0
+    const kept = applyChange(plan, keepEvents(plan, map, labels, () => `e${k++}`, { event: 1, number: 17, name: 'Hull dry' })!).plan
+    const again = numberEvents(map, kept.events)
+    expect(again.map((l) => `${l.number} ${l.name}`.trim())).toEqual(['10', '17 Hull dry', '30', '40'])
+    expect(keepEvents(kept, map, again, () => 'x', null)).toBeNull()
+    expect(readPlan(parseJson(writePlan(kept))).plan.events).toEqual(kept.events)
+    expect(whyNotNumber(map, again, 1, 30)).toMatch('above 10 and below 30')
+    expect(whyNotNumber(map, again, 1, 29)).toBe('')
+    expect(whyNotNumber(map, again, 3, 30)).toMatch('above 30')
   })
 })
 

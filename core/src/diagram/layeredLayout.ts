@@ -1,7 +1,7 @@
 /** A drawing of a directed graph without loops in layers from left to right. Arrays by node. */
 export interface LayeredLayout {
   readonly layer: Int32Array
-  /** Place within the layer, from the top; in units of one node with its gap. */
+  /** Place of the middle within the layer, from the top; in units of one node with its gap. */
   readonly row: Float64Array
   readonly layers: number
   readonly height: number
@@ -16,9 +16,11 @@ const SWEEPS = 8
  * After Sugiyama, Tagawa and Toda 1981, without nodes for passing edges. O(sweeps × edges × log) time.
  * @param n - number of nodes
  * @param from - per edge, its source; `to` its target
+ * @param size - height of each node with its gap; 1 for all if left out
  * @throws RangeError if the edges form a loop
  */
-export const layeredLayout = (n: number, from: ArrayLike<number>, to: ArrayLike<number>): LayeredLayout => {
+export const layeredLayout = (n: number, from: ArrayLike<number>, to: ArrayLike<number>, size?: ArrayLike<number>): LayeredLayout => {
+  const sizes = size ?? new Uint8Array(n).fill(1)
   const m = from.length
   const out: number[][] = Array.from({ length: n }, () => [])
   const into: number[][] = Array.from({ length: n }, () => [])
@@ -46,12 +48,12 @@ export const layeredLayout = (n: number, from: ArrayLike<number>, to: ArrayLike<
   for (let sweep = 0; sweep < SWEEPS; sweep++)
     for (let step = 0; step < layers; step++) {
       const nodes = members[sweep % 2 === 0 ? step : layers - 1 - step]!
-      settleRows(nodes, row, sweep % 2 === 0 ? into : out)
+      settleRows(nodes, row, sizes, sweep % 2 === 0 ? into : out)
     }
   let [least, most] = [Infinity, -Infinity]
-  for (let i = 0; i < n; i++) [least, most] = [Math.min(least, row[i]!), Math.max(most, row[i]!)]
-  for (let i = 0; i < n; i++) row[i]! -= least
-  return { layer, row, layers, height: n === 0 ? 0 : most - least + 1 }
+  for (let i = 0; i < n; i++) [least, most] = [Math.min(least, row[i]! - sizes[i]! / 2), Math.max(most, row[i]! + sizes[i]! / 2)]
+  for (let i = 0; i < n; i++) row[i]! -= least + 0.5
+  return { layer, row, layers, height: n === 0 ? 0 : most - least }
 }
 
 const mean = (nodes: readonly number[], row: Float64Array): number | null => {
@@ -84,22 +86,25 @@ const ranks = (n: number, out: readonly (readonly number[])[], into: readonly (r
   return layer
 }
 
-/** Pulls the nodes of a layer level with their neighbours, keeping their order and a distance of 1. Runs that push each other share the shift. */
-const settleRows = (nodes: readonly number[], row: Float64Array, neighbours: readonly (readonly number[])[]): void => {
+/** Pulls the nodes of a layer level with their neighbours, keeping their order and their room. Runs that push each other share the shift. */
+const settleRows = (nodes: readonly number[], row: Float64Array, sizes: ArrayLike<number>, neighbours: readonly (readonly number[])[]): void => {
   interface Block {
     first: number
     count: number
     sum: number
   }
+  /** Where each node stands if all of the layer are as close as they may be. */
+  const close = new Float64Array(nodes.length)
+  for (let k = 1; k < nodes.length; k++) close[k] = close[k - 1]! + (sizes[nodes[k - 1]!]! + sizes[nodes[k]!]!) / 2
   const blocks: Block[] = []
   for (const [k, i] of nodes.entries()) {
-    // Each node wishes for a place for the head of its block.
-    let block: Block = { first: k, count: 1, sum: (mean(neighbours[i]!, row) ?? row[i]!) }
-    for (let last = blocks.at(-1); last && last.sum / last.count + last.count > block.sum / block.count; last = blocks.at(-1)) {
+    // Each node wishes for a place for the first of the layer, as if all were close; a block shares one.
+    let block: Block = { first: k, count: 1, sum: (mean(neighbours[i]!, row) ?? row[i]!) - close[k]! }
+    for (let last = blocks.at(-1); last && last.sum / last.count > block.sum / block.count; last = blocks.at(-1)) {
       blocks.pop()
-      block = { first: last.first, count: last.count + block.count, sum: last.sum + block.sum - last.count * block.count }
+      block = { first: last.first, count: last.count + block.count, sum: last.sum + block.sum }
     }
     blocks.push(block)
   }
-  for (const { first, count, sum } of blocks) for (let k = 0; k < count; k++) row[nodes[first + k]!] = sum / count + k
+  for (const { first, count, sum } of blocks) for (let k = first; k < first + count; k++) row[nodes[k]!] = sum / count + close[k]!
 }

@@ -12,6 +12,8 @@ export const LIST_KEYS = {
   baselines: (item: { id: string }) => item.id,
   scenarios: (item: { id: string }) => item.id,
   reviews: (item: { id: string }) => item.id,
+  views: (item: { id: string }) => item.id,
+  events: (item: { id: string }) => item.id,
   assignments: (item: { activity: string; resource: string }) => `${item.activity}|${item.resource}`,
   acceptances: (item: { check: string; fingerprint: string }) => `${item.check}|${item.fingerprint}`,
 } as const

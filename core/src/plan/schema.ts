@@ -249,6 +249,28 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       )
       .default([]),
     periods: z.array(anything).default([]),
+    /** How the list is shown, kept for all who open the plan. */
+    views: z
+      .array(
+        z.looseObject({
+          id,
+          name: text.default(''),
+          columns: z.array(text).max(200).default([]),
+          /** Widths that differ from the columns' own, in pixels. */
+          widths: z.record(z.string(), z.number().min(20).max(4000)).default({}),
+          sort: z.array(z.looseObject({ column: text, descending: z.boolean().default(false) })).max(20).default([]),
+          across: z.boolean().default(false),
+          groupBy: text.default(''),
+          conditions: z.array(z.looseObject({ field: text, test: text, value: text.default('') })).max(100).default([]),
+        }),
+      )
+      .max(500)
+      .default([]),
+    /** Events of the activity-on-arrow drawing whose number is kept; known again by what ends and begins there. */
+    events: z
+      .array(z.looseObject({ id, number: z.int().min(1).max(1_000_000), name: text.default(''), ends: z.array(id).default([]), begins: z.array(id).default([]) }))
+      .max(20_000)
+      .default([]),
   })
 }
 
@@ -282,6 +304,8 @@ export type Risk = Held['risks'][number]
 export type Scenario = Held['scenarios'][number]
 export type Acceptance = Held['acceptances'][number]
 export type KeptReview = Held['reviews'][number]
+export type KeptView = Held['views'][number]
+export type KeptEvent = Held['events'][number]
 export type Project = Except<Held['project'], 'calendar'> & { calendar: string }
 /** The plan document: the one model of everything. Treated as immutable; edited through changes only. */
 export type Plan = Except<Held, 'activities' | 'links' | 'project'> & {

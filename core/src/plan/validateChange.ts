@@ -11,7 +11,7 @@ const OWN_FIELDS = new Set([
 ])
 const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
 /** Lists that nothing else refers to. */
-const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews'])
+const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews', 'views', 'events'])
 
 /** Facts of the project that no rule looks at, beside the declared ends, which must exist. */
 const OWN_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'requiredFinish', 'criticalFloat', 'nearCriticalFloat', 'outOfSequence', 'review'])

@@ -17,7 +17,7 @@ export const validatePlan = (plan: Plan): PlanIssue[] => {
   const groups = indexById(plan.groups, 'groups', issues)
   const activities = indexById(plan.activities, 'activities', issues)
   indexById(plan.links, 'links', issues)
-  for (const list of ['resources', 'risks', 'baselines', 'scenarios', 'reviews'] as const) indexById<{ id: string }>(plan[list], list, issues)
+  for (const list of ['resources', 'risks', 'baselines', 'scenarios', 'reviews', 'views', 'events'] as const) indexById<{ id: string }>(plan[list], list, issues)
 
   checkCalendars(plan, calendars, issues)
   checkParents(plan.groups, groups, 'groups', 'group', issues)

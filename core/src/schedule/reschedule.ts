@@ -44,7 +44,7 @@ const PASSIVE_FIELDS = new Set(['code', 'name', 'confirmed', 'group', 'aim', 'es
 const ACTIVE_FIELDS = new Set(['duration', 'constraints', 'place', 'progress'])
 const LINK_FIELDS = new Set(['lag', 'type', 'nature', 'reason', 'ofGroup'])
 const PASSIVE_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'nearCriticalFloat', 'review'])
-const PASSIVE_LISTS = new Set(['groups', 'resources', 'assignments', 'risks', 'baselines', 'acceptances', 'scenarios', 'reviews'])
+const PASSIVE_LISTS = new Set(['groups', 'resources', 'assignments', 'risks', 'baselines', 'acceptances', 'scenarios', 'reviews', 'views', 'events'])
 
 /** Which activities and links a change touches. @returns false where its reach is not known to be local */
 const collectTouched = (change: Change, touched: Touched): boolean => {

@@ -31,7 +31,7 @@ export const describeChange = (before: Plan, change: Change): string => {
 
 const flat = (change: Change): Change[] => (change.kind === 'all' ? change.changes.flatMap(flat) : [change])
 
-const SINGULAR: Partial<Record<ListName, string>> = { activities: 'activity', calendars: 'calendar', groups: 'group', resources: 'resource', risks: 'risk', assignments: 'assignment', scenarios: 'scenario' }
+const SINGULAR: Partial<Record<ListName, string>> = { activities: 'activity', calendars: 'calendar', groups: 'group', resources: 'resource', risks: 'risk', assignments: 'assignment', scenarios: 'scenario', views: 'view', events: 'event' }
 
 /** Several changes as one: what happened to how many of what, by name where it is one. */
 const describeAll = (plan: Plan, changes: readonly Change[]): string => {

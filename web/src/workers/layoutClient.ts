@@ -1,25 +1,33 @@
 import type { LayeredLayout } from '@geodrome/core'
-import type { LayoutReply, LayoutRequest } from './layout.worker.ts'
+import type { ArrowsDrawn, ArrowsRequest, LayersRequest, LayoutReply } from './layout.worker.ts'
 import LayoutWorker from './layout.worker.ts?worker'
 
 /** Lays graphs out beside the page; an answer to an older question than the last one is dropped. */
 export class LayoutClient {
   private readonly worker = new LayoutWorker()
   private asked = 0
-  private waiting: ((layout: LayeredLayout | null) => void) | null = null
+  private waiting: ((reply: LayoutReply | null) => void) | null = null
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<LayoutReply>) => {
       if (data.id !== this.asked) return
-      this.waiting?.(data.layout)
+      this.waiting?.(data)
       this.waiting = null
     }
   }
   /** @returns null where a newer question came in between */
-  layout(n: number, edges: readonly (readonly [number, number])[]): Promise<LayeredLayout | null> {
+  async layout(n: number, edges: readonly (readonly [number, number])[]): Promise<LayeredLayout | null> {
+    const reply = await this.ask({ kind: 'layers', n, from: Int32Array.from(edges, ([from]) => from), to: Int32Array.from(edges, ([, to]) => to) })
+    return reply?.layers ?? null
+  }
+  /** @returns null where a newer question came in between */
+  async arrows(network: Omit<ArrowsRequest, 'id' | 'kind'>): Promise<ArrowsDrawn | null> {
+    const reply = await this.ask({ kind: 'arrows', ...network })
+    return reply?.arrows ?? null
+  }
+  private ask(question: Omit<LayersRequest, 'id'> | Omit<ArrowsRequest, 'id'>): Promise<LayoutReply | null> {
     this.waiting?.(null)
-    const request: LayoutRequest = { id: ++this.asked, n, from: Int32Array.from(edges, ([from]) => from), to: Int32Array.from(edges, ([, to]) => to) }
-    this.worker.postMessage(request)
+    this.worker.postMessage({ ...question, id: ++this.asked })
     return new Promise((resolve) => (this.waiting = resolve))
   }
   stop(): void {

@@ -2,26 +2,27 @@
 import '@vue-flow/core/dist/style.css'
 import { useVueFlow, VueFlow, type Edge, type EdgeMouseEvent, type Node } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { arrowMap, counted, durationWords, lagPhrase, lagCalendarOf, shortDay, shortDurationWords, type LayeredLayout } from '@geodrome/core'
+import { arrowMap, counted, durationWords, EVENT_RADIUS, lagCalendarOf, lagPhrase, PART, shortDay, shortDurationWords, wayPath, type ArrowLayout } from '@geodrome/core'
 import { nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { LayoutClient } from '../../workers/layoutClient.ts'
 import type { CellContext } from '../rows/columns.ts'
 import ArrowEdge from './ArrowEdge.vue'
+import { arrowRequest, arrowUnits, withIds } from './arrowNetwork.ts'
 import { arrowTimes } from './arrowTimes.ts'
 import { diagramSvg, download } from './diagramSvg.ts'
 import EventCircle from './EventCircle.vue'
+import type { MapNodeData } from './mapGraph.ts'
+import { useEventLabels } from './useEventLabels.ts'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
 const ui = useUiStore()
 const { fitView, setCenter, setViewport, getViewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('arrows')
 
-const STEP = 196
-const ROW = 128
-/** Beyond this a drawing by arrows cannot be read, and finding its dummies takes long: a filter or a group is drawn instead. */
+/** Beyond this a drawing by arrows cannot be read, and finding its dummies takes long: folded groups or a part are drawn instead. */
 const MOST = 300
-const shown = computed(() => props.context.plan.activities.flatMap((a, i) => (a.kind === 'hammock' || (props.keeps && !props.keeps(i)) ? [] : [a.id])))
-const isTooMany = computed(() => shown.value.length > MOST)
+const units = computed(() => arrowUnits(props.context.plan, ui.collapsed, props.keeps))
+const isTooMany = computed(() => units.value.length > MOST)
 /** Parts of a network that is too large, each a drawing that can be read. */
 const NEAREST = 100
 const parts = computed(() => {
@@ -33,139 +34,193 @@ const parts = computed(() => {
     ...(focus ? [{ label: `The ${NEAREST} nearest to ${focus.code}`, ids: nearestTo(plan.links, focus.id, NEAREST), reason: `nearest to ${focus.code}` }] : []),
   ]
 })
+const groupsOpen = computed(() => props.context.plan.groups.filter((g) => !ui.collapsed.has(g.id)).length)
+const foldAll = (): void => void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
+
 /** Only the shape of the network decides what is drawn; dates are put on it afterwards. */
-const shape = computed(() => `${shown.value.join(',')}/${props.context.plan.links.map((l) => `${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`)
+const shape = computed(() =>
+  isTooMany.value ? '' : `${units.value.map((u) => `${u.id}:${u.members.length}`).join(',')}/${props.context.plan.links.map((l) => `${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`,
+)
 const map = shallowRef(arrowMap([], []))
-const layout = shallowRef<LayeredLayout | null>(null)
+/** What `map` was drawn of. */
+const drawnUnits = shallowRef<readonly MapNodeData[]>([])
+const layout = shallowRef<ArrowLayout | null>(null)
+const leftOut = ref(0)
 const client = new LayoutClient()
 onBeforeUnmount(() => client.stop())
 watch(
   shape,
   async () => {
-    const made = isTooMany.value ? arrowMap([], []) : arrowMap(shown.value, props.context.plan.links)
-    const found = await client.layout(made.events.length, made.arrows.map((a) => [a.from, a.to] as const))
+    const { plan } = props.context
+    const [asked, { request, links }] = [units.value, arrowRequest(plan, isTooMany.value ? [] : units.value)]
+    const found = await client.arrows(request)
     if (!found) return
-    map.value = made
-    layout.value = found
+    labelled.leave()
+    drawnUnits.value = asked
+    map.value = withIds(plan, asked, links, found.map)
+    layout.value = found.layout
+    leftOut.value = found.leftOut
   },
   { immediate: true },
 )
+const labelled = useEventLabels(map)
+const { labels, draft } = labelled
+
 const fit = (): void => void fitView({ padding: 0.1, maxZoom: 1 })
 /** What fits is shown whole; of more, the beginning is shown large enough to be read. */
 const begin = (): void => {
   if (!layout.value || map.value.events.length === 0) return
-  const { layers, height } = layout.value
+  const { width, height, events } = layout.value
   const { width: w, height: h } = dimensions.value
-  if (Math.min(w / (layers * STEP), h / (height * ROW)) > 0.55) return fit()
-  const { x, y } = place(0)
-  void setViewport({ x: 40 - x * 0.8, y: h / 2 - y * 0.8, zoom: 0.8 })
+  if (Math.min(w / width, (h - 80) / height) > 0.55) return fit()
+  const [x, y] = events[0]!
+  void setViewport({ x: 40 - (x - EVENT_RADIUS) * 0.8, y: h / 2 - y * 0.8, zoom: 0.8 })
 }
 const isReady = ref(false)
 onPaneReady(() => (isReady.value = true))
-/** Nothing can be shown before both the pane and a layout are there; each new shape is shown from its beginning. */
+/** Nothing can be shown before both the pane and a layout are there; each new shape is shown from its beginning, unless it is an edit of what is seen. */
+let seen = 0
 watch([isReady, layout, () => dimensions.value.width > 0], async ([ready, found, isSized]) => {
   if (!ready || !found || !isSized) return
+  const isEdit = seen > 0 && Math.abs(drawnUnits.value.length - seen) <= 1
+  seen = drawnUnits.value.length
   await nextTick()
-  begin()
+  if (!isEdit) begin()
 })
-const times = computed(() => arrowTimes(map.value, props.context))
+const times = computed(() => arrowTimes(map.value, drawnUnits.value, props.context))
+const unitOf = computed(() => new Map(drawnUnits.value.map((unit) => [unit.id, unit])))
 const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
-const isFaded = (id: string): boolean => lit.value !== null && !lit.value.up.has(id) && !lit.value.down.has(id)
-const place = (e: number): { x: number; y: number } => ({ x: layout.value!.layer[e]! * STEP, y: layout.value!.row[e]! * ROW })
-const nameOf = (id: string): string => props.context.activity(id)?.code ?? id
+const isFaded = (id: string): boolean => {
+  if (lit.value === null) return false
+  const members = unitOf.value.get(id)?.members.map((i) => props.context.plan.activities[i]?.id ?? '') ?? [id]
+  return !members.some((member) => lit.value!.up.has(member) || lit.value!.down.has(member))
+}
+const nameOf = (id: string): string => (unitOf.value.get(id)?.kind === 'group' ? props.context.plan.groups.find((g) => g.id === id)?.code : props.context.activity(id)?.code) ?? id
+
+/** Brings a place into view; one that is seen stays where it is. */
+const showAt = (x: number, y: number): void => {
+  const { x: dx, y: dy, zoom } = getViewport()
+  const isSeen = x * zoom + dx > 0 && y * zoom + dy > 0 && x * zoom + dx < dimensions.value.width && y * zoom + dy < dimensions.value.height
+  if (!isSeen) void setCenter(x, y, { zoom: Math.max(zoom, 0.6), duration: 200 })
+}
 
 const nodes = computed((): Node[] => {
   if (!layout.value) return []
   const lengths = props.context.calendars.projectLengths
   return map.value.events.map((event, e): Node => {
     const { earliest, latest, slack } = times.value[e]!
+    const { number, name } = labels.value[e]!
+    const [x, y] = layout.value!.events[e]!
     const around = [...event.ends, ...event.begins]
     return {
       id: String(e),
       type: 'event',
-      position: place(e),
+      position: { x: x - EVENT_RADIUS, y: y - EVENT_RADIUS },
       draggable: false,
       connectable: false,
-      width: 40,
-      height: 40,
+      focusable: false,
+      width: 2 * EVENT_RADIUS,
+      height: 2 * EVENT_RADIUS,
       data: {
-        number: event.number,
+        number,
+        name,
         early: shortDay(earliest, event.ends.length > 0 ? 'finish' : 'start'),
         late: shortDay(latest, event.begins.length > 0 ? 'start' : 'finish'),
         slack: slack === 0 ? '' : shortDurationWords(slack, lengths),
         critical: slack <= props.context.plan.project.criticalFloat,
         faded: lit.value !== null && around.every(isFaded),
-        title: `Event ${event.number}: reached by ${shortDay(earliest, 'finish')}, at the latest ${shortDay(latest, 'finish')}; slack ${durationWords(slack, lengths)}. Ends ${event.ends.map(nameOf).join(', ') || 'nothing'}, begins ${event.begins.map(nameOf).join(', ') || 'nothing'}.`,
+        chosen: labelled.chosen.value === e,
+        pick: () => labelled.choose(e),
+        show: () => showAt(x, y),
+        title: `Event ${number}${name ? ` ${name}` : ''}: reached by ${shortDay(earliest, 'finish')}, at the latest ${shortDay(latest, 'finish')}; slack ${durationWords(slack, lengths)}. Ends ${event.ends.map(nameOf).join(', ') || 'nothing'}, begins ${event.begins.map(nameOf).join(', ') || 'nothing'}.`,
       },
     }
   })
 })
-const words = computed(() => {
+interface ArrowWords {
+  readonly code: string
+  readonly name: string
+  readonly below: string
+  readonly strong: boolean
+}
+const NO_WORDS: ArrowWords = { code: '', name: '', below: '', strong: false }
+/** As much of a name as stands on an arrow beside its code. */
+const LETTERS = 25
+const shortened = (name: string, code: string): string => (name.length + code.length > LETTERS ? `${name.slice(0, LETTERS - code.length - 1).trimEnd()}…` : name)
+const words = computed((): ArrowWords[] => {
   const { plan, calendars, view } = props.context
-  const index = new Map(plan.activities.map((a, i) => [a.id, i]))
   const linkOf = new Map(plan.links.map((l) => [l.id, l]))
   return map.value.arrows.map((arrow) => {
     if (arrow.kind === 'work') {
-      const i = index.get(arrow.activity!)
-      const activity = i === undefined ? undefined : plan.activities[i]
-      if (i === undefined || !activity) return { code: '', name: '', below: '', strong: false }
-      const name = activity.name.length > 18 ? `${activity.name.slice(0, 17)}…` : activity.name
-      return { code: activity.code, name, below: activity.kind === 'milestone' ? 'milestone' : shortDurationWords(activity.duration, calendars.lengthsOf(activity)), strong: view.onLongestPath[i] === 1 }
+      const unit = unitOf.value.get(arrow.activity!)
+      if (!unit) return NO_WORDS
+      const strong = unit.members.some((i) => view.onLongestPath[i] === 1)
+      if (unit.kind === 'group') {
+        const group = plan.groups.find((g) => g.id === unit.id)
+        const code = group?.code ?? ''
+        return { code, name: shortened(group?.name ?? '', code), below: counted(unit.members.length, 'activity'), strong }
+      }
+      const activity = plan.activities[unit.members[0]!]
+      if (!activity) return NO_WORDS
+      return { code: activity.code, name: shortened(activity.name, activity.code), below: activity.kind === 'milestone' ? 'milestone' : shortDurationWords(activity.duration, calendars.lengthsOf(activity)), strong }
     }
+    if (arrow.link?.startsWith(PART)) return { ...NO_WORDS, name: 'part of it' }
     const link = arrow.link === null ? undefined : linkOf.get(arrow.link)
-    if (!link) return { code: '', name: '', below: '', strong: false }
+    if (!link) return NO_WORDS
     const lengths = calendars.lengths(lagCalendarOf(plan.project, link, props.context.activity(link.from), props.context.activity(link.to)))
     return { code: link.type, name: '', below: lagPhrase(link.lag, lengths).replace(/^, /, ''), strong: false }
   })
 })
 const edges = computed((): Edge[] => {
   if (!layout.value) return []
-  const pairs = new Map<string, number>()
-  return map.value.arrows.map((arrow, k): Edge => {
-    const key = `${arrow.from}|${arrow.to}`
-    const nth = pairs.get(key) ?? 0
-    pairs.set(key, nth + 1)
-    const isLong = layout.value!.layer[arrow.to]! - layout.value!.layer[arrow.from]! > 1
-    return {
-      id: `${arrow.activity ?? arrow.link ?? key}:${k}`,
-      source: String(arrow.from),
-      target: String(arrow.to),
-      sourceHandle: 'out',
-      targetHandle: 'in',
-      type: 'arrow',
-      focusable: false,
-      data: { kind: arrow.kind, ...words.value[k]!, bow: nth * 44 + (isLong ? 26 : 0), faded: arrow.activity !== null ? isFaded(arrow.activity) : lit.value !== null },
-    }
-  })
+  return map.value.arrows.map((arrow, k): Edge => ({
+    id: `${arrow.activity ?? arrow.link ?? 'dummy'}:${k}`,
+    source: String(arrow.from),
+    target: String(arrow.to),
+    sourceHandle: 'out',
+    targetHandle: 'in',
+    type: 'arrow',
+    focusable: false,
+    data: {
+      kind: arrow.kind,
+      path: wayPath(layout.value!.ways[k]!),
+      at: layout.value!.shafts[k]!,
+      ...words.value[k]!,
+      faded: arrow.activity !== null ? isFaded(arrow.activity) : lit.value !== null,
+      chosen: arrow.activity !== null && (arrow.activity === ui.focus || arrow.activity === ui.group),
+    },
+  }))
 })
-const pickEdge = ({ edge }: EdgeMouseEvent): void => {
+const pickEdge = ({ edge, event }: EdgeMouseEvent): void => {
   const arrow = map.value.arrows[Number(edge.id.split(':').at(-1))]!
-  if (arrow.activity !== null) ui.select(arrow.activity)
+  if (arrow.activity === null) return
+  if (unitOf.value.get(arrow.activity)?.kind !== 'group') return ui.select(arrow.activity)
+  // A second click opens what the first one chose.
+  if ('detail' in event && event.detail > 1) return ui.toggleGroup(arrow.activity)
+  ui.selection = []
+  ui.group = arrow.activity
 }
 watch(
   () => [ui.focus, ui.reveal] as const,
   ([focus]) => {
-    const arrow = map.value.arrows.find((a) => a.activity === focus)
-    if (!arrow || !layout.value) return
-    const [a, b] = [place(arrow.from), place(arrow.to)]
-    const { x: dx, y: dy, zoom } = getViewport()
-    const [x, y] = [(a.x + b.x) / 2, (a.y + b.y) / 2]
-    const isSeen = x * zoom + dx > 0 && y * zoom + dy > 0 && x * zoom + dx < dimensions.value.width && y * zoom + dy < dimensions.value.height
-    if (!isSeen) void setCenter(x, y, { zoom: Math.max(zoom, 0.6), duration: 200 })
+    const arrow = map.value.arrows.findIndex((a) => a.activity === focus || (a.activity !== null && focus !== null && unitOf.value.get(a.activity)?.members.some((i) => props.context.plan.activities[i]?.id === focus)))
+    const at = layout.value?.shafts[arrow]
+    if (!at) return
+    showAt(...at)
   },
 )
 const dummies = computed(() => map.value.arrows.filter((a) => a.kind === 'dummy').length)
 const exportSvg = (): void => {
   if (!layout.value) return
-  const boxes = map.value.events.map((event, e) => {
-    const { early, late, slack } = nodes.value[e]!.data as { early: string; late: string; slack: string }
-    return { ...place(e), width: 40, height: 40, strong: (nodes.value[e]!.data as { critical: boolean }).critical, round: true, lines: [[String(event.number), ''], [`${early} · ${late}${slack ? ` · ${slack}` : ''}`, '']] as const }
+  const { events, ways, shafts } = layout.value
+  const boxes = nodes.value.map((node, e) => {
+    const { number, name, early, late, slack, critical } = node.data as { number: number; name: string; early: string; late: string; slack: string; critical: boolean }
+    const [x, y] = events[e]!
+    return { x: x - EVENT_RADIUS, y: y - EVENT_RADIUS, width: 2 * EVENT_RADIUS, height: 2 * EVENT_RADIUS, strong: critical, round: true, above: name, lines: [[String(number), ''], [`${early} · ${late}${slack ? ` · ${slack}` : ''}`, '']] as const }
   })
   const lines = map.value.arrows.map((arrow, k) => {
-    const [a, b] = [place(arrow.from), place(arrow.to)]
-    const [x1, y1, x2, y2] = [a.x + 41, a.y + 20, b.x - 3, b.y + 20]
     const w = words.value[k]!
-    return { path: `M${x1},${y1}L${x2},${y2}`, strong: w.strong, dash: arrow.kind === 'dummy' ? '6 4' : arrow.kind === 'wait' ? '2 4' : '', label: [`${w.code} ${w.name}`.trim(), w.below].filter(Boolean), at: [(x1 + x2) / 2, (y1 + y2) / 2] as const }
+    return { path: wayPath(ways[k]!), strong: w.strong, dash: arrow.kind === 'dummy' ? '6 4' : arrow.kind === 'wait' ? '2 4' : '', label: shafts[k] ? [`${w.code} ${w.name}`.trim(), w.below] : [], at: shafts[k] ?? ([0, 0] as const), gap: 21 }
   })
   const { code, name } = props.context.plan.project
   download(diagramSvg(boxes, lines, ui.tokens, `${name}: arrow map`), `${code || 'plan'}-arrow-map.svg`, 'image/svg+xml')
@@ -176,19 +231,28 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 
 <template>
   <div class="map" data-test="arrow-map">
-    <svg class="defs" aria-hidden="true"><defs><marker id="arrow-head" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="6" markerHeight="6" orient="auto-start-reverse"><path d="M0,0L10,5L0,10z" class="head" /></marker></defs></svg>
-    <VueFlow v-if="!isTooMany" id="arrows" :nodes="nodes" :edges="edges" :node-types="nodeTypes as never" :edge-types="edgeTypes as never" :min-zoom="0.08" :max-zoom="1.8" :nodes-draggable="false" :nodes-connectable="false" :delete-key-code="null" @edge-click="pickEdge" />
-    <p v-else class="empty">{{ counted(shown.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn: filter the list, find a group in it, select an activity, or take a part.
-      <span class="parts"><button v-for="part in parts" :key="part.label" class="chip" @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }">{{ part.label }}</button></span>
+    <svg class="defs" aria-hidden="true"><defs><marker id="arrow-head" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="9" markerHeight="9" markerUnits="userSpaceOnUse" orient="auto-start-reverse"><path d="M0,0L10,5L0,10z" class="head" /></marker></defs></svg>
+    <VueFlow v-if="!isTooMany" id="arrows" :nodes="nodes" :edges="edges" :node-types="nodeTypes as never" :edge-types="edgeTypes as never" :min-zoom="0.05" :max-zoom="1.8" :nodes-draggable="false" :nodes-connectable="false" :delete-key-code="null" @edge-click="pickEdge" @pane-click="labelled.leave" />
+    <p v-else class="empty">{{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn: fold groups, filter the list, find a group in it, select an activity, or take a part.
+      <span class="parts"><button v-if="context.plan.groups.length > 0 && groupsOpen > 0" class="chip" @click="foldAll">Fold all groups</button><button v-for="part in parts" :key="part.label" class="chip" @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }">{{ part.label }}</button></span>
     </p>
     <p v-if="!isTooMany" class="bar">
-      <span class="soft" role="status">{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy') }}</span>
+      <span class="soft" role="status">{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy') }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></span>
+      <button v-if="context.plan.groups.length > 0" class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
       <button class="chip" aria-label="Zoom the Arrow map out" @click="zoomOut()">⊖</button>
       <button class="chip" @click="fit">Fit</button>
       <button class="chip" aria-label="Zoom the Arrow map in" @click="zoomIn()">⊕</button>
       <button class="chip" @click="exportSvg">Save as SVG</button>
     </p>
-    <p class="help soft">Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag. Under an event: earliest, latest, slack.</p>
+    <form v-if="labelled.chosen.value !== null && !isTooMany" class="event-form" aria-label="The event" @submit.prevent="labelled.keep" @keydown.esc="labelled.leave">
+      <label>Event <input v-model="draft.number" class="number" inputmode="numeric" aria-label="Number of the event" /></label>
+      <label>is called <input v-model="draft.name" class="name" maxlength="80" placeholder="Hull dry, tanks free" aria-label="Name of the event" /></label>
+      <button class="chip" type="submit">Keep</button>
+      <button class="noun" type="button" @click="labelled.renumber">Number all anew by tens</button>
+      <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
+      <span v-else class="soft">{{ labelled.isKept.value ? 'Its numbers are kept in the plan.' : 'With it, the numbers of all events drawn are kept in the plan.' }}</span>
+    </form>
+    <p class="help soft">Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag<template v-if="ui.collapsed.size > 0">, or part of a folded group</template>. Under an event: earliest, latest, slack.</p>
   </div>
 </template>
 
@@ -199,7 +263,12 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 .bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; z-index: 5; }
 .bar span { margin-right: auto; white-space: nowrap; background: color-mix(in srgb, var(--paper) 85%, transparent); border-radius: 6px; padding: 1px 6px; font-size: 12.5px; }
 .bar .chip { background: var(--raised); flex: none; }
+.event-form { position: absolute; left: 12px; right: 12px; bottom: 34px; display: flex; flex-wrap: wrap; gap: 6px 12px; align-items: center; padding: 8px 12px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 8px; z-index: 6; font-size: 13px; }
+.event-form input { border: 1.5px solid var(--line); border-radius: 6px; background: var(--paper); color: var(--ink); font: inherit; padding: 3px 8px; height: 28px; }
+.event-form input::placeholder { color: var(--soft-ink); opacity: 1; }
+.number { width: 76px; text-align: right; font-variant-numeric: tabular-nums; }
+.name { width: 220px; }
 .help { position: absolute; left: 12px; right: 12px; bottom: 6px; font-size: 12px; background: color-mix(in srgb, var(--paper) 85%, transparent); width: fit-content; padding: 1px 6px; border-radius: 6px; z-index: 5; }
 .empty { padding: 60px 24px; max-width: 520px; }
-.parts { display: flex; gap: 8px; margin-top: 12px; }
+.parts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
 </style>

@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { expect, it } from 'vitest'
-import { arrowMap, nextWork, parseJson, readPlan, schedule } from '@geodrome/core'
+import { arrowMap, foldedNetwork, nextWork, parseJson, readPlan, schedule } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
 import { cellContext } from '../rows/cellContext.ts'
+import { arrowRequest, arrowUnits, withIds } from './arrowNetwork.ts'
 import { arrowTimes } from './arrowTimes.ts'
 import { mapGraph } from './mapGraph.ts'
 
@@ -14,7 +15,7 @@ const context = cellContext(plan, view, useCalendars(() => plan).value!, false)
 
 it('an event is reached just when what begins there can begin, and must be by the first late start', () => {
   const map = arrowMap(plan.activities.map((a) => a.id), plan.links)
-  const times = arrowTimes(map, context)
+  const times = arrowTimes(map, arrowUnits(plan, new Set(), null), context)
   const at = (id: string): number => plan.activities.findIndex((a) => a.id === id)
   map.events.forEach((event, e) => {
     if (event.begins.length === 0) return
@@ -22,6 +23,19 @@ it('an event is reached just when what begins there can begin, and must be by th
     expect(times[e]!.latest).toBeLessThanOrEqual(Math.min(...event.begins.map((id) => view.lateStart[at(id)]!)))
     expect(times[e]!.slack).toBeGreaterThanOrEqual(0)
   })
+  expect(times.at(-1)!.earliest).toBe(made.projectFinish)
+})
+it('a folded group spans its activities, and what waits for part of it is reached when it is', () => {
+  const units = arrowUnits(plan, new Set(plan.groups.map((g) => g.id)), null)
+  const { request, links } = arrowRequest(plan, units)
+  const numbered = request.type.map((type, k) => ({ id: String(k), from: request.from[k]!, to: request.to[k]!, type, lag: request.lagged[k]! }))
+  const map = withIds(plan, units, links, arrowMap(units.map((_, u) => String(u)), foldedNetwork(plan.activities.length, request.unit, units.length, numbered)))
+  const times = arrowTimes(map, units, context)
+  for (const arrow of map.arrows.filter((a) => a.kind === 'work')) {
+    const members = units.find((u) => u.id === arrow.activity)!.members
+    expect(times[arrow.to]!.earliest).toBeGreaterThanOrEqual(Math.max(...members.map((i) => view.finish[i]!)))
+    expect(times[arrow.from]!.latest).toBeLessThanOrEqual(Math.min(...members.map((i) => view.lateStart[i]!)))
+  }
   expect(times.at(-1)!.earliest).toBe(made.projectFinish)
 })
 it('folded groups stand for what is in them; two that lead to each other make no loop', () => {
