@@ -46,7 +46,7 @@ test('paint Saturday with the mouse, name a shutdown on the year planner, read h
 test('a new calendar from a template for one activity; one in use cannot be removed', async ({ page, kiln }) => {
   await kiln.open('calendars')
   await page.getByRole('button', { name: 'New calendar' }).click()
-  await page.getByRole('button', { name: 'Seven days' }).click()
+  await page.getByRole('button', { name: 'Seven days' }).first().click()
   await expect(page.getByRole('heading', { level: 1, name: 'Seven days' })).toBeVisible()
   await kiln.stage('Network')
   await kiln.select('K40')
@@ -95,4 +95,50 @@ test('a calendar that lost its hours says so and is not kept', async ({ page, ki
   await effect.getByRole('button', { name: 'Drop the change' }).click()
   await expect(page.getByTestId('week-words')).toHaveValue('mon–fri 7–12 13–16; sat sun off')
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+})
+
+test('a calendar copied from another plan says when its origin has changed, and takes the change once its effect was seen', async ({ page, kiln, kittiwake }) => {
+  const name = `Slip works ${Date.now()}`
+  const change = (base: number, set: object) => page.request.post(`/api/plans/${kittiwake.id}/changes`, { data: { uid: `copy-${Date.now()}-${base}`, client: 'elsewhere', author: 'Yard office', base, change: set } })
+  await change(1, { kind: 'project', set: { name } })
+  const yard = (await kittiwake.onServer()).plan.calendars.find((c) => c.id === ('day' as never))! as unknown as { id: string; name: string; exceptions: object[] }
+
+  await kiln.open('calendars')
+  await page.getByRole('button', { name: 'New calendar' }).click()
+  await page.getByRole('heading', { name: `From ${name}` }).locator('xpath=following-sibling::button').filter({ hasText: yard.name }).first().click()
+  await expect(page.getByTestId('calendar-origin')).toContainText(`of ${name}, which says the same since`)
+  await page.getByRole('button', { name: 'Make it the project’s calendar' }).click()
+  const before = await kiln.finish.textContent()
+
+  await change(2, { kind: 'set', list: 'calendars', key: yard.id, set: { exceptions: [...yard.exceptions, { name: 'Slip closed', from: '2027-03-03', to: '2027-03-05', shifts: [] }] } })
+  await page.reload()
+  const note = page.getByTestId('calendar-origin')
+  await expect(note).toContainText('has changed since it was copied')
+  await expect(note).toContainText('Slip closed 3 Mar to 5 Mar 2027 added')
+  await note.getByRole('button', { name: 'See what taking it moves' }).click()
+  await expect(page.getByTestId('calendar-effect')).toContainText(`It finishes now on ${before}`)
+  await page.getByTestId('keep-calendar').click()
+  await expect(kiln.finish).not.toHaveText(before!)
+  await expect(note).toContainText('which says the same since')
+})
+
+test('winter hours as a season, its days typed in words', async ({ page, kiln }) => {
+  await kiln.open('calendars')
+  await page.getByRole('button', { name: 'Add a season' }).click()
+  await page.getByLabel('Name of the season').fill('Winter')
+  await page.getByLabel('Name of the season').press('Tab')
+  await page.getByLabel('from', { exact: true }).fill('1 nov')
+  await page.getByLabel('from', { exact: true }).press('Tab')
+  await page.getByLabel('to', { exact: true }).fill('soon')
+  await page.getByLabel('to', { exact: true }).press('Tab')
+  await expect(page.getByText('“soon” is not a date')).toBeVisible()
+  await page.getByLabel('to', { exact: true }).fill('31 mar')
+  await page.getByLabel('to', { exact: true }).press('Tab')
+  await expect(page.getByRole('button', { name: 'Winter, 1 Nov to 31 Mar' })).toBeVisible()
+  await page.getByTestId('week-words').fill('mon-fri 8-12')
+  await page.getByTestId('week-words').press('Enter')
+  await page.getByTestId('keep-calendar').click()
+  // Half the hours a day, over the whole of the rebuild.
+  await expect.poll(async () => (await kiln.onServer()).plan.calendars.find((c) => (c as unknown as { seasons: unknown[] }).seasons.length > 0)).toMatchObject({ seasons: [{ name: 'Winter', from: '11-01', to: '03-31', yearly: true }] })
+  await expect(kiln.finish).not.toHaveText('Thu 18 Mar 16:00')
 })

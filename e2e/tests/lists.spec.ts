@@ -1,4 +1,5 @@
 import ExcelJS from 'exceljs'
+import type { Page } from '@playwright/test'
 import { expect, test } from './plan.ts'
 
 const LIST = ['Activity ID,Activity name,Duration (days),Predecessors,Phase,Who', 'P10,Order drive belts,10,,Conveyor,Stores', 'P20,Strip old conveyor,3,,Conveyor,Fitters', 'P30,Repair frame,soon,P20,Conveyor,Fitters', 'P40,Fit new belts,4,"P10; P30SS+1d",Conveyor,Fitters', 'P50,Test run,1,P40FS+2 d,Conveyor,Operators', 'P60,Conveyor handed over,0,P50,,'].join('\n')
@@ -61,25 +62,33 @@ test('read a workbook: activities from one sheet, links from another; a week wit
   await expect(page.getByRole('row').filter({ hasText: '=SUM(A1:A9)' })).toBeVisible()
 })
 
-test('read a workbook with calendars whose heads say nothing: columns are said by hand, and known the next time', async ({ page }) => {
+test('read a workbook with calendars whose heads say nothing: columns are said by hand, and known the next time of the same sender', async ({ page, browser }) => {
   const book = new ExcelJS.Workbook()
+  const who = `Who ${Date.now()}`
   book.addWorksheet('Work').addRows([['Code', 'Name', 'Days', 'Calendar', 'After'], ['B10', 'Empty boiler', 1, '', ''], ['B20', 'Renew tubes', 2, 'Night crew', 'B10']])
-  book.addWorksheet('Crews').addRows([['Who', 'When', 'Free'], ['Night crew', 'mon-fri 22-6', '4 may 2027'], ['Day crew', 'whenever', '']])
-  const read = async (): Promise<void> => {
+  book.addWorksheet('Crews').addRows([[who, 'When', 'Free'], ['Night crew', 'mon-fri 22-6', '4 may 2027'], ['Day crew', 'whenever', '']])
+  const sender = `Boiler makers ${Date.now()}`
+  const read = async (page: Page): Promise<void> => {
     await page.goto('/list')
     await page.getByTestId('list-file').setInputFiles({ name: 'boiler.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
     await page.getByLabel('What sheet Crews is').selectOption('calendars')
+    await page.getByLabel('Sent by').fill(sender)
     await page.getByRole('button', { name: /^Crews/ }).click()
   }
-  await read()
+  await read(page)
   await expect(page.getByTestId('sheet-calendars')).toContainText('No calendar is understood yet')
-  await page.getByLabel('Calendar', { exact: true }).selectOption('Who')
+  await page.getByLabel('Calendar', { exact: true }).selectOption(who)
   await page.getByLabel('Hours', { exact: true }).selectOption('When')
   await page.getByLabel('Days off', { exact: true }).selectOption('Free')
   await expect(page.getByTestId('sheet-calendars').getByRole('listitem')).toHaveText([/^Night crew: mon–fri 22–6.*; 1 day or stretch off$/])
   await expect(page.locator('.others')).toContainText('Crews, row 3: “whenever” names no days')
 
-  await read()
+  // A colleague in another browser gets the next list of that sender.
+  const other = await (await browser.newContext()).newPage()
+  await read(other)
+  await expect(other.getByTestId('sheet-calendars')).toContainText('Night crew')
+  await other.context().close()
+  await read(page)
   await expect(page.getByTestId('sheet-calendars')).toContainText('Night crew')
   // The activities have been read again with the calendar they name, though another sheet is looked at.
   await expect(page.getByText('2 activities, 1 link, 2 calendars')).toBeVisible()

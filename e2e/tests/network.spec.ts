@@ -52,7 +52,7 @@ test('one value for many rows, and a value filled down', async ({ page, kiln }) 
   await expect.poll(() => Promise.all(['B20', 'B30'].map((code) => kiln.duration(code)))).toEqual([1920, 1920])
 })
 
-test('sort inside the groups, keep the view by name, and filter what is shown', async ({ page, kiln }) => {
+test('sort inside the groups, keep the view by name for all who open the plan, and filter what is shown', async ({ page, browser, kiln }) => {
   await kiln.open()
   await page.getByRole('button', { name: 'Duration, not sorted' }).click()
   expect(await order(kiln)).toEqual(['K', 'K10', 'K60', 'K30', 'K20', 'K50', 'K40', 'B', 'B30', 'B20', 'B10'])
@@ -70,8 +70,18 @@ test('sort inside the groups, keep the view by name, and filter what is shown', 
   await expect(page.getByText('“much” is not a duration')).toBeVisible()
   await page.reload()
   await page.getByRole('button', { name: /^Shortest/ }).click()
-  await page.getByRole('button', { name: 'Shortest' }).last().click()
+  await page.getByRole('button', { name: /^Shortest, in the plan/ }).click()
   await expect(page.getByText('9 of 9 shown')).toBeVisible()
+
+  // A colleague's browser knows nothing of this one: the view comes with the plan, and goes with it when it is forgotten.
+  const other = await (await browser.newContext()).newPage()
+  await other.goto(page.url())
+  await other.getByRole('button', { name: /^Plan/ }).click()
+  await other.getByRole('button', { name: 'Shortest, in the plan' }).click()
+  await expect(other.getByRole('row').first()).toContainText('K10')
+  await page.getByRole('button', { name: 'Forget “Shortest”, for all' }).click()
+  await expect(other.getByRole('button', { name: 'Shortest, in the plan' })).toHaveCount(0)
+  await other.context().close()
 })
 
 test('rearrange the outline by keys: into a group, up and down, a group around, and dissolved', async ({ page, kiln }) => {

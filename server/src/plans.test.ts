@@ -275,3 +275,22 @@ describe('the review', () => {
     expect(plan.reviews).toMatchObject([{ counts: { 'open-end': 2 }, open: [['open-end', 'k1 start']] }])
   })
 })
+
+describe('what plans share', () => {
+  it('calendars of every plan that is there, each with its plan, and nothing else of it', async () => {
+    const listed = (await call('GET', '/plans/calendars')).body as never as { planId: string; plan: string; calendars: { id: string }[] }[]
+    const { plan } = readPlan(parseJson(file))
+    expect(listed.find((l) => l.planId === id)).toEqual({ planId: id, plan: plan.project.name, calendars: plan.calendars })
+    await call('DELETE', `/plans/${id}`)
+    expect(((await call('GET', '/plans/calendars')).body as never as { planId: string }[]).some((l) => l.planId === id)).toBe(false)
+  })
+  it('how a sender’s columns are read: the latest word of each counts, and comes first', async () => {
+    const keep = (heads: string, sender: string, code: number) => call('PUT', '/sheet-mappings', { heads, sender, mapping: { code } })
+    expect((await keep('no|what', '', 0)).status).toBe(204)
+    await keep('no|what', 'Brandt', 1)
+    await keep('no|what', 'brandt', 2)
+    await keep('no|what', 'Brandt', 3)
+    expect((await call('GET', '/sheet-mappings')).body).toMatchObject([{ sender: 'Brandt', mapping: { code: 3 } }, { sender: '' }])
+    expect((await call('PUT', '/sheet-mappings', { heads: '', sender: '', mapping: {} })).status).toBe(400)
+  })
+})

@@ -8,6 +8,7 @@ import { migrator } from './db/migrate.ts'
 import { defineModels } from './db/models.ts'
 import { PlanRepository } from './db/planRepository.ts'
 import { loadDemo } from './demo.ts'
+import { SheetMappings } from './db/sheetMappings.ts'
 import { createApp } from './http/app.ts'
 import { PlanEvents } from './http/planEvents.ts'
 import { JobRunner } from './jobs/jobRunner.ts'
@@ -30,7 +31,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const jobs = new JobRepository(sequelize, models)
   const events = new PlanEvents(plans, log)
   const runner = new JobRunner(jobs, plans, log, (progress) => events.tellJob(progress))
-  const app = createApp({ plans, jobs, runner, events, log, webRoot: config.webRoot })
+  const app = createApp({ plans, jobs, mappings: new SheetMappings(models), runner, events, log, webRoot: config.webRoot })
   const server = createServer(app)
   await listen(server, config)
   const { port } = server.address() as AddressInfo

@@ -1,7 +1,9 @@
 import { expect, it } from 'vitest'
 import { schedule } from '../schedule/index.ts'
-import { formatInstant } from '../time/index.ts'
+import { formatInstant, instantOf, PlanCalendars } from '../time/index.ts'
+import { hoursDifferences } from '../words/index.ts'
 import { applyChange } from './applyChange.ts'
+import { copyOfCalendar, originNow, originOf, takeOrigin } from './calendarCopies.ts'
 import { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar } from './calendarEdits.ts'
 import type { Change } from './change.ts'
 import { keepingDays } from './edits.ts'
@@ -50,4 +52,33 @@ it('an activity on another calendar keeps its work, and can keep its days instea
   expect([after.duration, after.estimate!.high]).toEqual([5 * 600, 10 * 600])
   expect(keepingDays(plan, { kind: 'set', list: 'activities', key: 'a', set: { calendar: 'same' } })).toBeNull()
   expect(keepingDays(plan, { kind: 'set', list: 'activities', key: 'a', set: { name: 'x' } })).toBeNull()
+})
+
+it('a copy works on the same days as its origin with its parents, knows what changed there, and takes it beside its own', () => {
+  const file = (extra: object) =>
+    readPlan({
+      format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'crew' },
+      calendars: [
+        { id: 'yard', week: { mon: ['07:00-15:00'], tue: ['07:00-15:00'], wed: ['07:00-15:00'], thu: ['07:00-15:00'], fri: ['07:00-15:00'] }, exceptions: [{ name: 'Keel Day', from: '05-06', to: '05-06', yearly: true, shifts: [] }, { from: '2027-07-05', to: '2027-07-09', shifts: [] }] },
+        { id: 'crew', name: 'Crew', parent: 'yard', seasons: [{ from: '06-01', to: '08-31', yearly: true, week: { mon: ['06:00-14:00'] } }], exceptions: [{ from: '2027-07-07', to: '2027-07-07', shifts: ['07:00-12:00'] }], ...extra },
+      ],
+    }).plan.calendars
+  const before = file({})
+  const alone = readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'c' }, calendars: [{ id: 'c', ...copyOfCalendar({ planId: 'p1', plan: 'Yard works', calendars: before }, 'crew') }] }).plan.calendars
+  const [kin, copied] = [new PlanCalendars(before, 0).get('crew'), new PlanCalendars(alone, 0).get('c')]
+  for (let day = instantOf('2027-03-01', 'start'); day < instantOf('2028-03-01', 'start'); day += 720) expect(copied.countBefore(day) - copied.countBefore(day - 720), formatInstant(day)).toBe(kin.countBefore(day) - kin.countBefore(day - 720))
+
+  // The crew now begins earlier and has a day off more; the copy has one of its own.
+  const later = file({ week: { mon: ['06:00-14:00'] }, exceptions: [{ name: 'Regatta', from: '2027-06-11', to: '2027-06-11', shifts: [] }] })
+  const copy = { ...alone[0]!, exceptions: [...alone[0]!.exceptions, { name: 'Stock-taking', from: '2027-09-01', to: '2027-09-01', yearly: false, shifts: [] }] }
+  const origin = originOf(copy)!
+  expect(originNow(origin, [])).toBeNull()
+  const now = originNow(origin, [{ planId: 'p1', plan: 'Yard works', calendars: later }])!
+  expect(hoursDifferences(origin.taken, now)).toEqual(['hours mon–fri 7–15; sat sun off → mon 6–14; tue–sun off', 'Regatta 11 Jun 2027 added', 'extra work 7 Jul 2027 taken out'])
+  const { set, kept } = takeOrigin(copy, origin, now)
+  expect(kept).toEqual([])
+  expect((set.exceptions as { name?: string }[]).map((e) => e.name)).toEqual(['Keel Day', undefined, 'Stock-taking', 'Regatta'])
+  expect(set.week).toEqual(now.week)
+  expect(takeOrigin({ ...copy, week: { mon: ['09:00-12:00'] } }, origin, now)).toMatchObject({ kept: ['its own hours'] })
+  expect(hoursDifferences(originOf({ ...copy, ...set } as never)!.taken, now)).toEqual([])
 })

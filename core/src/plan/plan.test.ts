@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { schedule } from '../schedule/schedule.ts'
 import { randomPlan } from '../schedule/testing/randomPlans.ts'
-import { applyChange, factsOf, parseJson, PlanError, planFileJsonSchema, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Plan } from './index.ts'
+import { applyChange, bearsOnForecast, factsOf, isForecastPast, parseJson, PlanError, planFileJsonSchema, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Item, type Plan } from './index.ts'
 
 const demo = (name: string): string => readFileSync(new URL(`../../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
 const base = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'day' }, calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }] }
@@ -133,4 +133,19 @@ describe('a change', () => {
     expect(sharedFacts(duration('k2'), name)).toEqual([])
     expect(sharedFacts(duration('k2'), removeActivity(plan, 'k2'))).toEqual(['activities/k2/duration'])
   })
+})
+
+it('a forecast is past what bears on it: not past words, views, other scenarios, or what was taken back', () => {
+  const set = (list: 'activities' | 'views' | 'scenarios' | 'links', key: string, fields: Item): Change => ({ kind: 'set', list, key, set: fields })
+  expect(bearsOnForecast(set('activities', 'a', { name: 'Blast hull', owner: 'Mason' }), null)).toBe(false)
+  expect(bearsOnForecast(set('activities', 'a', { name: 'Blast hull', duration: 480 }), null)).toBe(true)
+  expect(bearsOnForecast({ kind: 'all', changes: [set('views', 'v', { name: 'x' }), set('links', 'l', { lag: 60 })] }, null)).toBe(true)
+  expect(bearsOnForecast(set('scenarios', 's', { changes: [] }), null)).toBe(false)
+  expect(bearsOnForecast(set('scenarios', 's', { changes: [] }), 's')).toBe(true)
+  expect(bearsOnForecast({ kind: 'project', set: { statusDate: '2027-04-01' } }, null)).toBe(true)
+  const longer = set('activities', 'a', { duration: 480 })
+  const back = set('activities', 'a', { duration: 240 })
+  expect(isForecastPast([{ uid: '1', undoes: null, change: longer }, { uid: '2', undoes: '1', change: back }], null)).toBe(false)
+  expect(isForecastPast([{ uid: '1', undoes: null, change: longer }, { uid: '2', undoes: '1', change: back }, { uid: '3', undoes: '2', change: longer }], null)).toBe(true)
+  expect(isForecastPast([{ uid: '2', undoes: '1', change: back }], null)).toBe(true)
 })

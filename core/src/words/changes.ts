@@ -16,10 +16,12 @@ export const describeChange = (before: Plan, change: Change): string => {
     case 'set':
       return describeSet(before, change.list, change.key, change.set)
     case 'add':
+      if (change.list === 'views') return `view ${nameOf(change.item)} kept`
       return change.list === 'links' ? `${linkWords(before, change.item as unknown as Link)}, linked` : `${nameOf(change.item)} added`
     case 'remove': {
       const item = find(before, change.list, change.key)
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
+      if (change.list === 'views' && item) return `view ${nameOf(item)} forgotten`
       return `${item ? nameOf(item) : change.key} removed`
     }
     case 'move':
@@ -49,6 +51,7 @@ const describeKind = (plan: Plan, of: readonly Change[]): string => {
   const first = of[0]!
   if (first.kind === 'project' || first.kind === 'all') return describeChange(plan, first)
   if (first.list === 'links') return `${of.length} ${{ add: 'linked', remove: 'unlinked', set: 'links changed', move: 'links moved' }[first.kind]}`
+  if (first.list === 'events') return `numbers of ${counted(of.length, 'event')} ${first.kind === 'remove' ? 'given up' : 'kept'}`
   const items = new Set(of.map((change) => (change.kind === 'add' ? String(change.item.id) : (change as { key: string }).key)))
   if (items.size === 1) return describeChange(plan, of.length === 1 ? first : { ...first, ...(first.kind === 'set' ? { set: Object.assign({}, ...of.map((c) => (c as { set: Item }).set)) } : {}) } as Change)
   const fields = new Set(of.flatMap((change) => (change.kind === 'set' ? Object.keys(change.set) : [])))
@@ -96,6 +99,8 @@ const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): stri
     return `${linkWords(plan, item as unknown as Link)} → ${linkWords(plan, next).replace(/^\S+ /, '')}`
   }
   if (list === 'scenarios' && 'changes' in set) return `scenario ${nameOf(item)} changed`
+  if (list === 'views') return `view ${nameOf(item)} changed`
+  if (list === 'events') return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`
   if (list !== 'activities') return `${nameOf(item)}, ${Object.keys(set).join(', ')} changed`
   const activity = item as unknown as Activity
   const lengths = lengthsOf(plan, calendarOf(plan.project, activity))

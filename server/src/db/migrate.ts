@@ -4,6 +4,7 @@ import * as plans from './migrations/20261125-0100-plans.ts'
 import * as planItems from './migrations/20261125-0101-plan-items.ts'
 import * as changes from './migrations/20261125-0102-changes.ts'
 import * as jobs from './migrations/20261125-0103-jobs.ts'
+import * as sheetMappings from './migrations/20261125-0104-sheet-mappings.ts'
 
 /** One reversible step: MariaDB commits each DDL statement, so a migration is a single one, safe to run again. */
 export type Migration = (sql: (statement: string) => Promise<unknown>) => Promise<unknown>
@@ -14,6 +15,7 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261125-0101-plan-items', planItems],
   ['20261125-0102-changes', changes],
   ['20261125-0103-jobs', jobs],
+  ['20261125-0104-sheet-mappings', sheetMappings],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

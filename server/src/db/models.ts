@@ -52,6 +52,16 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
   createdAt: Date
 }
 
+/** How the columns of a list were read, by its heads and who sent it. */
+export interface SheetMappingRow extends Model<InferAttributes<SheetMappingRow>, InferCreationAttributes<SheetMappingRow>> {
+  /** Digest of the heads. */
+  headsKey: string
+  sender: string
+  heads: string
+  body: string
+  at: Date
+}
+
 const text = DataTypes.TEXT('long')
 
 /** The models on one connection; several servers in one process each have their own. */
@@ -60,6 +70,7 @@ export interface Models {
   readonly items: ModelStatic<ItemRow>
   readonly changes: ModelStatic<ChangeRow>
   readonly jobs: ModelStatic<JobRow>
+  readonly sheetMappings: ModelStatic<SheetMappingRow>
 }
 
 export const defineModels = (sequelize: Sequelize): Models => ({
@@ -119,5 +130,16 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       createdAt: DataTypes.DATE(3),
     },
     { tableName: 'jobs' },
+  ),
+  sheetMappings: sequelize.define<SheetMappingRow>(
+    'sheet_mappings',
+    {
+      headsKey: { type: DataTypes.CHAR(64), primaryKey: true },
+      sender: { type: DataTypes.STRING(200), primaryKey: true },
+      heads: DataTypes.TEXT,
+      body: DataTypes.TEXT,
+      at: DataTypes.DATE(3),
+    },
+    { tableName: 'sheet_mappings' },
   ),
 })

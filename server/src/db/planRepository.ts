@@ -1,5 +1,5 @@
-import { Op, type Sequelize, type Transaction } from 'sequelize'
-import { applyChange, applyUnchecked, changeSchema, sharedFacts, type Change, type LoggedChange, type Plan, type PlanSummary } from '@geodrome/core'
+import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize'
+import { applyChange, applyUnchecked, changeSchema, sharedFacts, type CalendarsOfPlan, type Change, type LoggedChange, type Plan, type PlanSummary } from '@geodrome/core'
 import { ConflictError, NotFoundError } from '../errors.ts'
 import type { ChangeRow, Models } from './models.ts'
 import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
@@ -49,6 +49,21 @@ export class PlanRepository {
       order: [['changedAt', 'DESC']],
     })
     return rows.map(({ id, code, name, revision, changedAt }) => ({ id, code, name, revision, changedAt: changedAt.toISOString() }))
+  }
+
+  /** The calendars of every plan, without the rest of it. */
+  async calendars(): Promise<CalendarsOfPlan[]> {
+    const rows = await this.sequelize.query<{ id: string; name: string; code: string; body: string }>(
+      "SELECT p.id, p.name, p.code, i.body FROM plans p JOIN plan_items i ON i.plan_id = p.id WHERE i.list = 'calendars' AND p.removed_at IS NULL ORDER BY p.changed_at DESC, p.id, i.place",
+      { type: QueryTypes.SELECT },
+    )
+    const plans = new Map<string, CalendarsOfPlan>()
+    for (const { id, name, code, body } of rows) {
+      const known = plans.get(id) ?? { planId: id, plan: name || code, calendars: [] }
+      known.calendars.push(JSON.parse(body) as Plan['calendars'][number])
+      plans.set(id, known)
+    }
+    return [...plans.values()]
   }
 
   create(plan: Plan): Promise<string> {

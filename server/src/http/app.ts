@@ -7,6 +7,7 @@ import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
+import type { SheetMappings } from '../db/sheetMappings.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
 import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
@@ -18,6 +19,7 @@ import { runRoutes } from './runRoutes.ts'
 export interface AppParts {
   readonly plans: PlanRepository
   readonly jobs: JobRepository
+  readonly mappings: SheetMappings
   readonly runner: JobRunner
   readonly events: PlanEvents
   readonly log: Logger
@@ -35,7 +37,7 @@ const sameOrigin: RequestHandler = (request, response, next) => {
   next()
 }
 
-export const createApp = ({ plans, jobs, runner, events, log, webRoot }: AppParts): Express => {
+export const createApp = ({ plans, jobs, mappings, runner, events, log, webRoot }: AppParts): Express => {
   const app = express()
   app.disable('x-powered-by')
   app.use(pinoHttp({ logger: log, quietReqLogger: true, autoLogging: log.isLevelEnabled('debug') }))
@@ -67,7 +69,7 @@ export const createApp = ({ plans, jobs, runner, events, log, webRoot }: AppPart
   api.use('/plans', planRoutes(plans, events))
   api.use(runRoutes(plans, jobs, runner))
   api.use(reviewRoutes(plans))
-  api.use(fileRoutes())
+  api.use(fileRoutes(mappings))
   api.use((_request, response) => void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }))
   app.use('/api', api)
   if (webRoot !== null) {

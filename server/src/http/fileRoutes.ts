@@ -1,11 +1,24 @@
 import express, { Router } from 'express'
+import { z } from 'zod'
+import type { SheetMappings } from '../db/sheetMappings.ts'
 import { readWorkbook } from '../files/readWorkbook.ts'
 
-/** Files of other programs, turned into tables; nothing of them is stored. */
-export const fileRoutes = (): Router => {
+const sheetMapping = z.strictObject({
+  heads: z.string().min(1).max(10_000),
+  sender: z.string().max(200),
+  mapping: z.record(z.string().max(100), z.unknown()),
+})
+
+/** Files of other programs, turned into tables; of them only how their columns are read is kept. */
+export const fileRoutes = (mappings: SheetMappings): Router => {
   const router = Router()
   router.post('/tables', express.raw({ limit: '20mb', type: () => true }), async (request, response) => {
     response.json(await readWorkbook(new Uint8Array(request.body as Buffer)))
+  })
+  router.get('/sheet-mappings', async (_request, response) => void response.json(await mappings.latest()))
+  router.put('/sheet-mappings', express.json({ limit: '60kb' }), async (request, response) => {
+    await mappings.keep(sheetMapping.parse(request.body))
+    response.status(204).end()
   })
   return router
 }

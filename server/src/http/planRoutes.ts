@@ -36,6 +36,10 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
     response.status(201).json({ id, notes, warnings })
   })
 
+  router.get('/calendars', async (_request, response) => {
+    response.json(await plans.calendars())
+  })
+
   router.get('/:id', async (request, response) => {
     const { plan, revision } = await plans.get(request.params.id)
     response.json({ id: request.params.id, revision, plan, changes: await plans.latestChanges(request.params.id, 100) })

@@ -1,4 +1,4 @@
-import type { Change, LoggedChange, Plan, PlanIssue, PlanSummary } from '@geodrome/core'
+import type { CalendarsOfPlan, Change, LoggedChange, Plan, PlanIssue, PlanSummary } from '@geodrome/core'
 
 /** The server's answers, typed. Errors come as {@link ApiError}; an unreachable server as {@link OfflineError}. */
 
@@ -109,10 +109,21 @@ export interface Sheet {
   readonly rows: readonly (readonly string[])[]
 }
 
+/** How the columns of a list with these heads are read, and who sends such lists. */
+export interface SheetMapping {
+  readonly heads: string
+  readonly sender: string
+  readonly mapping: Readonly<Record<string, unknown>>
+}
+
 export const api = {
   /** @param file - a workbook (XLSX) */
   readWorkbook: (file: Blob) => call<Sheet[]>('/tables', { method: 'POST', body: file }),
   plans: () => call<PlanSummary[]>('/plans'),
+  /** The calendars of every plan. */
+  calendars: () => call<CalendarsOfPlan[]>('/plans/calendars'),
+  sheetMappings: () => call<SheetMapping[]>('/sheet-mappings'),
+  keepSheetMapping: (mapping: SheetMapping) => call<void>('/sheet-mappings', { method: 'PUT', body: JSON.stringify(mapping) }),
   /** @param file - the text of a plan file */
   importPlan: (file: string) => post<{ id: string; notes: PlanIssue[]; warnings: { message: string }[] }>('/plans', file),
   removePlan: (id: string) => call<void>(`/plans/${id}`, { method: 'DELETE' }),

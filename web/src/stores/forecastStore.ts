@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { isForecastPast } from '@geodrome/core'
 import { api, type JobProgress, type PartialResult, type Run, type RunInput, type RunResult } from '../api/client.ts'
 import { usePlanStore } from './planStore.ts'
 
@@ -18,7 +19,13 @@ export const useForecastStore = defineStore('forecast', () => {
   const latestOf = (scenario: string | null): Run | null => finished.value.find((run) => run.input.scenario === scenario) ?? null
   /** The latest run of what is in view, and whether the plan has changed since. */
   const latest = computed(() => latestOf(plans.scenarioId))
-  const isStale = (run: Run): boolean => run.result !== null && run.result.revision < plans.revision
+  /** Whether what was changed since a run, stored or waiting, could move its answer. Of changes so old that they are not here, it is taken to. */
+  const isStale = ({ result, input }: Run): boolean => {
+    if (result === null) return false
+    const first = plans.log[0]?.revision ?? plans.revision + 1
+    if (result.revision < first - 1) return true
+    return isForecastPast([...plans.log.filter((entry) => entry.revision > result.revision), ...plans.pending], input.scenario)
+  }
 
   const load = async (): Promise<void> => {
     if (plans.planId === null) return

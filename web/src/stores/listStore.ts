@@ -1,12 +1,21 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
+import { freshId, type KeptView } from '@geodrome/core'
 import { columnOf, type Column } from '../panes/rows/columns.ts'
 import { GIVEN_VIEWS, type RowView, type SortKey } from '../panes/rows/rowView.ts'
+import { usePlanStore } from './planStore.ts'
 
-/** How the list of activities is shown in this browser: the view in use and the views kept by name. */
+const viewOf = ({ name, columns, widths, sort, across, groupBy, conditions }: KeptView): RowView => ({ name, columns, widths, sort, across, groupBy, conditions })
+
+/**
+ * How the list of activities is shown: the view in use, and the views kept by name: in the plan for all who open it, or in this
+ * browser for oneself, in every plan.
+ */
 export const useListStore = defineStore('list', () => {
-  const kept = useLocalStorage<readonly RowView[]>('geodrome-views', [])
+  const plans = usePlanStore()
+  const own = useLocalStorage<readonly RowView[]>('geodrome-views', [])
+  const ofPlan = computed(() => (plans.viewPlan?.views ?? []).map(viewOf))
   const view = useLocalStorage<RowView>('geodrome-view', GIVEN_VIEWS[0]!, { mergeDefaults: true })
   const panelOpen = ref(false)
   const recodeOpen = ref(false)
@@ -17,7 +26,12 @@ export const useListStore = defineStore('list', () => {
   /** What the last deed on the list was refused for. */
   const problem = ref('')
 
-  const views = computed(() => [...GIVEN_VIEWS.filter((given) => !kept.value.some((k) => k.name === given.name)), ...kept.value])
+  /** All views by name, each from where it was kept nearest: the plan, then this browser, then those given. */
+  const views = computed(() => {
+    const isNamedIn = (lists: readonly (readonly RowView[])[], { name }: RowView): boolean => lists.some((list) => list.some((v) => v.name === name))
+    return [...GIVEN_VIEWS.filter((v) => !isNamedIn([own.value, ofPlan.value], v)), ...own.value.filter((v) => !isNamedIn([ofPlan.value], v)), ...ofPlan.value]
+  })
+  const placeOf = (name: string): 'plan' | 'own' | null => (ofPlan.value.some((v) => v.name === name) ? 'plan' : own.value.some((v) => v.name === name) ? 'own' : null)
   const columns = computed(() =>
     view.value.columns.flatMap((id): Column[] => {
       const column = columnOf(id)
@@ -32,11 +46,22 @@ export const useListStore = defineStore('list', () => {
     const found = views.value.find((v) => v.name === name)
     if (found) view.value = found
   }
-  const keep = (name: string): void => {
-    view.value = { ...view.value, name }
-    kept.value = [...kept.value.filter((v) => v.name !== name), view.value]
+  const keptIn = (name: string): KeptView | undefined => plans.plan?.views.find((v) => v.name === name)
+  /** Keeps the view in use by name. @throws PlanError if the plan refuses it */
+  const keep = (name: string, place: 'plan' | 'own'): void => {
+    const named = { ...view.value, name }
+    if (place === 'own') own.value = [...own.value.filter((v) => v.name !== name), named]
+    else {
+      const old = keptIn(name)
+      plans.editPlan(old ? { kind: 'set', list: 'views', key: old.id, set: { ...named } } : { kind: 'add', list: 'views', before: null, item: { id: freshId(plans.plan!.views, 'v', Math.random), ...named } })
+    }
+    view.value = named
   }
-  const forget = (name: string): void => void (kept.value = kept.value.filter((v) => v.name !== name))
+  const forget = (name: string): void => {
+    const old = keptIn(name)
+    if (old) plans.editPlan({ kind: 'remove', list: 'views', key: old.id })
+    else own.value = own.value.filter((v) => v.name !== name)
+  }
 
   /** Sorts by a column; again turns the order, a third time ends it. @param add - as a further key after those there are */
   const sortBy = (column: string, add: boolean): void => {
@@ -47,5 +72,5 @@ export const useListStore = defineStore('list', () => {
     else if (at < 0) set({ sort: [...view.value.sort, next!] })
     else set({ sort: next ? view.value.sort.with(at, next) : view.value.sort.toSpliced(at, 1) })
   }
-  return { view, views, kept, columns, isChanged, panelOpen, recodeOpen, groupMove, entryAsked, problem, set, use, keep, forget, sortBy }
+  return { view, views, placeOf, columns, isChanged, panelOpen, recodeOpen, groupMove, entryAsked, problem, set, use, keep, forget, sortBy }
 })

@@ -4,6 +4,7 @@ import type { Activity, Item } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { columnOf, type CellContext } from '../rows/columns.ts'
+import { vKept } from '../../composables/vKept.ts'
 
 /** The facts of an activity, typed and read as in the list, and those that the list has no column for. */
 const props = defineProps<{ activity: Activity; context: CellContext }>()
@@ -66,13 +67,13 @@ const setCost = (event: Event): void => {
       <datalist v-if="column.offers" :id="`offers-${column.id}`"><option v-for="offer in column.offers(context)" :key="offer" :value="offer" /></datalist>
       <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }">{{ read(column.id).ok ? (read(column.id) as { words: string }).words : (read(column.id) as { why: string }).why }}</small>
     </label>
-    <label><span>Fixed cost</span><input :value="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
+    <label><span>Fixed cost</span><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
     <label class="check"><input type="checkbox" :checked="activity.place === 'late'" @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })" /> as late as its free float allows</label>
     <template v-if="activity.kind === 'milestone'">
       <label class="check"><input type="checkbox" :checked="payment !== null" @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })" /> a payment is due with it</label>
-      <label v-if="payment"><span>Amount, {{ context.plan.project.currency }}</span><input :value="payment.amount ?? 0" inputmode="decimal" @change="setAmount" /></label>
+      <label v-if="payment"><span>Amount, {{ context.plan.project.currency }}</span><input v-kept="payment.amount ?? 0" inputmode="decimal" @change="setAmount" /></label>
       <label class="check"><input type="checkbox" :checked="decision !== null" @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })" /> somebody outside decides it</label>
-      <label v-if="decision"><span>Who decides</span><input :value="decision.by ?? ''" @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })" /></label>
+      <label v-if="decision"><span>Who decides</span><input v-kept="decision.by ?? ''" @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })" /></label>
     </template>
     <div class="checklist">
       <span>Checklist</span>

@@ -6,6 +6,7 @@ import { linkIndex } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import { vKept } from '../../composables/vKept.ts'
 
 const props = defineProps<{ activity: string; side: 'in' | 'out'; slack: ReadonlyMap<string, number> }>()
 const plans = usePlanStore()
@@ -121,7 +122,7 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
         <label>It is
           <select :value="link.nature" @change="setLink(link, { nature: ($event.target as HTMLSelectElement).value })"><option v-for="n in NATURES" :key="n">{{ n }}</option></select>
         </label>
-        <label>Because <input :value="link.reason" maxlength="2000" placeholder="why it is so" @change="setLink(link, { reason: ($event.target as HTMLInputElement).value })" /></label>
+        <label>Because <input v-kept="link.reason" maxlength="2000" placeholder="why it is so" @change="setLink(link, { reason: ($event.target as HTMLInputElement).value })" /></label>
         <span class="row"><button class="chip" @click="keep">Keep</button><button class="chip" @click="editing = null">Close</button></span>
       </span>
     </div>

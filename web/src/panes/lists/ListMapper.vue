@@ -1,33 +1,37 @@
 <script setup lang="ts">
-import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { counted, FIELD_WORDS, guessMapping, headsOf, readList, type Cells, type ListField, type ListMapping, type ListReading, type Plan } from '@geodrome/core'
+import { useSheetMappings } from '../../stores/sheetMappings.ts'
 
 const props = defineProps<{ cells: Cells; plan: Plan; group: string | null }>()
 const emit = defineEmits<{ reading: [reading: ListReading] }>()
 
-/** Mappings by the heads of the list: a sender's next list is read as the last one was. */
-const remembered = useLocalStorage<Record<string, ListMapping>>('geodrome-list-mappings', {})
+const mappings = useSheetMappings()
 const mapping = ref<ListMapping>(guessMapping(props.cells))
-const isRemembered = ref(false)
+/** Whose list was read in the way that this one is; null where it was looked at alone. */
+const rememberedOf = ref<string | null>(null)
 const badRows = ref<'leave-out' | 'without-cell'>('leave-out')
 
-watch(
-  () => props.cells,
-  (cells) => {
-    const guess = guessMapping(cells)
-    const known = remembered.value[headsOf(cells, guess)]
-    isRemembered.value = known !== undefined && known.fields.length === guess.fields.length
-    mapping.value = isRemembered.value ? known! : guess
-  },
-  { immediate: true },
-)
+/** Once a column was said by hand, nothing that comes in later is put over it. */
+let isSaid = false
+const recall = (): void => {
+  const guess = guessMapping(props.cells)
+  const known = mappings.of(headsOf(props.cells, guess))
+  const kept = known?.mapping as unknown as ListMapping | undefined
+  const fits = Array.isArray(kept?.fields) && kept.fields.length === guess.fields.length
+  rememberedOf.value = fits ? known!.sender : null
+  mapping.value = fits ? kept! : guess
+}
+watch(() => props.cells, () => { isSaid = false; recall() }, { immediate: true })
+watch(() => mappings.sender, recall)
+void mappings.load().then(() => { if (!isSaid) recall() })
 const reading = computed(() => readList(props.plan, props.cells, mapping.value, { group: props.group, badRows: badRows.value, random: Math.random }))
 watch(reading, (now) => emit('reading', now), { immediate: true })
 
 const set = (fields: Partial<ListMapping>): void => {
   mapping.value = { ...mapping.value, ...fields }
-  remembered.value = { ...remembered.value, [headsOf(props.cells, mapping.value)]: mapping.value }
+  isSaid = true
+  mappings.keep(headsOf(props.cells, mapping.value), { ...mapping.value })
 }
 /** A field belongs to one column, but for tags. */
 const setField = (column: number, field: ListField): void =>
@@ -53,7 +57,7 @@ const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
       <label>3/4/2027 is
         <select :value="mapping.dayFirst ? 'day' : 'month'" @change="set({ dayFirst: ($event.target as HTMLSelectElement).value === 'day' })"><option value="day">3 April</option><option value="month">4 March</option></select>
       </label>
-      <span v-if="isRemembered" class="soft">Columns as the last list with these heads was read.</span>
+      <span v-if="rememberedOf !== null" class="soft">Columns as the last list with these heads{{ rememberedOf ? ` from ${rememberedOf}` : '' }} was read.</span>
     </p>
     <div class="table scroll" tabindex="0" role="region" aria-label="Preview of the list">
       <table>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import { useAttempt } from '../../composables/useAttempt.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { COLUMNS, columnOf, type CellContext } from './columns.ts'
 import { FILTER_FIELDS, needsValue, type RowFilter } from './rowFilter.ts'
@@ -42,11 +43,12 @@ const setCondition = (at: number, fields: Partial<Condition>): void => {
   list.set({ conditions: list.view.conditions.with(at, next) })
 }
 const addCondition = (): void => list.set({ conditions: [...list.view.conditions, { field: 'state', test: 'critical', value: '' }] })
-const keep = (): void => {
-  if (name.value.trim() === '') return
-  list.keep(name.value.trim())
+const { problem, attempt } = useAttempt()
+const keep = (place: 'plan' | 'own'): void => {
+  if (name.value.trim() === '' || !attempt(() => list.keep(name.value.trim(), place))) return
   name.value = ''
 }
+const place = computed(() => list.placeOf(list.view.name))
 </script>
 
 <template>
@@ -57,13 +59,18 @@ const keep = (): void => {
     </header>
     <h3>Views</h3>
     <p class="row">
-      <button v-for="view in list.views" :key="view.name" class="chip" :aria-pressed="view.name === list.view.name" @click="list.use(view.name)">{{ view.name }}<template v-if="view.name === list.view.name && list.isChanged">, changed</template></button>
+      <button v-for="view in list.views" :key="view.name" class="chip" :aria-pressed="view.name === list.view.name" @click="list.use(view.name)">{{ view.name }}<template v-if="list.placeOf(view.name) === 'plan'">, in the plan</template><template v-if="view.name === list.view.name && list.isChanged">, changed</template></button>
     </p>
-    <form class="row" @submit.prevent="keep">
+    <form class="row" @submit.prevent="keep('plan')">
       <input v-model="name" aria-label="Name of the view" placeholder="Keep this view as …" maxlength="40" />
-      <button class="chip" type="submit" :disabled="name.trim() === ''">Keep</button>
-      <button v-if="list.kept.some((v) => v.name === list.view.name)" class="plain act" type="button" @click="list.forget(list.view.name)">Forget “{{ list.view.name }}”</button>
+      <button class="chip" type="submit" :disabled="name.trim() === ''" title="All who open this plan find it; it goes along in the plan file">Keep in the plan</button>
+      <button class="chip" type="button" :disabled="name.trim() === ''" title="In this browser, for every plan" @click="keep('own')">Keep for myself</button>
     </form>
+    <p v-if="place" class="row">
+      <button v-if="list.isChanged" class="plain act" @click="attempt(() => list.keep(list.view.name, place!))">Keep the change of “{{ list.view.name }}”</button>
+      <button class="plain act" @click="attempt(() => list.forget(list.view.name))">Forget “{{ list.view.name }}”{{ place === 'plan' ? ', for all' : '' }}</button>
+    </p>
+    <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
 
     <h3>Columns, in this order</h3>
     <ul class="picked">

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { daysWords, durationWords, readDate, readDuration, type Item, type Plan, type PlanCalendar } from '@geodrome/core'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
 import { weekLengths } from './weekLengths.ts'
+import { vKept } from '../../composables/vKept.ts'
 
 /** Everything of a calendar beside its hours: name, length of a day, what it inherits, rota, windows, named days. */
 const props = defineProps<{ plan: Plan; calendar: PlanCalendar; inherited: readonly { from: string; exceptions: readonly Exception[] }[] }>()
@@ -91,7 +92,7 @@ const keepWindows = (): void => {
 
 <template>
   <section class="facts">
-    <label>Name <input :value="calendar.name" maxlength="200" @change="emit('set', { name: ($event.target as HTMLInputElement).value.trim() })" /></label>
+    <label>Name <input v-kept="calendar.name" maxlength="200" @change="emit('set', { name: ($event.target as HTMLInputElement).value.trim() })" /></label>
     <div class="two">
       <label>A day counts as <input :value="lengthOf('dayMinutes')" data-test="day-length" @input="typed.dayMinutes = ($event.target as HTMLInputElement).value" @keydown.enter="keepLength('dayMinutes')" @blur="keepLength('dayMinutes')" /></label>
       <label>a week as <input :value="lengthOf('weekMinutes')" @input="typed.weekMinutes = ($event.target as HTMLInputElement).value" @keydown.enter="keepLength('weekMinutes')" @blur="keepLength('weekMinutes')" /></label>

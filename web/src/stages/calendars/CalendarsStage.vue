@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
-  CALENDAR_TEMPLATES, calendarOf, civilDate, counted, dayRules, durationWords, freshId, instantOf, instantWords, isMonthDay, PlanCalendars, removeCalendar, usesOfCalendar, weekWords, WEEKDAYS,
-  type Item, type PlanCalendar, type Week, type Weekday,
+  CALENDAR_TEMPLATES, calendarOf, civilDate, copyOfCalendar, counted, dayRules, daysWords, durationWords, freshId, instantOf, instantWords, PlanCalendars, readDate, removeCalendar, usesOfCalendar, weekWords, WEEKDAYS,
+  type CalendarsOfPlan, type Item, type PlanCalendar, type Week, type Weekday,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -13,9 +13,11 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import CalendarFacts from './CalendarFacts.vue'
 import CalendarMeeting from './CalendarMeeting.vue'
+import CalendarOriginNote from './CalendarOriginNote.vue'
 import { weekLengths } from './weekLengths.ts'
 import WeekPainter from './WeekPainter.vue'
 import YearPlanner from './YearPlanner.vue'
+import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const ui = useUiStore()
@@ -26,6 +28,8 @@ const { problem, attempt } = useAttempt()
 
 const calendars = computed(() => plans.plan!.calendars.map((c) => draft.of(c)))
 const chosen = computed(() => calendars.value.find((c) => c.id === route.query.calendar) ?? calendars.value.find((c) => c.id === plans.plan!.project.calendar) ?? calendars.value[0])
+/** The chosen one as it is in the plan, whatever is drafted for it. */
+const kept = computed(() => plans.plan!.calendars.find((c) => c.id === chosen.value?.id) ?? chosen.value)
 const choose = (id: string): void => void router.replace({ query: { calendar: id } })
 const set = (fields: Item): void => draft.set(chosen.value!.id, fields)
 
@@ -76,14 +80,25 @@ const addSeason = (): void => {
   set({ seasons: [...seasons, { name: 'Season', from: '05-01', to: '09-30', yearly: true, week: week.value }] })
   season.value = seasons.length
 }
-/** Dates of a season are checked as they are typed: MM-DD for every year, else with the year. */
+/** What is wrong with a season that is being written. */
+const seasonProblem = ref('')
+watch([season, () => chosen.value?.id], () => (seasonProblem.value = ''))
+/** A season's days are kept as MM-DD for every year, else with the year. */
 const setSeason = (fields: Item): void => {
   const { seasons } = chosen.value!
   const next = { ...seasons[season.value!]!, ...fields }
-  if (!next.yearly) for (const end of ['from', 'to'] as const) if (/^\d\d-\d\d$/.test(next[end])) next[end] = `${year.value}-${next[end]}`
-  const bad = [next.from, next.to].find((date) => !isMonthDay(date))
-  problem.value = bad !== undefined ? `“${bad}” is not a date; write MM-DD, or YYYY-MM-DD` : !next.yearly && next.to < next.from ? `the season ends on ${next.to}, before it begins on ${next.from}` : ''
-  if (problem.value === '') set({ seasons: seasons.with(season.value!, next) })
+  for (const end of ['from', 'to'] as const)
+    if (next.yearly) next[end] = next[end].slice(-5)
+    else if (/^\d\d-\d\d$/.test(next[end])) next[end] = `${year.value}-${next[end]}`
+  seasonProblem.value = !next.yearly && next.to < next.from ? `the season would end on ${daysWords(next.to, next.to)}, before it begins on ${daysWords(next.from, next.from)}` : ''
+  if (seasonProblem.value === '') set({ seasons: seasons.with(season.value!, next) })
+}
+/** A first or last day in words, or as MM-DD; in the year that is shown where none is said. */
+const setSeasonDay = (end: 'from' | 'to', text: string): void => {
+  const typed = text.trim()
+  const read = readDate(/^\d\d-\d\d$/.test(typed) ? `${year.value}-${typed}` : typed, instantOf(`${year.value}-07-01`, 'start'))
+  if (read.ok) setSeason({ [end]: read.date.slice(0, 10) })
+  else seasonProblem.value = read.why
 }
 const removeSeason = (): void => {
   set({ seasons: chosen.value!.seasons.toSpliced(season.value!, 1) })
@@ -129,20 +144,24 @@ const effectWords = computed(() => {
 })
 
 const isAdding = ref(false)
-const others = ref<readonly { plan: string; calendar: PlanCalendar }[] | null>(null)
+/** Calendars of all plans, this one too: to copy from, and to see whether the origin of a copy has changed. */
+const everywhere = shallowRef<readonly CalendarsOfPlan[] | null>(null)
+const problemThere = ref('')
+onMounted(async () => {
+  try {
+    everywhere.value = await api.calendars()
+  } catch (error) {
+    problemThere.value = (error as Error).message
+  }
+})
+const others = computed(() => everywhere.value?.filter((p) => p.planId !== plans.planId) ?? null)
 const add = (item: Item): void => {
   const id = freshId(plans.plan!.calendars, 'c', Math.random)
   if (!attempt(() => plans.edit({ kind: 'add', list: 'calendars', item: { ...item, id }, before: null }))) return
   isAdding.value = false
   choose(id)
 }
-const loadOthers = async (): Promise<void> => {
-  const list = (await api.plans()).filter((p) => p.id !== plans.planId)
-  const opened = await Promise.all(list.slice(0, 12).map((p) => api.open(p.id)))
-  others.value = opened.flatMap(({ plan }) => plan.calendars.map((calendar) => ({ plan: plan.project.name, calendar })))
-}
-/** A copy from another plan says where it is from; days off it inherited come along as its own. */
-const copy = ({ plan, calendar }: { plan: string; calendar: PlanCalendar }): void => add({ ...calendar, parent: null, origin: { plan, calendar: calendar.name } })
+const leaveOrigin = (origin: unknown): void => void attempt(() => plans.edit({ kind: 'set', list: 'calendars', key: chosen.value!.id, set: { origin } }))
 const remove = (): void => {
   const change = removeCalendar(plans.plan!, chosen.value!.id)
   if (typeof change === 'string') return void (problem.value = `${nameOf(chosen.value!.id)} stays: ${change}`)
@@ -172,9 +191,12 @@ const workingDays = computed(() => {
       <p class="new"><button class="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding">New calendar</button></p>
       <div v-if="isAdding" class="templates">
         <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">{{ t.name }}</button>
-        <button v-if="others === null" class="noun" @click="loadOthers">From another plan</button>
+        <p v-if="others === null" class="soft">{{ problemThere || 'Calendars of other plans are being fetched.' }}</p>
         <p v-else-if="others.length === 0" class="soft">No other plan has calendars.</p>
-        <button v-for="(o, k) in others ?? []" :key="k" class="chip" @click="copy(o)">{{ o.calendar.name || o.calendar.id }}, {{ o.plan }}</button>
+        <template v-for="from in others ?? []" :key="from.planId">
+          <h3>From {{ from.plan }}</h3>
+          <button v-for="c in from.calendars" :key="c.id" class="chip" @click="add(copyOfCalendar(from, c.id))">{{ c.name || c.id }}</button>
+        </template>
       </div>
     </nav>
     <section v-if="chosen" class="sheet scroll">
@@ -183,19 +205,20 @@ const workingDays = computed(() => {
         A day counts as {{ durationWords(chosen.dayMinutes, { dayMinutes: 1e9 }) }}, a week as {{ durationWords(chosen.weekMinutes, { dayMinutes: 1e9 }) }}.
         <template v-if="chosen.parent">Takes its days off from <button class="noun" @click="choose(chosen.parent!)">{{ nameOf(chosen.parent) }}</button>.</template>
         <template v-if="windowed.size > 0"> Works in {{ chosen.windows.length }} windows, listed one by one.</template>
-        <template v-if="chosen.origin"> Copied from {{ (chosen.origin as { plan: string }).plan }}.</template>
       </p>
+      <CalendarOriginNote :calendar="kept!" :plans="everywhere" :is-draft="draft.isOpen" @take="set" @leave="leaveOrigin" />
       <p class="seasons">
         <button class="chip" :aria-pressed="season === null" @click="season = null">Ordinary week</button>
-        <button v-for="(s, k) in chosen.seasons" :key="k" class="chip" :aria-pressed="season === k" @click="season = k">{{ s.name || 'Season' }}, {{ s.from }} to {{ s.to }}</button>
+        <button v-for="(s, k) in chosen.seasons" :key="k" class="chip" :aria-pressed="season === k" @click="season = k">{{ s.name || 'Season' }}, {{ daysWords(s.from, s.to) }}</button>
         <button class="noun" @click="addSeason">Add a season</button>
       </p>
-      <form v-if="shownSeason" class="season" @submit.prevent>
-        <input :value="shownSeason.name" aria-label="Name of the season" @change="setSeason({ name: ($event.target as HTMLInputElement).value })" />
-        <label>from <input :value="shownSeason.from" size="10" @change="setSeason({ from: ($event.target as HTMLInputElement).value.trim() })" /></label>
-        <label>to <input :value="shownSeason.to" size="10" @change="setSeason({ to: ($event.target as HTMLInputElement).value.trim() })" /></label>
-        <label><input type="checkbox" :checked="shownSeason.yearly" @change="setSeason({ yearly: ($event.target as HTMLInputElement).checked })" /> every year (MM-DD)</label>
+      <form v-if="shownSeason" :key="`${chosen.id} ${season}`" class="season" @submit.prevent>
+        <input v-kept="shownSeason.name" aria-label="Name of the season" @change="setSeason({ name: ($event.target as HTMLInputElement).value })" />
+        <label>from <input v-kept="daysWords(shownSeason.from, shownSeason.from)" size="11" @change="setSeasonDay('from', ($event.target as HTMLInputElement).value)" /></label>
+        <label>to <input v-kept="daysWords(shownSeason.to, shownSeason.to)" size="11" @change="setSeasonDay('to', ($event.target as HTMLInputElement).value)" /></label>
+        <label><input type="checkbox" :checked="shownSeason.yearly" @change="setSeason({ yearly: ($event.target as HTMLInputElement).checked })" /> every year</label>
         <button class="noun" type="button" @click="removeSeason">Remove the season</button>
+        <span v-if="seasonProblem" class="brick" role="alert">{{ seasonProblem }}</span>
       </form>
       <WeekPainter :week="week" :compared="compared" :compared-name="nameOf(plans.plan!.project.calendar)" :is-own="isOwnWeek" @change="setWeek" />
       <YearPlanner :year="year" :rule="rule!" :windowed="windowed" :calendar-id="chosen.id" :span="span" @year="year = $event" @add="set({ exceptions: [...chosen!.exceptions, $event] })" />
@@ -241,6 +264,7 @@ const workingDays = computed(() => {
 .item[aria-current='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
 .item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
 .new { padding: 12px 14px 6px; }
+.templates h3 { width: 100%; margin: 6px 0 0; }
 .templates { display: flex; flex-wrap: wrap; gap: 6px; padding: 0 14px 14px; }
 .sheet { padding: 18px 22px; }
 .seasons { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 10px 0; }

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
@@ -9,6 +8,7 @@ import {
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
+import { useSheetMappings } from '../../stores/sheetMappings.ts'
 import ListMapper from '../../panes/lists/ListMapper.vue'
 import PartMapper from '../../panes/lists/PartMapper.vue'
 
@@ -70,14 +70,16 @@ const week = computed(() => readWeek(hours.value))
 const startRead = computed(() => (start.value.trim() === '' ? null : readDate(start.value, Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000)))
 const problems = ref<string[]>([])
 /** Which columns hold what, by the heads of a sheet: whoever sends such a sheet again need not be told again. */
-const known = useLocalStorage<Record<string, Record<string, number>>>('geodrome-sheet-mappings', {})
+const mappings = useSheetMappings()
+mappings.sender = ''
+void mappings.load()
 const headsIn = (table: Table, headRow: number): string => `${table.role}: ${(table.cells[headRow] ?? []).map((cell) => cell.trim().toLowerCase()).join('|')}`
-const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M): M => ({ ...guess, ...known.value[headsIn(table, guess.headRow)] })
+const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M): M => ({ ...guess, ...mappings.of(headsIn(table, guess.headRow))?.mapping })
 const linkMappingOf = (table: Table): LinkMapping => chosen(table, guessLinkMapping(table.cells))
 const calendarMappingOf = (table: Table): CalendarMapping => chosen(table, guessCalendarMapping(table.cells))
 const choose = (table: Table, headRow: number, part: string, column: number): void => {
   const heads = headsIn(table, headRow)
-  known.value = { ...known.value, [heads]: { ...known.value[heads], [part]: column } }
+  mappings.keep(heads, { ...mappings.of(heads)?.mapping, [part]: column })
 }
 const LINK_PARTS = [['from', 'Waited for'], ['to', 'Waits'], ['type', 'Type'], ['lag', 'Lag']] as const
 const CALENDAR_PARTS = [['name', 'Calendar'], ['hours', 'Hours'], ['off', 'Days off']] as const
@@ -187,6 +189,7 @@ const make = async (): Promise<void> => {
     <template v-if="tables.length > 0">
       <div class="facts">
         <label>Name of the plan <input v-model="name" maxlength="200" /></label>
+        <label>Sent by <input v-model.lazy="mappings.sender" maxlength="200" list="senders" placeholder="not said; columns are known again by it" /><datalist id="senders"><option v-for="who in mappings.senders" :key="who" :value="who" /></datalist></label>
         <label>Start <input v-model="start" placeholder="today; write 12 apr 2027 7:00" /><small v-if="startRead && !startRead.ok" class="brick">{{ startRead.why }}</small></label>
         <label>Working week <input v-model="hours" /><small v-if="!week.ok" class="brick">{{ week.why }}</small></label>
       </div>

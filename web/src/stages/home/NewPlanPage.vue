@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { dateWords, durationWords, readDate, readPlan, readWeek, weekWords, writePlan, type Plan, type PlanSummary } from '@geodrome/core'
+import { copiesOfCalendars, dateWords, durationWords, readDate, readPlan, readWeek, weekWords, writePlan, type Plan, type PlanSummary } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
 
@@ -43,7 +43,7 @@ const make = async (): Promise<void> => {
   if (problem.value !== '') return
   const from = templatePlan.value
   const typed = week.value
-  const calendars = from ? from.calendars : typed.ok ? [{ id: 'day', name: 'Working week', ...weekLengths(typed.week), week: typed.week }] : []
+  const calendars = from ? copiesOfCalendars({ planId: template.value, plan: from.project.name, calendars: from.calendars }) : typed.ok ? [{ id: 'day', name: 'Working week', ...weekLengths(typed.week), week: typed.week }] : []
   const file = {
     format: 'geodrome-plan',
     version: 1,
@@ -58,6 +58,7 @@ const make = async (): Promise<void> => {
     },
     calendars,
     groups: from && withGroups.value ? from.groups : [],
+    views: from?.views ?? [],
   }
   try {
     const { id } = await api.importPlan(writePlan(readPlan(file).plan))
@@ -85,7 +86,7 @@ const make = async (): Promise<void> => {
         <select v-model="template" @change="choose"><option value="">begin with a working week</option><option v-for="plan in plans" :key="plan.id" :value="plan.id">as in {{ plan.name || plan.code }}</option></select>
       </label>
       <template v-if="templatePlan">
-        <p class="soft">{{ templatePlan.calendars.length }} calendars with their holidays: {{ templatePlan.calendars.map((c) => c.name || c.id).join(', ') }}.</p>
+        <p class="soft">{{ templatePlan.calendars.length }} calendars with their holidays: {{ templatePlan.calendars.map((c) => c.name || c.id).join(', ') }}<template v-if="templatePlan.views.length > 0">; kept views: {{ templatePlan.views.map((v) => v.name).join(', ') }}</template>.</p>
         <label class="line"><input v-model="withGroups" type="checkbox" /> with its {{ templatePlan.groups.length }} groups</label>
       </template>
       <label v-else>Working week

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import { CHECKS, limitProblem, limitWords, type Check } from '@geodrome/core'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
+import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -34,7 +35,7 @@ const set = (check: (typeof limited)[number], event: Event): void => {
         <td><strong>{{ check.title }}</strong> <span class="soft">{{ check.topic }}</span></td>
         <td>{{ check.limit.label }}</td>
         <td class="right">
-          <input :value="shown(check)" inputmode="decimal" :aria-label="`Limit of ${check.title}`" :aria-invalid="!!problems[check.id]" :data-test="`limit-${check.id}`" @change="set(check, $event)" /> <span class="unit">{{ UNIT[check.limit.unit] }}</span>
+          <input v-kept="shown(check)" inputmode="decimal" :aria-label="`Limit of ${check.title}`" :aria-invalid="!!problems[check.id]" :data-test="`limit-${check.id}`" @change="set(check, $event)" /> <span class="unit">{{ UNIT[check.limit.unit] }}</span>
           <small v-if="problems[check.id]" class="brick" role="alert">{{ problems[check.id] }}</small>
         </td>
         <td class="soft">{{ limitWords(check.limit.default, check.limit) }}</td>

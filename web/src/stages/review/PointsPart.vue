@@ -5,6 +5,7 @@ import { POINT_LIMITS, pointLimitProblem, type FourteenPoints, type Point } from
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -59,11 +60,11 @@ const show = async (p: Point): Promise<void> => {
       <tbody>
         <tr v-for="p in found.points" :key="p.number" :class="{ fails: p.passes === false }">
           <td class="soft">{{ p.number }}</td>
-          <td><strong>{{ p.name }}</strong> <span class="soft"><template v-if="!days(p)">{{ p.what }}</template><template v-else>{{ p.number === 6 ? 'total float more than' : 'longer than' }} <input class="days" :value="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]" inputmode="decimal" :aria-label="`Days that point ${p.number} counts from`" @change="set(days(p)!, $event)" /> d</template></span></td>
+          <td><strong>{{ p.name }}</strong> <span class="soft"><template v-if="!days(p)">{{ p.what }}</template><template v-else>{{ p.number === 6 ? 'total float more than' : 'longer than' }} <input class="days" v-kept="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]" inputmode="decimal" :aria-label="`Days that point ${p.number} counts from`" @change="set(days(p)!, $event)" /> d</template></span></td>
           <td class="right"><button v-if="p.activities.length + p.links.length > 0 && p.passes === false" class="noun" @click="show(p)">{{ p.count }}</button><template v-else-if="p.number !== 13">{{ p.count }}</template></td>
           <td class="right soft">{{ p.of || '' }}</td>
           <td class="right">{{ figure(p) }}</td>
-          <td class="soft limit-cell"><template v-if="p.number === 12">must arrive</template><template v-else>{{ p.rule }} <input :value="limitFigure(p)" inputmode="decimal" :aria-label="`Limit of point ${p.number}, ${p.name}`" :data-test="`point-${p.number}`" @change="set(String(p.number), $event)" /> {{ p.number > 12 ? '' : '%' }}</template></td>
+          <td class="soft limit-cell"><template v-if="p.number === 12">must arrive</template><template v-else>{{ p.rule }} <input v-kept="limitFigure(p)" inputmode="decimal" :aria-label="`Limit of point ${p.number}, ${p.name}`" :data-test="`point-${p.number}`" @change="set(String(p.number), $event)" /> {{ p.number > 12 ? '' : '%' }}</template></td>
           <td class="drawn">
             <svg v-if="p.value !== null && p.number !== 12" viewBox="0 0 104 12" aria-hidden="true"><path d="M2 6H102" class="track" /><rect x="2" y="3.5" :width="bar(p.value)" height="5" rx="2.5" :class="p.passes ? 'ok' : 'off'" /><path :d="`M${2 + bar(p.limit)} 0V12`" class="limit" /></svg>
           </td>

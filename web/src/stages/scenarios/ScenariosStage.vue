@@ -11,6 +11,7 @@ import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import { pairRuns } from './pairing.ts'
+import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const forecast = useForecastStore()
@@ -113,12 +114,12 @@ const runBoth = async (): Promise<void> => {
       <p class="make"><button class="chip" data-test="branch" @click="branch">Branch an alternative</button></p>
     </nav>
     <section v-if="chosen" class="sheet scroll">
-      <input ref="nameBox" class="name" aria-label="Name of the scenario" :value="chosen.name" @change="setField('name', $event)" />
+      <input ref="nameBox" class="name" aria-label="Name of the scenario" v-kept="chosen.name" @change="setField('name', $event)" />
       <p class="soft">A list of changes on top of the plan: nothing in the plan changes until it is promoted.</p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
       <div class="grid">
-        <label>Why<input :value="chosen.why" placeholder="what it is for" @change="setField('why', $event)" /></label>
-        <label>Holds if<input :value="chosen.holdsIf" placeholder="what must be true" @change="setField('holdsIf', $event)" /></label>
+        <label>Why<input v-kept="chosen.why" placeholder="what it is for" @change="setField('why', $event)" /></label>
+        <label>Holds if<input v-kept="chosen.holdsIf" placeholder="what must be true" @change="setField('holdsIf', $event)" /></label>
       </div>
       <table class="compare">
         <thead>

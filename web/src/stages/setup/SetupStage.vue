@@ -10,6 +10,7 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import EndsPicker from './EndsPicker.vue'
 import ProjectFigures from './ProjectFigures.vue'
+import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const route = useRoute()
@@ -96,8 +97,8 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <h1>What must be finished, and by when?</h1>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
       <div class="pair">
-        <label>Name<input :value="project.name" maxlength="300" @change="keepText('name', $event)" /></label>
-        <label>Code<input :value="project.code" maxlength="60" @change="keepText('code', $event)" /></label>
+        <label>Name<input v-kept="project.name" maxlength="300" @change="keepText('name', $event)" /></label>
+        <label>Code<input v-kept="project.code" maxlength="60" @change="keepText('code', $event)" /></label>
       </div>
       <label v-for="[field, title, why] in DATES" :key="field">
         {{ title }}
@@ -157,10 +158,10 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <EndsPicker list="opens" />
       <EndsPicker list="closes" />
       <div class="pair">
-        <label>Responsible<input :value="project.responsible ?? ''" maxlength="200" @change="keepText('responsible', $event)" /></label>
-        <label>Currency<input :value="project.currency" maxlength="10" @change="keepText('currency', $event)" /></label>
+        <label>Responsible<input v-kept="String(project.responsible ?? '')" maxlength="200" @change="keepText('responsible', $event)" /></label>
+        <label>Currency<input v-kept="project.currency" maxlength="10" @change="keepText('currency', $event)" /></label>
       </div>
-      <label>Notes<textarea rows="3" :value="String(project.notes ?? '')" @change="keepText('notes', $event)" /></label>
+      <label>Notes<textarea rows="3" v-kept="String(project.notes ?? '')" @change="keepText('notes', $event)" /></label>
       <label class="short">Your name, signed under your changes<input v-model="authorName" maxlength="100" /></label>
     </div>
     <aside class="stages" aria-label="The plan in figures, and where the work stands">
