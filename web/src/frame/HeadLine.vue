@@ -78,7 +78,7 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
       </div>
     </dl>
     <button class="plain stored" :class="{ signal: plans.pending.length > 0 && plans.connection === 'offline' }" :aria-label="`${stored}; show the changes and who made them`" title="The changes, and who made them" @click="ui.changesOpen = !ui.changesOpen"><span role="status" data-test="stored">{{ stored }}</span></button>
-    <button class="plain find" @click="ui.paletteOpen = true">Find or do <kbd class="code">Ctrl K</kbd></button>
+    <button class="plain find" aria-label="Find or do" title="Find or do: Ctrl K" @click="ui.paletteOpen = true"><span class="find-words">Find or do </span><kbd class="code">Ctrl K</kbd></button>
   </header>
 </template>
 
@@ -96,5 +96,5 @@ dd { margin: 0; font: 650 14.5px/1.35 'Bricolage Grotesque Variable', sans-serif
 .stored.signal { color: var(--signal-text); font-weight: 600; }
 .find { font-size: 12px; color: var(--soft-ink); white-space: nowrap; min-height: 24px; }
 kbd { border: 1px solid var(--hairline); border-radius: 4px; padding: 1px 5px; background: var(--raised); }
-@media (max-width: 1150px) { .answer { gap: 16px; } .find { display: none; } }
+@media (max-width: 1150px) { .answer { gap: 16px; } .find-words { display: none; } }
 </style>

@@ -185,4 +185,5 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
 .drivers td { padding: 4px 8px; border-bottom: 1px solid var(--hairline); white-space: nowrap; }
 .bar { width: 34%; }
 .bar span { display: inline-block; height: 10px; background: var(--fjord); border-radius: 2px; margin-right: 8px; max-width: 70%; }
+@media (max-width: 1150px) { .drivers td:last-child { white-space: normal; min-width: 116px; font-size: 12px; } .drivers td { padding-inline: 4px; } .bar { width: 20%; } }
 </style>

@@ -38,6 +38,11 @@ const stacks = (dots: readonly string[]): { x: string; level: number; date: stri
   })
 }
 
+const MARGIN = { l: 44, r: 14, t: 6, b: 26 }
+/** Room for the name of a pin, in pixels. */
+const LABEL_WIDTH = 132
+const LABEL_HEIGHT = 22
+
 /** The fifty dots above the ladder of confidence, on one axis of dates. */
 export const figure = (input: FigureInput, t: Tokens, width: number, height: number): { data: Data[]; layout: Partial<Layout> } => {
   const { main, beside, planned, required, pinned } = input
@@ -82,9 +87,12 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
   ]
   const all = [...main.dots, planned, ...(required ? [required] : []), ...(beside ? Object.values(beside.percentiles) : [])].map((d) => Date.parse(`${d}:00Z`))
   const span = Math.max(DAY_MS * 5, Math.max(...all) - Math.min(...all))
-  // Room for the label that stands left of the first pin.
   const pad = span * 0.04
-  const leftPad = required !== null || planned <= (main.dots[0] ?? planned) ? span * 0.22 : pad
+  // Room for the label that stands left of the first pin.
+  const part = Math.min(0.6, LABEL_WIDTH / Math.max(1, width - MARGIN.l - MARGIN.r))
+  const leftPad = required !== null || planned <= (main.dots[0] ?? planned) ? ((span + pad) * part) / (1 - part) : pad
+  /** The dots stay below the line on which the pins are named. */
+  const top = (tallest + 0.8) * (1 + LABEL_HEIGHT / Math.max(40, height / 2 - LABEL_HEIGHT))
   const vertical = (x: string, color: string, dash: 'solid' | 'dot') => ({ type: 'line' as const, xref: 'x' as const, yref: 'paper' as const, x0: x, x1: x, y0: 0, y1: 1, line: { color, width: 1.5, dash } })
   const font = { family: 'Instrument Sans Variable, sans-serif', color: t.ink, size: 12 }
   const label = (x: string, text: string, color: string, anchor: 'left' | 'right', y: number) => ({ x, y, xref: 'x' as const, yref: 'paper' as const, text, showarrow: false, xanchor: anchor, xshift: anchor === 'left' ? 5 : -5, font: { ...font, color, weight: 650 } })
@@ -92,7 +100,7 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
   const layout: Partial<Layout> = {
     width,
     height,
-    margin: { l: 44, r: 14, t: 6, b: 26 },
+    margin: MARGIN,
     paper_bgcolor: 'rgba(0,0,0,0)',
     plot_bgcolor: 'rgba(0,0,0,0)',
     showlegend: false,
@@ -100,8 +108,8 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
     dragmode: false,
     font,
     hoverlabel: { bgcolor: t.ink, bordercolor: t.ink, font: { ...font, color: t.paper } },
-    xaxis: { type: 'date', range: [iso(Math.min(...all) - leftPad), iso(Math.max(...all) + pad)], anchor: 'y2', showgrid: false, linecolor: t.ink, tickcolor: t.ink, ticks: 'outside', tickformat: '%-d %b', nticks: 9, fixedrange: true, color: t.softInk, showline: true },
-    yaxis: { domain: [0.5, 1], range: [0.2, tallest + 1.6], visible: false, fixedrange: true },
+    xaxis: { type: 'date', range: [iso(Math.min(...all) - leftPad), iso(Math.max(...all) + pad)], anchor: 'y2', showgrid: false, linecolor: t.ink, tickcolor: t.ink, ticks: 'outside', tickformat: '%-d %b', tickangle: 0, nticks: Math.max(3, Math.floor(width / 66)), fixedrange: true, color: t.softInk, showline: true },
+    yaxis: { domain: [0.5, 1], range: [0.2, top], visible: false, fixedrange: true },
     yaxis2: { domain: [0, 0.44], range: [4, 96], tickvals: RUNGS, gridcolor: t.hairline, zeroline: false, fixedrange: true, color: t.softInk },
     shapes: [
       vertical(planned, t.ink, 'solid'),
@@ -117,7 +125,8 @@ export const figure = (input: FigureInput, t: Tokens, width: number, height: num
       ...(required ? [label(required, `required ${words(required)}`, t.brick, requiredFirst ? 'right' : 'left', requiredFirst ? 0.985 : 0.93)] : []),
       ...pinned.flatMap((r) => {
         const x = main.percentiles[String(r)]
-        return x ? [{ x, y: r, xref: 'x' as const, yref: 'y2' as const, text: words(x), showarrow: false, xanchor: 'left' as const, xshift: 12, bgcolor: t.paper, font: { ...font, weight: 650 } }] : []
+        const isAtEdge = x !== undefined && (Math.max(...all) + pad - Date.parse(`${x}:00Z`)) / (span + pad + leftPad) < (LABEL_WIDTH * 0.7) / width
+        return x ? [{ x, y: r, xref: 'x' as const, yref: 'y2' as const, text: words(x), showarrow: false, xanchor: isAtEdge ? ('right' as const) : ('left' as const), xshift: isAtEdge ? -12 : 12, bgcolor: t.paper, font: { ...font, weight: 650 } }] : []
       }),
       ...(beside ? [{ x: 1, y: 0.02, xref: 'paper' as const, yref: 'paper' as const, text: `▲ ${beside.name}`, showarrow: false, xanchor: 'right' as const, font: { ...font, color: t.plum } }] : []),
     ],

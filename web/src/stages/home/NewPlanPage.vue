@@ -101,6 +101,7 @@ const make = async (): Promise<void> => {
 
 <style scoped>
 .new { height: 100%; padding: 48px 40px; }
+.column > .noun { align-self: start; }
 .column { max-width: 560px; margin: 0 auto; display: flex; flex-direction: column; gap: 14px; }
 h1 { font-size: 28px; }
 label { display: flex; flex-direction: column; gap: 3px; font-weight: 600; }
