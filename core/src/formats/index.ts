@@ -6,3 +6,4 @@ export { cellsOf, FIELD_WORDS, guessMapping, headsOf, type Cells, type ListField
 export { readListDate, readListDuration, readListLinks, type NumberUnit } from './listCells.ts'
 export { afterReading, guessLinkMapping, isLinkTable, readLinkTable, readList, type LinkMapping, type ListOptions, type ListProblem, type ListReading } from './listImport.ts'
 export { guessCalendarMapping, isCalendarTable, readCalendarTable, type CalendarMapping, type TableCalendar } from './calendarTable.ts'
+export { holidaysCsv } from './holidaysCsv.ts'

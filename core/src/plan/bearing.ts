@@ -2,7 +2,7 @@ import type { Change, Item, ListName } from './change.ts'
 
 /** What a forecast does not look at: words, persons, kept views, reviews. Everything that is not named here counts. */
 const WORDS: Readonly<Partial<Record<ListName | 'project', readonly string[]>>> = {
-  project: ['code', 'name', 'notes', 'responsible', 'currency', 'review', 'nearCriticalFloat'],
+  project: ['code', 'name', 'notes', 'responsible', 'currency', 'review', 'naming', 'nearCriticalFloat'],
   calendars: ['name', 'origin'],
   groups: ['code', 'name', 'parent'],
   activities: ['code', 'name', 'group', 'confirmed', 'aim', 'crash', 'focused', 'payment', 'decision', 'owner', 'tags', 'checklist', 'notes'],

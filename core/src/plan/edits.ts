@@ -105,6 +105,14 @@ export const unlinkAmong = (plan: Plan, ids: readonly string[]): Change => {
   return { kind: 'all', changes: plan.links.filter((l) => chosen.has(l.from) && chosen.has(l.to)).map((l) => ({ kind: 'remove', list: 'links', key: l.id })) }
 }
 
+/** Takes out the links among activities and ties them in the order given instead. */
+export const relinkInSeries = (plan: Plan, ids: readonly string[], random: () => number): Change => {
+  const out = unlinkAmong(plan, ids)
+  const removed = new Set(out.kind === 'all' ? out.changes.map((change) => (change as { key: string }).key) : [])
+  const tied = linkInSeries({ ...plan, links: plan.links.filter((link) => !removed.has(link.id)) }, ids, 'FS', 0, random)
+  return { kind: 'all', changes: [out, tied].flatMap((change) => (change.kind === 'all' ? change.changes : [change])) }
+}
+
 /**
  * What would keep the days of activities whose calendar a change replaces: their work stays in minutes, and where a day of the new
  * calendar has another length it reads as other days. Durations, and with them estimates, in the new days.

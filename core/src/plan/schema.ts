@@ -166,6 +166,10 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       nearCriticalFloat: minutes.default(2400),
       lagOn: lagCalendarRule.default('from'),
       outOfSequence: z.enum(['hold', 'follow']).default('hold'),
+      /** The house rule for names, listed and never enforced. */
+      naming: z
+        .looseObject({ work: z.enum(['any', 'verb', 'delivered']).default('any'), milestones: z.enum(['any', 'achieved']).default('any'), words: z.array(text).max(2000).default([]) })
+        .optional(),
       /** Limits of Review: a preset, with "own" a figure by check, and other limits of the 14 points by their number. */
       review: z
         .looseObject({ preset: z.enum(['house', '14-point', 'own']).default('house'), limits: z.record(z.string(), z.number()).default({}), points: z.record(z.string(), z.number()).optional() })

@@ -14,7 +14,7 @@ const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
 const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews', 'views', 'events'])
 
 /** Facts of the project that no rule looks at, beside the declared ends, which must exist. */
-const OWN_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'requiredFinish', 'criticalFloat', 'nearCriticalFloat', 'outOfSequence', 'review'])
+const OWN_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'requiredFinish', 'criticalFloat', 'nearCriticalFloat', 'outOfSequence', 'review', 'naming'])
 
 const projectIssues = (after: Plan, set: Item): PlanIssue[] | null => {
   const positions = positionsOf(after.activities)

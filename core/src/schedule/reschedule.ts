@@ -43,7 +43,7 @@ const hasWholePlanRules = ({ network, warnings }: Schedule): boolean =>
 const PASSIVE_FIELDS = new Set(['code', 'name', 'confirmed', 'group', 'aim', 'estimate', 'crash', 'focused', 'cost', 'payment', 'decision', 'owner', 'tags', 'checklist', 'notes'])
 const ACTIVE_FIELDS = new Set(['duration', 'constraints', 'place', 'progress'])
 const LINK_FIELDS = new Set(['lag', 'type', 'nature', 'reason', 'ofGroup'])
-const PASSIVE_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'nearCriticalFloat', 'review'])
+const PASSIVE_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'nearCriticalFloat', 'review', 'naming'])
 const PASSIVE_LISTS = new Set(['groups', 'resources', 'assignments', 'risks', 'baselines', 'acceptances', 'scenarios', 'reviews', 'views', 'events'])
 
 /** Which activities and links a change touches. @returns false where its reach is not known to be local */

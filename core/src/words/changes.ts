@@ -80,7 +80,7 @@ const projectField = (plan: Plan, field: string, value: unknown): string => {
   const isDate = typeof (value ?? was) === 'string' && /^\d{4}-\d{2}-\d{2}/.test(String(value ?? was))
   const edge = field === 'start' ? 'start' : 'finish'
   const words = (v: unknown): string => (isDate && typeof v === 'string' ? dateWords(v, edge, { year: true }) : show(v))
-  const names: Record<string, string> = { requiredFinish: 'required finish', statusDate: 'status date', opens: 'declared starts', closes: 'declared finishes' }
+  const names: Record<string, string> = { requiredFinish: 'required finish', statusDate: 'status date', opens: 'declared starts', closes: 'declared finishes', naming: 'house rule for names' }
   return `project ${names[field] ?? field}: ${words(was)} → ${words(value)}`
 }
 

@@ -1,6 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
 import {
-  dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, removeActivities, shiftRows, unlinkAmong,
+  dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, relinkInSeries, removeActivities, shiftRows, unlinkAmong,
   type Change, type LinkType, type OutlineRow,
 } from '@geodrome/core'
 import { reachOf } from './linkIndex.ts'
@@ -74,6 +74,7 @@ export const useListDeeds = (): ListDeeds => {
       { id: 'new', label: 'New line', keys: 'N', explains: 'Type an activity: name, duration, what it waits for', closed: '', run: () => void list.entryAsked++ },
       series('FS', 'Link in series', 'L'),
       series('SS', 'Link their starts', ''),
+      { id: 'relink', label: 'Link anew in this order', keys: '', explains: 'Takes out the links among them and links them in the order in which they were selected', closed: many, run: () => edit(relinkInSeries(plan, chosen.value, Math.random)) },
       { id: 'unlink', label: 'Unlink', keys: 'Shift L', explains: 'Takes out the links among them', closed: many, run: () => edit(unlinkAmong(plan, chosen.value)) },
       { id: 'indent', label: 'Into the group', keys: 'Alt →', explains: 'Into the group that stands before', closed: some, run: () => edit(indent(plan, rows.value)) },
       { id: 'outdent', label: 'Out of the group', keys: 'Alt ←', explains: 'To where its group stands', closed: some, run: () => edit(outdent(plan, rows.value)) },

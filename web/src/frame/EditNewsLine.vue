@@ -1,16 +1,21 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { durationWords } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
+import EffectPanel from './EffectPanel.vue'
 
 const plans = usePlanStore()
 const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.plan)
+
+/** Whether every float that changed is listed; each edit is looked at anew. */
+const isOpen = ref(false)
+watch(() => plans.news, () => (isOpen.value = false))
 
 const finish = computed(() => {
   const { news } = plans
@@ -45,15 +50,17 @@ const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.le
     <strong>{{ plans.news.author ? `${plans.news.author}: ` : '' }}{{ plans.news.label }}</strong>
     <span data-test="news-effect">{{ [finish, ...consequences].filter(Boolean).join(' · ') }}</span>
     <button v-if="plans.news.offer" class="plain act" data-test="news-offer" title="The work stayed; a day of the new calendar has another length" @click="plans.edit(plans.news.offer.change)">{{ plans.news.offer.label }}</button>
+    <button v-if="touchesAny && plans.news.before" class="plain act" :aria-expanded="isOpen" @click="isOpen = !isOpen">By how much</button>
     <button v-if="touchesAny" class="plain act" @click="showThem">Show them</button>
     <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">Undo</button>
     <button v-if="plans.stacks.redo.length > 0" class="plain act" @click="plans.redo()">Do again</button>
     <button class="plain act close" aria-label="Put this line away" @click="plans.news = null">×</button>
+    <EffectPanel v-if="isOpen && plans.news.before" :before="plans.news.before" @close="isOpen = false" />
   </div>
 </template>
 
 <style scoped>
-.news { display: flex; align-items: center; gap: 4px 16px; min-height: 30px; padding: 3px 18px; background: var(--wash); border-bottom: 1px solid var(--hairline); flex: none; }
+.news { position: relative; display: flex; align-items: center; gap: 4px 16px; min-height: 30px; padding: 3px 18px; background: var(--wash); border-bottom: 1px solid var(--hairline); flex: none; }
 strong { max-width: 46%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .act { border-bottom: 1.5px dotted var(--ink); min-height: 22px; white-space: nowrap; }
 .close { margin-left: auto; border: 0; padding: 0 8px; font-size: 16px; }

@@ -33,6 +33,8 @@ export interface EditNews {
   readonly finishBefore: number | null
   readonly finishAfter: number | null
   readonly effect: EditEffect | null
+  /** The plan and its schedule before it. */
+  readonly before: { readonly plan: Plan; readonly view: ScheduleView } | null
   /** What might have been meant as well: days kept where a calendar has longer ones. */
   readonly offer: { readonly label: string; readonly change: Change } | null
 }
@@ -118,12 +120,12 @@ export const usePlanStore = defineStore('plan', () => {
       setAside.value = outbox.setAside
       worker = new ScheduleClient({
         scheduled: (reply) => {
-          const before = view.value?.projectFinish ?? null
+          const before = view.value && viewPlan.value ? { plan: viewPlan.value, view: view.value } : null
           view.value = reply.view
           viewPlan.value = plan.value
           refusal.value = ''
           if (awaited) {
-            news.value = { ...awaited, finishBefore: before, finishAfter: reply.view.projectFinish, effect: reply.effect }
+            news.value = { ...awaited, before, finishBefore: before?.view.projectFinish ?? null, finishAfter: reply.view.projectFinish, effect: reply.effect }
             awaited = null
           }
           awaiting.splice(0).forEach((come) => come())

@@ -18,16 +18,22 @@ const touching = (change: Change): Change[] => {
 const entries = computed(() =>
   plans.log
     .flatMap((entry) => {
-      const parts = touching(entry.change)
-      return parts.length === 0 ? [] : [{ key: entry.uid, author: entry.author, at: new Date(entry.at), words: wordsOf(parts[0]!) }]
+      const [part] = touching(entry.change)
+      return part ? [{ key: entry.uid, author: entry.author, at: new Date(entry.at), words: wordsOf(part, touching(entry.inverse)) }] : []
     })
     .slice(-6)
     .reverse(),
 )
-/** Values before a change are gone; what it set is said with the names of today. */
-const wordsOf = (change: Change): string => {
-  if (change.kind === 'set' && change.list === 'activities') return Object.entries(change.set).map(([field, value]) => `${field} ${typeof value === 'object' && value !== null ? 'changed' : `→ ${String(value)}`}`).join(', ')
-  return describeChange(plans.plan!, change)
+/** A change of this activity with the value before it, which its inverse holds; of its links in today's names. */
+const wordsOf = (change: Change, inverse: readonly Change[]): string => {
+  const plan = plans.plan!
+  if (change.kind !== 'set') return describeChange(plan, change)
+  const was = inverse.find((other) => other.kind === 'set' && other.list === change.list && other.key === change.key)
+  const before = (was?.kind === 'set' ? was.set : {}) as object
+  const earlier = change.list === 'activities'
+    ? { ...plan, activities: plan.activities.map((a) => (a.id === change.key ? { ...a, ...before } : a)) }
+    : change.list === 'links' ? { ...plan, links: plan.links.map((l) => (l.id === change.key ? { ...l, ...before } : l)) } : plan
+  return describeChange(earlier, change).replace(`${[plans.activity(props.activity)?.code, plans.activity(props.activity)?.name].filter(Boolean).join(' ')}, `, '')
 }
 const when = (at: Date): string => at.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 </script>

@@ -2,7 +2,7 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { durationWords, explanationWords, instantWords, NONE, type Explanation, type ExplanationWords, type Finding } from '@geodrome/core'
+import { departureOf, durationWords, explanationWords, houseRuleOf, instantWords, NONE, type Explanation, type ExplanationWords, type Finding } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
@@ -92,6 +92,12 @@ const confirm = (): void => void attempt(() => plans.edit({ kind: 'set', list: '
 const NO_SLACK: ReadonlyMap<string, number> = new Map()
 const context = computed(() => (plans.viewPlan && plans.view && calendars.value ? cellContext(plans.viewPlan, plans.view, calendars.value, ui.allTimes) : null))
 /** The chain that sets its start: back over driving links until nothing drives. */
+const departure = computed(() => (activity.value ? departureOf(activity.value, houseRuleOf(plans.viewPlan!.project)) : null))
+/** The project's rule knows one more verb. */
+const knowVerb = (verb: string): void => {
+  const rule = houseRuleOf(plans.viewPlan!.project)
+  plans.edit({ kind: 'project', set: { naming: { ...rule, words: [...rule.words, verb] } } })
+}
 const showChain = (): void => {
   const { viewPlan } = plans
   const chain = new Set([ui.focus!])
@@ -117,6 +123,7 @@ const showSharers = (): void => {
       <p class="where"><span class="code">{{ activity.code }}</span> · {{ groupName }} · {{ calendars?.name(calendars.idOf(activity)) }}</p>
       <h2 class="title">{{ activity.name }}</h2>
       <p class="soft">{{ length }} · {{ dates }}</p>
+      <p v-if="departure" class="soft naming" data-test="departure">Against the house rule for names: {{ departure.why }}. <button v-if="departure.word" class="noun" @click="knowVerb(departure.word)">“{{ departure.word }}” is a verb here</button></p>
       <LadderBlock :words="words.start" name="start" />
       <LadderBlock :words="words.finish" name="finish" />
       <LadderBlock :words="words.float" name="float" />

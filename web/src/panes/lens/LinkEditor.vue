@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { durationWords, freshId, groupEnds, lagCalendarOf, linkPhrase, readLink, tieGroup, type Change, type Link } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex } from '../../composables/linkIndex.ts'
@@ -7,6 +7,7 @@ import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { vKept } from '../../composables/vKept.ts'
+import LinkPicker from './LinkPicker.vue'
 
 const props = defineProps<{ activity: string; side: 'in' | 'out'; slack: ReadonlyMap<string, number> }>()
 const plans = usePlanStore()
@@ -28,6 +29,8 @@ const phrase = (link: Link): string => {
 }
 
 const editing = ref<string | null>(null)
+const isPicking = ref(false)
+watch(() => props.activity, () => (isPicking.value = false))
 const text = ref('')
 const { problem, attempt } = useAttempt()
 const input = ref<HTMLInputElement[] | HTMLInputElement | null>(null)
@@ -126,7 +129,11 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
         <span class="row"><button class="chip" @click="keep">Keep</button><button class="chip" @click="editing = null">Close</button></span>
       </span>
     </div>
-    <button v-if="editing !== 'new'" class="plain add" @click="begin(null)">{{ side === 'in' ? 'Add what it waits for' : 'Add what it leads to' }}</button>
+    <LinkPicker v-if="isPicking" :activity="activity" :side="side" @close="isPicking = false" />
+    <p v-else-if="editing !== 'new'" class="ways">
+      <button class="plain add" @click="begin(null)">{{ side === 'in' ? 'Add what it waits for' : 'Add what it leads to' }}</button>
+      <button class="plain add" :aria-label="side === 'in' ? 'Pick several that it waits for' : 'Pick several that it leads to'" @click="isPicking = true">Pick several</button>
+    </p>
     <span v-else class="typing">
       <input
         ref="input"
@@ -150,6 +157,7 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
 .small { width: 24px; height: 24px; text-align: center; color: var(--soft-ink); line-height: 24px; }
 .type { font-size: 11.5px; white-space: nowrap; }
 .add { color: var(--fjord); font-weight: 600; width: fit-content; min-height: 24px; }
+.ways { display: flex; gap: 18px; }
 .typing label { display: grid; grid-template-columns: 96px 1fr; align-items: center; gap: 6px; font-size: 12.5px; color: var(--soft-ink); }
 .typing select { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 28px; min-width: 0; }
 .row { display: flex; gap: 6px; margin: 2px 0 6px; }

@@ -40,13 +40,3 @@ export const diagramSvg = (boxes: readonly SvgBox[], edges: readonly SvgEdge[], 
     `<path d="${e.path}" fill="none" stroke="${e.strong ? tokens.ink : tokens.line}" stroke-width="${e.strong ? 1.8 : 1.1}" ${e.dash ? `stroke-dasharray="${e.dash}"` : ''} marker-end="url(#head)"/>${e.label.map((text, k) => `<text x="${e.at[0]}" y="${e.at[1] + k * (e.gap ?? 13) - 6}" font-size="11" text-anchor="middle" paint-order="stroke" stroke="${tokens.paper}" stroke-width="3">${escape(text)}</text>`).join('')}`
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${right}" height="${bottom}" viewBox="-30 -30 ${right + 30} ${bottom + 30}" font-family="'Instrument Sans', sans-serif" fill="${tokens.ink}"><title>${escape(title)}</title><defs><marker id="head" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto"><path d="M0,0L8,4L0,8z" fill="${tokens.ink}"/></marker></defs><rect x="-30" y="-30" width="100%" height="100%" fill="${tokens.paper}"/>${edges.map(edge).join('')}${boxes.map(box).join('')}</svg>`
 }
-
-/** Gives a text to the user as a file. */
-export const download = (text: string | Blob, name: string, type: string): void => {
-  const url = URL.createObjectURL(typeof text === 'string' ? new Blob([text], { type }) : text)
-  const link = document.createElement('a')
-  link.href = url
-  link.download = name
-  link.click()
-  URL.revokeObjectURL(url)
-}

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { daysWords, durationWords, readDate, readDuration, type Item, type Plan, type PlanCalendar } from '@geodrome/core'
+import { daysWords, durationWords, holidaysCsv, readDate, readDuration, type Item, type Plan, type PlanCalendar } from '@geodrome/core'
+import { download } from '../../composables/download.ts'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
 import { weekLengths } from './weekLengths.ts'
 import { vKept } from '../../composables/vKept.ts'
@@ -48,13 +49,10 @@ const takeFile = async (file: File | undefined): Promise<void> => {
   if (fresh.length > 0) emit('set', { exceptions: [...props.calendar.exceptions, ...fresh] })
   if (picker.value) picker.value.value = ''
 }
-const exportFile = (): void => {
-  const url = URL.createObjectURL(new Blob([writeIcs(props.calendar.name, props.calendar.exceptions)], { type: 'text/calendar' }))
-  const link = document.createElement('a')
-  link.href = url
-  link.download = `${props.calendar.name || props.calendar.id}.ics`
-  link.click()
-  URL.revokeObjectURL(url)
+const exportFile = (kind: 'ics' | 'csv'): void => {
+  const { name, id, exceptions } = props.calendar
+  const text = kind === 'ics' ? writeIcs(name, exceptions) : holidaysCsv(exceptions)
+  download(text, `${name || id}.${kind}`, kind === 'ics' ? 'text/calendar' : 'text/csv')
 }
 
 const rotaText = ref<string | null>(null)
@@ -115,7 +113,7 @@ const keepWindows = (): void => {
     <p class="files">
       <input ref="picker" type="file" accept=".ics,.csv,text/calendar" class="sr" tabindex="-1" aria-label="File of holidays" data-test="holiday-file" @change="takeFile(($event.target as HTMLInputElement).files?.[0])" />
       <button class="noun" @click="picker?.click()">Read holidays (.ics, .csv)</button>
-      <button v-if="calendar.exceptions.length > 0" class="noun" @click="exportFile">Write them as .ics</button>
+      <template v-if="calendar.exceptions.length > 0"><button class="noun" @click="exportFile('ics')">Write them as .ics</button><button class="noun" @click="exportFile('csv')">as .csv</button></template>
     </p>
     <ul v-if="fileProblems.length > 0" class="brick"><li v-for="p in fileProblems.slice(0, 8)" :key="p">{{ p }}</li></ul>
     <details>

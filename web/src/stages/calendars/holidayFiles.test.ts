@@ -1,12 +1,16 @@
 import { expect, it } from 'vitest'
+import { holidaysCsv } from '@geodrome/core'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
 
 const days: Exception[] = [
   { name: 'Yard shutdown; summer', from: '2027-07-26', to: '2027-08-08', yearly: false, shifts: [] },
   { name: 'Keel Day', from: '2027-05-06', to: '2027-05-06', yearly: true, shifts: [] },
+  { name: 'Saturday before docking', from: '2027-04-10', to: '2027-04-10', yearly: false, shifts: ['07:00-12:00', '13:00-15:30'] },
 ]
-it('holidays written as iCalendar are read back as they were', async () => {
+it('named days written as iCalendar or CSV are read back as they were, days of extra work with their hours', async () => {
   expect(await readHolidays(writeIcs('Yard', days), 'yard.ics')).toEqual({ exceptions: days, problems: [] })
+  expect(await readHolidays(holidaysCsv(days), 'yard.csv')).toEqual({ exceptions: days, problems: [] })
+  expect(holidaysCsv([{ ...days[0]!, name: '=1+1' }])).toContain("'=1+1")
 })
 it('from CSV, with or without a last day; what is no date is said by its row', async () => {
   const read = await readHolidays('Date,Until,Name\n2027-05-06,,Keel Day\n26/07/2027,08/08/2027,Shutdown\nsometime,,Party', 'days.csv')

@@ -1,4 +1,4 @@
-import { cellsOf, readListDate, type PlanCalendar } from '@geodrome/core'
+import { cellsOf, readListDate, readShifts, type PlanCalendar } from '@geodrome/core'
 
 export type Exception = PlanCalendar['exceptions'][number]
 export interface HolidaysRead {
@@ -6,10 +6,13 @@ export interface HolidaysRead {
   readonly problems: readonly string[]
 }
 
+/** Property of an event on which work is done: its shifts. RFC 5545 leaves names on X- to those who need them. */
+const HOURS = 'X-GEODROME-HOURS'
+
 const dayBefore = (iso: string): string => new Date(Date.parse(`${iso}T00:00Z`) - 86_400_000).toISOString().slice(0, 10)
 const dayAfter = (iso: string): string => new Date(Date.parse(`${iso}T00:00Z`) + 86_400_000).toISOString().slice(0, 10)
 
-/** Days off from an iCalendar file (RFC 5545: whole-day events; yearly ones recur) or a CSV of date, last date, name. */
+/** Days off from an iCalendar file (RFC 5545: whole-day events; yearly ones recur) or a CSV of first day, last day, name, “every year”, hours. */
 export const readHolidays = async (text: string, fileName: string): Promise<HolidaysRead> => (/BEGIN:VCALENDAR/i.test(text) || /\.ics$/i.test(fileName) ? readIcs(text) : readCsv(text))
 
 const readIcs = async (text: string): Promise<HolidaysRead> => {
@@ -37,7 +40,10 @@ const readIcs = async (text: string): Promise<HolidaysRead> => {
       problems.push(`“${name}” recurs ${String(rule.freq).toLowerCase()}; only yearly days are taken`)
       return []
     }
-    return [{ name, from, to: end < from ? from : end, yearly: rule !== null, shifts: [] }]
+    const hours = component.getFirstPropertyValue(HOURS.toLowerCase())
+    const read = readShifts(typeof hours === 'string' ? hours : '')
+    if (!read.ok) problems.push(`“${name}”: ${read.why}; taken as off`)
+    return [{ name, from, to: end < from ? from : end, yearly: rule !== null, shifts: read.ok ? [...read.shifts] : [] }]
   })
   if (exceptions.length === 0 && problems.length === 0) problems.push('the file has no events')
   return { exceptions, problems }
@@ -54,7 +60,9 @@ const readCsv = (text: string): HolidaysRead => {
     const second = readListDate(row[1] ?? '', true, 0)
     const name = (second.ok ? row[2] : row[1])?.trim() || 'day off'
     const to = second.ok && second.value >= first.value ? second.value : first.value
-    return [{ name, from: first.value.slice(0, 10), to: to.slice(0, 10), yearly: false, shifts: [] }]
+    const hours = readShifts(row[4] ?? '')
+    if (!hours.ok) problems.push(`row ${r + 1}: ${hours.why}`)
+    return hours.ok ? [{ name, from: first.value.slice(0, 10), to: to.slice(0, 10), yearly: /year/i.test(row[3] ?? ''), shifts: [...hours.shifts] }] : []
   })
   if (exceptions.length === 0 && problems.length === 0) problems.push('no dates were found in the first column')
   return { exceptions, problems }
@@ -73,6 +81,7 @@ export const writeIcs = (name: string, exceptions: readonly Exception[]): string
     `DTEND;VALUE=DATE:${compact(dayAfter(e.to.length === 5 ? `2000-${e.to}` : e.to.slice(0, 10)))}`,
     `SUMMARY:${escape(e.name ?? (e.shifts.length === 0 ? 'day off' : e.shifts.join(' ')))}`,
     ...(e.yearly ? ['RRULE:FREQ=YEARLY'] : []),
+    ...(e.shifts.length > 0 ? [`${HOURS}:${escape(e.shifts.join(' '))}`] : []),
     'END:VEVENT',
   ])
   return ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Geodrome//EN', `X-WR-CALNAME:${escape(name)}`, ...events, 'END:VCALENDAR', ''].join('\r\n')

@@ -55,6 +55,7 @@ const make = async (): Promise<void> => {
       calendar: from ? from.project.calendar : 'day',
       currency: from?.project.currency ?? 'EUR',
       lagOn: from?.project.lagOn ?? 'from',
+      ...(from?.project.naming && { naming: from.project.naming }),
     },
     calendars,
     groups: from && withGroups.value ? from.groups : [],

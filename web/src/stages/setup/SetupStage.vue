@@ -9,6 +9,7 @@ import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import EndsPicker from './EndsPicker.vue'
+import NamingRule from './NamingRule.vue'
 import ProjectFigures from './ProjectFigures.vue'
 import { vKept } from '../../composables/vKept.ts'
 
@@ -157,6 +158,7 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
 
       <EndsPicker list="opens" />
       <EndsPicker list="closes" />
+      <NamingRule />
       <div class="pair">
         <label>Responsible<input v-kept="String(project.responsible ?? '')" maxlength="200" @change="keepText('responsible', $event)" /></label>
         <label>Currency<input v-kept="project.currency" maxlength="10" @change="keepText('currency', $event)" /></label>
