@@ -4,6 +4,19 @@ import { formatClock } from '../time/shifts.ts'
 const WEEKDAY = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
 export const MONTH = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
 
+/** Beyond this a day and a month alone may mean two dates. */
+const UNCLEAR_FROM = 330 * MINUTES_PER_DAY
+let saysYears = false
+
+/**
+ * Dates are said without their year as long as a plan lies within one; of a longer one all dates say it, as "17 May ’28". Set where a
+ * plan is shown, for all words that are made there from then on: one format for the whole of a plan.
+ * @returns whether years are said
+ */
+export const sayYearsOf = (start: Instant, finish: Instant): boolean => (saysYears = finish - start > UNCLEAR_FROM)
+
+const shortYear = (year: number): string => ` ’${String(year % 100).padStart(2, '0')}`
+
 /** "Mon 17 May 06:30"; a finish at midnight is "24:00" of the day that it ends. */
 export const instantWords = (at: Instant, edge: 'start' | 'finish' = 'start', { year = false, time = true } = {}): string => {
   let day = Math.floor(at / MINUTES_PER_DAY)
@@ -13,7 +26,7 @@ export const instantWords = (at: Instant, edge: 'start' | 'finish' = 'start', { 
     minute = MINUTES_PER_DAY
   }
   const civil = civilDate(day)
-  const date = `${WEEKDAY[civil.weekday]} ${civil.day} ${MONTH[civil.month - 1]}${year ? ` ${civil.year}` : ''}`
+  const date = `${WEEKDAY[civil.weekday]} ${civil.day} ${MONTH[civil.month - 1]}${year ? ` ${civil.year}` : saysYears ? shortYear(civil.year) : ''}`
   return time ? `${date} ${formatClock(minute)}` : date
 }
 
@@ -24,11 +37,11 @@ export const dateWords = (text: string, edge: 'start' | 'finish' = 'start', opti
   return parsed.hasTime ? instantWords(parsed.at, edge, options) : instantWords(parsed.at, 'start', { ...options, time: false })
 }
 
-/** "17 May". */
+/** "17 May", or "17 May ’28". */
 export const shortDay = (at: Instant, edge: 'start' | 'finish' = 'start'): string => {
   const day = Math.floor((edge === 'finish' ? at - 1 : at) / MINUTES_PER_DAY)
   const civil = civilDate(day)
-  return `${civil.day} ${MONTH[civil.month - 1]}`
+  return `${civil.day} ${MONTH[civil.month - 1]}${saysYears ? shortYear(civil.year) : ''}`
 }
 
 /** "6 May", "6 May 2027", "26 Jul to 8 Aug 2027"; days that recur every year are written without one ("05-06"). */

@@ -33,14 +33,19 @@ const readDay = (text: string, around: number): number | null => {
   }
   const weekday = DAYS.indexOf(text.slice(0, 3))
   if (weekday >= 0 && /^[a-z]+$/.test(text)) return around + ((weekday - civilDate(around).weekday + 7) % 7)
-  const match = /^(?:[a-z]{2,9}\s+)?(\d{1,2})\.?\s*([a-z]{3,9})\.?(?:\s+(\d{4}))?$/.exec(text)
+  const match = /^(?:[a-z]{2,9}\s+)?(\d{1,2})\.?\s*([a-z]{3,9})\.?(?:\s+(\d{4}|['’]\d{2}))?$/.exec(text)
   if (!match) return null
   const month = MONTHS.indexOf(match[2]!.slice(0, 3)) + 1
   if (month === 0) return null
   const date = Number(match[1])
   const near = civilDate(around)
   const inYear = (year: number): number => dayNumber(year, month, date)
-  if (match[3] !== undefined) return validDay(inYear(Number(match[3])), month, date)
+  if (match[3]?.length === 4) return validDay(inYear(Number(match[3])), month, date)
+  if (match[3] !== undefined) {
+    // Of a year in two digits, the one nearest to the date at hand.
+    const century = Math.round((near.year - Number(match[3].slice(1))) / 100) * 100
+    return validDay(inYear(century + Number(match[3].slice(1))), month, date)
+  }
   // Without a year: the one that brings it nearest to the date at hand.
   const options = [near.year - 1, near.year, near.year + 1].map(inYear)
   options.sort((a, b) => Math.abs(a - around) - Math.abs(b - around))

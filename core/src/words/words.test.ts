@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, onTestFinished } from 'vitest'
 import { parseJson, readPlan } from '../plan/index.ts'
 import { explain, schedule } from '../schedule/index.ts'
-import { instantOf } from '../time/index.ts'
-import { dateWords, daysWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readActivityLine, readDate, readDuration, readLink, readShifts, readWeek, shiftWords, shortDurationWords, weekWords } from './index.ts'
+import { formatInstant, instantOf } from '../time/index.ts'
+import { dateWords, daysWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readActivityLine, readDate, readDuration, readLink, readShifts, readWeek, sayYearsOf, shiftWords, shortDay, shortDurationWords, weekWords } from './index.ts'
 
 const day = { dayMinutes: 480, weekMinutes: 2400 }
 const at = (text: string): number => instantOf(text, 'start')
@@ -29,13 +29,23 @@ describe('durations', () => {
 })
 
 describe('dates', () => {
-  it.each([['12 apr', '2027-04-12'], ['tue 14:00', '2027-03-02T14:00'], ['+3d', '2027-03-04'], ['2027-05-01 08:30', '2027-05-01T08:30'], ['3 jan', '2027-01-03'], ['Mon 5 Jul 15:45', '2027-07-05T15:45']])('%s is understood', (text, date) =>
+  it.each([['12 apr', '2027-04-12'], ['tue 14:00', '2027-03-02T14:00'], ['+3d', '2027-03-04'], ['2027-05-01 08:30', '2027-05-01T08:30'], ['3 jan', '2027-01-03'], ['Mon 5 Jul 15:45', '2027-07-05T15:45'], ['5 jul ’28', '2028-07-05'], ["5 jul '99 8:00", '1999-07-05T08:00']])('%s is understood', (text, date) =>
     expect(readDate(text, at('2027-03-01T07:00'))).toEqual({ ok: true, date }))
   it.each(['31 feb', 'someday', '12', '+x'])('%s is refused with an example', (text) => expect(readDate(text, at('2027-03-01'))).toMatchObject({ ok: false, why: expect.stringContaining('12 apr') }))
   it('of days off: single, every year, a stretch within a year and over its end', () =>
     expect([daysWords('05-06', '05-06'), daysWords('2027-05-06', '2027-05-06'), daysWords('2027-07-26', '2027-08-08'), daysWords('2027-12-24', '2028-01-02'), daysWords('12-24', '01-02')]).toEqual([
       '6 May', '6 May 2027', '26 Jul to 8 Aug 2027', '24 Dec 2027 to 2 Jan 2028', '24 Dec to 2 Jan',
     ]))
+  it('say their year where a plan is so long that a day and a month would not tell, and are read back', () => {
+    onTestFinished(() => void sayYearsOf(0, 0))
+    expect(sayYearsOf(at('2027-11-01'), at('2028-02-01'))).toBe(false)
+    expect(shortDay(at('2028-01-05'))).toBe('5 Jan')
+    expect(sayYearsOf(at('2027-03-01'), at('2029-02-01'))).toBe(true)
+    expect([shortDay(at('2028-01-05')), instantWords(at('2028-01-05T08:00')), dateWords('2028-01-05')]).toEqual(['5 Jan ’28', 'Wed 5 Jan ’28 08:00', 'Wed 5 Jan ’28'])
+    fc.assert(fc.property(fc.integer({ min: at('1980-01-01'), max: at('2070-01-01') }), (t) => {
+      expect(readDate(instantWords(t), at('2027-03-01'))).toMatchObject({ ok: true, date: formatInstant(t) })
+    }))
+  })
   it('at midnight are the end of a day for a finish', () => {
     expect(instantWords(at('2027-03-02T00:00'), 'finish')).toBe('Mon 1 Mar 24:00')
     expect(dateWords('2027-03-02', 'finish')).toBe('Tue 2 Mar')

@@ -6,6 +6,10 @@ import { columnOf, type Column } from '../panes/rows/columns.ts'
 import { GIVEN_VIEWS, type RowView, type SortKey } from '../panes/rows/rowView.ts'
 import { usePlanStore } from './planStore.ts'
 
+/** Room that a date needs for its year. */
+const YEAR_WIDTH = 14
+const [CODE_LEAST, CODE_MOST, LETTER_WIDTH, CODE_MARGIN] = [48, 112, 7.4, 16]
+
 const viewOf = ({ name, columns, widths, sort, across, groupBy, conditions }: KeptView): RowView => ({ name, columns, widths, sort, across, groupBy, conditions })
 
 /**
@@ -32,11 +36,18 @@ export const useListStore = defineStore('list', () => {
     return [...GIVEN_VIEWS.filter((v) => !isNamedIn([own.value, ofPlan.value], v)), ...own.value.filter((v) => !isNamedIn([ofPlan.value], v)), ...ofPlan.value]
   })
   const placeOf = (name: string): 'plan' | 'own' | null => (ofPlan.value.some((v) => v.name === name) ? 'plan' : own.value.some((v) => v.name === name) ? 'own' : null)
+  /** Wide enough for the longest code, within reason. */
+  const codeWidth = computed(() => {
+    const letters = (plans.viewPlan?.activities ?? []).reduce((most, { code }) => Math.max(most, code.length), 0)
+    return Math.min(CODE_MOST, Math.max(CODE_LEAST, Math.ceil(letters * LETTER_WIDTH) + CODE_MARGIN))
+  })
   const columns = computed(() =>
     view.value.columns.flatMap((id): Column[] => {
       const column = columnOf(id)
-      const width = view.value.widths[id]
-      return column ? [width === undefined || column.width === null ? column : { ...column, width }] : []
+      if (!column || column.width === null) return column ? [column] : []
+      const needed = id === 'code' ? codeWidth.value : plans.saysYears && column.isDate ? column.width + YEAR_WIDTH : column.width
+      const width = view.value.widths[id] ?? needed
+      return [width === column.width ? column : { ...column, width }]
     }),
   )
   const isChanged = computed(() => JSON.stringify(views.value.find((v) => v.name === view.value.name)) !== JSON.stringify(view.value))

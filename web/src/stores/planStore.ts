@@ -9,7 +9,9 @@ import {
   editInScenario,
   keepingDays,
   PlanError,
+  instantOf,
   positionsOf,
+  sayYearsOf,
   scenarioPlan,
   type Activity,
   type Change,
@@ -51,6 +53,9 @@ const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
   return { label: kept.activities.length === 1 ? `Keep ${durationWords(first!.duration, lengths)}` : 'Keep the days', change: kept.change }
 }
 
+/** The latest date of a plan that is shown: of its finish and the one that is required. */
+const spanEnd = ({ projectFinish }: ScheduleView, { project: { requiredFinish } }: Plan): number => Math.max(projectFinish, requiredFinish === null ? -Infinity : instantOf(requiredFinish, 'finish'))
+
 /** Who goes along with the plan in view: it comes whole, or changed by one change. */
 export interface PlanFollower {
   load(plan: Plan): void
@@ -78,6 +83,8 @@ export const usePlanStore = defineStore('plan', () => {
   const view = shallowRef<ScheduleView | null>(null)
   /** The plan that `view` belongs to: the two change together. */
   const viewPlan = shallowRef<Plan | null>(null)
+  /** Whether dates of this plan need their year. */
+  const saysYears = ref(false)
   const refusal = ref('')
   const news = shallowRef<EditNews | null>(null)
   const storedAt = ref<Date | null>(null)
@@ -121,6 +128,7 @@ export const usePlanStore = defineStore('plan', () => {
       worker = new ScheduleClient({
         scheduled: (reply) => {
           const before = view.value && viewPlan.value ? { plan: viewPlan.value, view: view.value } : null
+          saysYears.value = sayYearsOf(reply.view.projectStart, spanEnd(reply.view, plan.value!))
           view.value = reply.view
           viewPlan.value = plan.value
           refusal.value = ''
@@ -421,7 +429,7 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   return {
-    planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, refusal, news, storedAt, connection, stacks, byId,
+    planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, saysYears, refusal, news, storedAt, connection, stacks, byId,
     activity, open, close, follow, whenScheduled, viewScenario, edit, editPlan, hasEarlier, loadEarlier, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),

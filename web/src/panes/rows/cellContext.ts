@@ -29,6 +29,8 @@ export interface Column {
   /** Pixels; null for the one that takes what is left. */
   readonly width: number | null
   readonly align: 'left' | 'right'
+  /** Holds a date, which needs more room where years are said. */
+  readonly isDate?: boolean
   /** Lower ones give way first in a narrow list. */
   readonly holds: number
   text(context: CellContext, index: number): string
