@@ -107,7 +107,11 @@ test('a calendar copied from another plan says when its origin has changed, and 
   await page.getByRole('button', { name: 'New calendar' }).click()
   await page.getByRole('heading', { name: `From ${name}` }).locator('xpath=following-sibling::button').filter({ hasText: yard.name }).first().click()
   await expect(page.getByTestId('calendar-origin')).toContainText(`of ${name}, which says the same since`)
+  // The project's calendar is chosen where the project is set up, with what it moves and what stays.
   await page.getByRole('button', { name: 'Make it the project’s calendar' }).click()
+  await expect(page.getByTestId('project-effect')).toContainText('If you keep this, it finishes')
+  await page.getByTestId('keep-project').click()
+  await kiln.stage('Calendars')
   const before = await kiln.finish.textContent()
 
   await change(2, { kind: 'set', list: 'calendars', key: yard.id, set: { exceptions: [...yard.exceptions, { name: 'Slip closed', from: '2027-03-03', to: '2027-03-05', shifts: [] }] } })

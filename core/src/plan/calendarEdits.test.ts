@@ -4,7 +4,7 @@ import { formatInstant, instantOf, PlanCalendars } from '../time/index.ts'
 import { hoursDifferences } from '../words/index.ts'
 import { applyChange } from './applyChange.ts'
 import { copyOfCalendar, originNow, originOf, takeOrigin } from './calendarCopies.ts'
-import { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar } from './calendarEdits.ts'
+import { CALENDAR_TEMPLATES, removeCalendar, setCalendar, setProjectCalendar, usesOfCalendar } from './calendarEdits.ts'
 import type { Change } from './change.ts'
 import { keepingDays } from './edits.ts'
 import { readPlan } from './readPlan.ts'
@@ -26,6 +26,14 @@ it('longer days: where days stay the work grows with them, where minutes stay it
   expect(scaled.activities[0]).toMatchObject({ duration: 3000, estimate: { low: 2400, likely: 3000, high: 4800 } })
   expect(scaled.links[0]!.lag).toBe(600)
   expect(scaled.activities[1]!.duration).toBe(2880)
+})
+it('another calendar for the project: days or work stay for all that counts on it, and for nothing else', () => {
+  const two = applyChange(plan(), { kind: 'add', list: 'calendars', before: null, item: { id: 'long', ...longer } }).plan
+  const after = (stays: 'days' | 'minutes') => applyChange(two, setProjectCalendar(two, 'long', stays)).plan
+  const finish = (stays: 'days' | 'minutes'): string => formatInstant(schedule(after(stays)).finish[0]!)
+  expect([finish('days'), finish('minutes')]).toEqual(['2027-03-05T17:00', '2027-03-04T17:00'])
+  // The lag counts on the calendar of the activity before, which is the project's; the other activity has its own.
+  expect([after('days').links[0]!.lag, after('minutes').links[0]!.lag, after('days').activities[1]!.duration]).toEqual([600, 480, 2880])
 })
 it('one that is used cannot be removed, and says by whom', () => {
   expect(usesOfCalendar(plan(), 'day')).toMatchObject({ activities: ['a'], lags: 1, isProject: true })

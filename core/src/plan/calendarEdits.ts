@@ -1,5 +1,6 @@
 import { applyUnchecked } from './applyChange.ts'
 import type { Change, Item } from './change.ts'
+import { CLOCK_LENGTHS } from './durations.ts'
 import { calendarOf, lagCalendarOf } from './lagCalendar.ts'
 import type { Activity, Plan, PlanCalendar } from './schema.ts'
 import { validateChange } from './validateChange.ts'
@@ -27,6 +28,32 @@ export const setCalendar = (plan: Plan, id: string, fields: Item, stays: Stays):
   for (const link of plan.links)
     if (link.lag !== 0 && lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to)) === id)
       changes.push({ kind: 'set', list: 'links', key: link.id, set: { lag: scale(link.lag) } })
+  return { kind: 'all', changes }
+}
+
+/**
+ * Gives the project another calendar. Where days stay, all that counts on the project's calendar is scaled from the day of the old one
+ * to that of the new, so that "5 d" is still "5 d"; where minutes stay, only the words change.
+ */
+export const setProjectCalendar = (plan: Plan, id: string, stays: Stays): Change => {
+  const set: Change = { kind: 'project', set: { calendar: id } }
+  const dayOf = (calendar: string): number => plan.calendars.find((c) => c.id === calendar)?.dayMinutes ?? CLOCK_LENGTHS.dayMinutes
+  const [was, is] = [dayOf(plan.project.calendar), dayOf(id)]
+  if (stays === 'minutes' || was === is) return set
+  const scale = (minutes: number): number => Math.round((minutes * is) / was)
+  const changes: Change[] = [set]
+  for (const activity of plan.activities)
+    if (activity.calendar === null) {
+      const scaled = scaledActivity(activity, scale)
+      if (Object.keys(scaled).length > 0) changes.push({ kind: 'set', list: 'activities', key: activity.id, set: scaled })
+    }
+  const byId = new Map(plan.activities.map((a) => [a.id, a]))
+  const after = { ...plan.project, calendar: id }
+  for (const link of plan.links) {
+    const ends = [byId.get(link.from), byId.get(link.to)] as const
+    if (link.lag !== 0 && lagCalendarOf(plan.project, link, ...ends) !== lagCalendarOf(after, link, ...ends))
+      changes.push({ kind: 'set', list: 'links', key: link.id, set: { lag: scale(link.lag) } })
+  }
   return { kind: 'all', changes }
 }
 

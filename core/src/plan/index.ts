@@ -17,7 +17,7 @@ export { groupMoves, type GroupMove } from './groupMove.ts'
 export { groupEnds, tieGroup } from './groupTies.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
 export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
-export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, usesOfCalendar, type CalendarUse, type Stays } from './calendarEdits.ts'
+export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, setProjectCalendar, usesOfCalendar, type CalendarUse, type Stays } from './calendarEdits.ts'
 export { copiesOfCalendars, copyOfCalendar, hoursAlone, originNow, originOf, takeOrigin, type CalendarHours, type CalendarOrigin, type CalendarsOfPlan } from './calendarCopies.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'

@@ -167,7 +167,8 @@ const remove = (): void => {
   if (typeof change === 'string') return void (problem.value = `${nameOf(chosen.value!.id)} stays: ${change}`)
   attempt(() => plans.edit(change))
 }
-const makeDefault = (): void => void attempt(() => plans.edit({ kind: 'project', set: { calendar: chosen.value!.id } }))
+/** Asked where the project is set up: there it says what that moves, and what stays. */
+const makeDefault = (): void => void router.push({ name: 'setup', params: route.params, query: { calendar: chosen.value!.id } })
 const workingDays = computed(() => {
   if (!chosen.value) return ''
   const calendar = compiled.value.get(chosen.value.id)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { applyChange, counted, dateWords, instantOf, instantWords, PlanError, readDate, type Change, type Item, type LoggedChange } from '@geodrome/core'
+import { applyChange, counted, dateWords, instantOf, instantWords, PlanError, readDate, setProjectCalendar, type Change, type Item, type LoggedChange, type Stays } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useStageStates } from '../../frame/stageStates.ts'
 import { STAGES } from '../../router.ts'
@@ -52,7 +52,7 @@ const keepText = (field: string, event: Event): void => {
 }
 /** Midnight at the start of the required day silently costs that day. */
 const midnight = computed(() => project.value.requiredFinish?.endsWith('T00:00') === true)
-const dayOf = (date: string): string => date.slice(0, 10)
+const dateOnly = (date: string): string => date.slice(0, 10)
 
 const DATES = computed((): readonly (readonly [DateField, string, string])[] => [
   ['start', project.value.direction === 'forward' ? 'Start' : 'Cannot begin before', 'Nothing begins before this instant.'],
@@ -61,13 +61,20 @@ const DATES = computed((): readonly (readonly [DateField, string, string])[] => 
 ])
 
 /** Choices that move everything: what they would do is shown before they are kept. */
-const wanted = ref<Item>({})
+const wanted = ref<Item>(typeof route.query.calendar === 'string' ? { calendar: route.query.calendar } : {})
 const effect = shallowRef<Comparison | null>(null)
 const refusal = ref('')
 const change = computed((): Change | null => {
-  const fields = Object.fromEntries(Object.entries(wanted.value).filter(([field, value]) => project.value[field] !== value))
-  return Object.keys(fields).length === 0 ? null : { kind: 'project', set: fields }
+  const { calendar, ...fields } = Object.fromEntries(Object.entries(wanted.value).filter(([field, value]) => project.value[field] !== value))
+  const changes: Change[] = []
+  if (calendar !== undefined) changes.push(setProjectCalendar(plans.plan!, String(calendar), stays.value))
+  if (Object.keys(fields).length > 0) changes.push({ kind: 'project', set: fields })
+  return changes.length === 0 ? null : changes.length === 1 ? changes[0]! : { kind: 'all', changes }
 })
+/** What stays where the new calendar's day has another length: the days, or the work. */
+const stays = ref<Stays>('days')
+const dayOf = (id: string): number => plans.plan!.calendars.find((c) => c.id === id)?.dayMinutes ?? 1440
+const changesLength = computed(() => wanted.value.calendar !== undefined && dayOf(String(wanted.value.calendar)) !== dayOf(project.value.calendar))
 watch([change, () => plans.viewPlan], async () => {
   const asked = change.value
   effect.value = null
@@ -79,7 +86,7 @@ watch([change, () => plans.viewPlan], async () => {
   } catch (error) {
     refusal.value = error instanceof PlanError ? error.issues[0]!.message : (error as Error).message
   }
-})
+}, { immediate: true })
 const choice = <T>(field: string): T => (wanted.value[field] ?? project.value[field]) as T
 const want = (fields: Item): void => void (wanted.value = { ...wanted.value, ...fields })
 const wantDirection = (direction: 'forward' | 'backward'): void =>
@@ -113,8 +120,8 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
         />
         <small :class="{ brick: understood(field)?.ok === false }">{{ says(field, why) }}</small>
         <small v-if="field === 'requiredFinish' && midnight" class="signal" data-test="midnight">
-          Midnight is the beginning of {{ dateWords(dayOf(project.requiredFinish!)) }}: that day itself does not count, which costs a day of float.
-          <button class="noun" @click="set({ requiredFinish: dayOf(project.requiredFinish!) })">Mean its end</button>
+          Midnight is the beginning of {{ dateWords(dateOnly(project.requiredFinish!)) }}: that day itself does not count, which costs a day of float.
+          <button class="noun" @click="set({ requiredFinish: dateOnly(project.requiredFinish!) })">Mean its end</button>
         </small>
       </label>
 
@@ -150,8 +157,12 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       </label>
       <section v-if="change" class="effect" role="status" data-test="project-effect">
         <template v-if="effect">
-          <p>If you keep this, it finishes <strong>{{ instantWords(effect.view.projectFinish, 'finish') }}</strong><template v-if="effect.view.projectFinish !== plans.view!.projectFinish">, now {{ instantWords(plans.view!.projectFinish, 'finish') }}</template>; {{ counted(effect.difference.moved.length, 'activity') }} {{ effect.difference.moved.length === 1 ? 'moves' : 'move' }}. Durations stay in working minutes.</p>
+          <p>If you keep this, it finishes <strong>{{ instantWords(effect.view.projectFinish, 'finish') }}</strong><template v-if="effect.view.projectFinish !== plans.view!.projectFinish">, now {{ instantWords(plans.view!.projectFinish, 'finish') }}</template>; {{ counted(effect.difference.moved.length, 'activity') }} {{ effect.difference.moved.length === 1 ? 'moves' : 'move' }}.</p>
         </template>
+        <p v-if="changesLength" class="stays" role="radiogroup" aria-label="What stays">A day has another length there. What stays?
+          <label class="choice"><input v-model="stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows or shrinks</label>
+          <label class="choice"><input v-model="stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in other days</label>
+        </p>
         <p v-if="refusal" class="brick" role="alert">{{ refusal }}</p>
         <p class="act"><button class="chip do" :disabled="!effect" data-test="keep-project" @click="keep">Keep it</button><button class="chip" @click="wanted = {}">Leave it as it was</button></p>
       </section>
