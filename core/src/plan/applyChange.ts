@@ -1,6 +1,7 @@
-import { z } from 'zod'
+import { applyMany } from './applyMany.ts'
 import { keyOf, shapeItem, shapeProject, type Change, type Item, type ListName } from './change.ts'
-import { PlanError, pointer, type PlanIssue } from './issue.ts'
+import { PlanError, pointer } from './issue.ts'
+import { earlier, refuse, shaped, withFields } from './itemFields.ts'
 import { keepLinkEnds, keepPositions } from './positions.ts'
 import type { Plan } from './schema.ts'
 import { validateChange } from './validateChange.ts'
@@ -40,7 +41,11 @@ export const applyUnchecked = (plan: Plan, change: Change): Applied => {
   }
 }
 
+/** From this many changes on they are made on linked copies of the lists, where each costs the same however long a list is. */
+const MANY = 24
+
 const applyAll = (plan: Plan, changes: readonly Change[]): Applied => {
+  if (changes.length >= MANY) return applyMany(plan, changes)
   let at = plan
   const inverses: Change[] = []
   for (const change of changes) {
@@ -49,37 +54,6 @@ const applyAll = (plan: Plan, changes: readonly Change[]): Applied => {
     inverses.push(applied.inverse)
   }
   return { plan: at, inverse: { kind: 'all', changes: inverses.reverse() } }
-}
-
-const refuse = (at: string, message: string, ids: readonly string[] = []): never => {
-  throw new PlanError([{ pointer: at, code: 'unknown-id', message, ids }])
-}
-
-/** The item with fields set; a field set to undefined is taken out, so that an inverse restores absence too. */
-const withFields = (item: Item, set: Item): Item => {
-  const next: Item = { ...item, ...set }
-  for (const name of Object.keys(set)) if (set[name] === undefined || set[name] === ABSENT) delete next[name]
-  return next
-}
-
-/** Stands for "this field was not there" in an inverse, since JSON cannot carry undefined. */
-const ABSENT = '\u0000absent'
-
-/** Earlier values of the fields that are set. */
-const earlier = (item: Item, set: Item): Item =>
-  Object.fromEntries(Object.keys(set).map((name) => [name, Object.hasOwn(item, name) ? item[name] : ABSENT]))
-
-const shaped = <T>(at: string, shape: () => T): T => {
-  try {
-    return shape()
-  } catch (error) {
-    if (!(error instanceof z.ZodError)) throw error
-    throw new PlanError(
-      error.issues.map(
-        (issue): PlanIssue => ({ pointer: at + pointer(...issue.path), code: 'shape', message: issue.message }),
-      ),
-    )
-  }
 }
 
 const setProject = (plan: Plan, set: Item): Applied => {

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { schedule } from '../schedule/schedule.ts'
 import { randomPlan } from '../schedule/testing/randomPlans.ts'
-import { applyChange, bearsOnForecast, factsOf, isForecastPast, parseJson, PlanError, planFileJsonSchema, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Item, type Plan } from './index.ts'
+import { applyChange, applyUnchecked, bearsOnForecast, factsOf, isForecastPast, parseJson, PlanError, planFileJsonSchema, readPlan, removeActivity, sharedFacts, writePlan, type Change, type Item, type Plan } from './index.ts'
 
 const demo = (name: string): string => readFileSync(new URL(`../../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
 const base = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'day' }, calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }] }
@@ -111,6 +111,48 @@ describe('a change', () => {
       ),
       { numRuns: 500 },
     )
+  })
+
+  it('made of many does what they do one by one, and its inverse too', () => {
+    const many = randomPlan({ constraints: true }).chain((plan) => fc.tuple(fc.constant(plan), fc.array(fc.tuple(fc.constantFrom('set', 'add', 'remove', 'move', 'project'), fc.nat(1000), fc.nat(1000)), { minLength: 30, maxLength: 60 })))
+    fc.assert(
+      fc.property(many, ([plan, recipe]) => {
+        // Each change is made to fit the plan that those before it left.
+        let one = plan
+        const changes: Change[] = []
+        const inverses: Change[] = []
+        for (const [k, [kind, a, b]] of recipe.entries()) {
+          const ids = one.activities.map((x) => x.id)
+          const [key, other] = [ids[a % Math.max(1, ids.length)] ?? '', ids[b % Math.max(1, ids.length)] ?? '']
+          const before = b % 3 === 0 || other === key ? null : other
+          const change: Change =
+            kind === 'add' || ids.length < 2 ? { kind: 'add', list: 'activities', item: { id: `n${k}`, code: `N${k}`, duration: a, confirmed: true }, before: ids.includes(other) && b % 3 > 0 ? other : null }
+            : kind === 'set' ? { kind: 'set', list: 'activities', key, set: { duration: b, note: k } }
+            : kind === 'remove' ? { kind: 'remove', list: 'activities', key }
+            : kind === 'move' ? { kind: 'move', list: 'activities', key, before }
+            : { kind: 'project', set: { currency: `C${k % 5}` } }
+          const applied = applyUnchecked(one, change)
+          one = applied.plan
+          changes.push(change)
+          inverses.push(applied.inverse)
+        }
+        const all = applyUnchecked(plan, { kind: 'all', changes })
+        expect(all.plan).toEqual(one)
+        expect(all.inverse).toEqual({ kind: 'all', changes: inverses.reverse() })
+        expect(writePlan(applyUnchecked(all.plan, all.inverse).plan)).toBe(writePlan(plan))
+      }),
+      { numRuns: 200 },
+    )
+  })
+  it('made of many names the one that does not fit, and changes nothing', () => {
+    const { plan: kiln } = readPlan(parseJson(demo('kiln')))
+    const sets = Array.from({ length: 40 }, (_, k): Change => ({ kind: 'set', list: 'activities', key: 'k2', set: { duration: 480 + k } }))
+    const fails = (bad: Change): string => { try { applyChange(kiln, { kind: 'all', changes: [...sets, bad] }); return '' } catch (error) { return (error as PlanError).message } }
+    expect(fails({ kind: 'set', list: 'activities', key: 'gone', set: {} })).toContain('there is no "gone" in activities any more')
+    expect(fails({ kind: 'set', list: 'activities', key: 'k4', set: { duration: 'soon' } })).toContain('/activities/3/duration')
+    expect(fails({ kind: 'add', list: 'activities', before: null, item: { id: 'k2' } })).toContain('"k2" is in activities already')
+    expect(fails({ kind: 'move', list: 'activities', key: 'k2', before: 'k2' })).toContain('to stand before')
+    expect(fails({ kind: 'add', list: 'links', before: null, item: { id: 'x', from: 'k8', to: 'k2', lag: 0 } })).toContain('wait for each other')
   })
 
   const { plan } = readPlan(parseJson(demo('kiln')))
