@@ -107,6 +107,8 @@ class ListReader {
   private readonly byCode: Map<string, Activity>
   private readonly byName = new Map<string, Activity | null>()
   private readonly byRow = new Map<string, Activity>()
+  /** Codes of rows that were left out, with their row. */
+  private readonly leftOut = new Map<string, number>()
   private readonly groupsByName: Map<string, Group>
   /** The groups that the rows so far have opened, outermost first, with their outline depth. */
   private readonly openGroups: { depth: number; id: string }[] = []
@@ -198,7 +200,10 @@ class ListReader {
       for (const why of problems) bad(field, why)
       return links.map((link) => ({ link, field }))
     })
-    if (this.problems.length > before && this.options.badRows === 'leave-out') return
+    if (this.problems.length > before && this.options.badRows === 'leave-out') {
+      if (code !== '') this.leftOut.set(code.toLowerCase(), r + 1)
+      return
+    }
     const group = this.openGroups.at(-1)?.id ?? (text('group') === '' ? undefined : this.groupOf(text('group')))
     const activity = known ? this.update(known, set, group) : this.add(code, set, group ?? this.options.group)
     this.byRow.set(String(r - this.mapping.headRow), activity)
@@ -309,7 +314,8 @@ class ListReader {
     for (const asked of this.asked) {
       const { link, activity, side, row, column } = asked
       const other = this.find(link.ref)
-      const why = !other ? `there is no activity ${link.ref}` : other.id === activity.id ? 'an activity cannot wait for itself' : ''
+      const leftOut = this.leftOut.get(link.ref.toLowerCase())
+      const why = !other ? (leftOut === undefined ? `there is no activity ${link.ref}` : `${link.ref} is in row ${leftOut}, which is left out`) : other.id === activity.id ? 'an activity cannot wait for itself' : ''
       if (!other || why !== '') {
         this.complain(row, column, link.text, why)
         continue

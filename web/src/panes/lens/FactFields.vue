@@ -67,16 +67,16 @@ const setCost = (event: Event): void => {
       <datalist v-if="column.offers" :id="`offers-${column.id}`"><option v-for="offer in column.offers(context)" :key="offer" :value="offer" /></datalist>
       <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }">{{ read(column.id).ok ? (read(column.id) as { words: string }).words : (read(column.id) as { why: string }).why }}</small>
     </label>
-    <label><span>Fixed cost</span><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
-    <label class="check"><input type="checkbox" :checked="activity.place === 'late'" @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })" /> as late as its free float allows</label>
+    <label title="What it costs however long it takes, beside its resources"><span>Fixed cost</span><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
+    <label class="check" title="Placed at the latest dates that move nothing else; its float is said as it was before"><input type="checkbox" :checked="activity.place === 'late'" @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })" /> as late as its free float allows</label>
     <template v-if="activity.kind === 'milestone'">
-      <label class="check"><input type="checkbox" :checked="payment !== null" @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })" /> a payment is due with it</label>
+      <label class="check" title="Work can wait for the money: link to this milestone"><input type="checkbox" :checked="payment !== null" @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })" /> a payment is due with it</label>
       <label v-if="payment"><span>Amount, {{ context.plan.project.currency }}</span><input v-kept="payment.amount ?? 0" inputmode="decimal" @change="setAmount" /></label>
-      <label class="check"><input type="checkbox" :checked="decision !== null" @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })" /> somebody outside decides it</label>
+      <label class="check" title="Work can wait for the choice of the owner or an authority: link to this milestone"><input type="checkbox" :checked="decision !== null" @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })" /> somebody outside decides it</label>
       <label v-if="decision"><span>Who decides</span><input v-kept="decision.by ?? ''" @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })" /></label>
     </template>
     <div class="checklist">
-      <span>Checklist</span>
+      <span title="Steps inside the activity; they have no dates of their own">Checklist</span>
       <ul>
         <li v-for="(item, k) in checklist" :key="k">
           <label class="check"><input type="checkbox" :checked="item.done" @change="set({ checklist: checklist.with(k, { ...item, done: ($event.target as HTMLInputElement).checked }) })" /> {{ item.text }}</label>
