@@ -21,7 +21,7 @@ import {
 } from '@geodrome/core'
 import { api, ApiError, OfflineError, type JobProgress } from '../api/client.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
-import type { EditEffect, ScheduleView } from '../workers/scheduleProtocol.ts'
+import type { EditEffect, ListToRead, ScheduleView } from '../workers/scheduleProtocol.ts'
 import { authorName, clientId } from './identity.ts'
 import { readOutbox, writeOutbox, type PendingChange, type SetAside } from './outbox.ts'
 import { painted } from './painted.ts'
@@ -435,6 +435,8 @@ export const usePlanStore = defineStore('plan', () => {
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     /** What changes would do, each alone; nothing is kept. */
     tryOut: (changes: readonly Change[]) => worker?.try(changes) ?? Promise.resolve([]),
+    /** Reads a list into the plan in view, beside the page. */
+    readList: (list: ListToRead) => worker?.readList(list) ?? Promise.resolve(null),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
   }
 })

@@ -7,6 +7,7 @@ import {
   inOrderOfStart,
   PlanError,
   rankedPaths,
+  readList,
   reschedule,
   schedule,
   scheduleDifference,
@@ -161,6 +162,11 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
     }
     case 'try':
       return say({ kind: 'tried', requestId: data.requestId, trials: data.changes.map(trialOf) })
+    case 'read-list': {
+      const { plan: into, cells, mapping, group, badRows } = data.list
+      const target = into ?? plan
+      return say({ kind: 'list-read', requestId: data.requestId, reading: target && readList(target, cells, mapping, { group, badRows, random: Math.random }) })
+    }
     case 'compare': {
       if (!current) return say({ kind: 'compared', requestId: data.requestId, comparison: null })
       const began = performance.now()

@@ -1,6 +1,6 @@
 import { toRaw } from 'vue'
-import type { Change, Explanation, Plan } from '@geodrome/core'
-import type { Comparison, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
+import type { Change, Explanation, ListReading, Plan } from '@geodrome/core'
+import type { Comparison, ListToRead, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
@@ -50,6 +50,11 @@ export class ScheduleClient {
   async compare(plan: Plan): Promise<Comparison | null> {
     const reply = await this.ask({ kind: 'compare', plan: toRaw(plan) } as Request)
     return reply.kind === 'compared' ? reply.comparison : null
+  }
+  /** Reads a list beside the page. @returns null where there is no plan to read it into */
+  async readList(list: ListToRead): Promise<ListReading | null> {
+    const reply = await this.ask({ kind: 'read-list', list: { ...list, plan: toRaw(list.plan), cells: toRaw(list.cells), mapping: toRaw(list.mapping) } } as Request)
+    return reply.kind === 'list-read' ? reply.reading : null
   }
   stop(): void {
     this.worker.terminate()

@@ -1,4 +1,4 @@
-import type { Change, Experiment, Explanation, FloatPath, Plan, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
+import type { Cells, Change, Experiment, Explanation, FloatPath, ListMapping, ListReading, Plan, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
 
 /** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
 
@@ -29,6 +29,16 @@ export type ScheduleRequest =
   | { readonly kind: 'probe'; readonly requestId: number; readonly activity: string }
   | { readonly kind: 'try'; readonly requestId: number; readonly changes: readonly Change[] }
   | { readonly kind: 'compare'; readonly requestId: number; readonly plan: Plan }
+  | { readonly kind: 'read-list'; readonly requestId: number; readonly list: ListToRead }
+
+/** A list of somebody else's, and the plan it is read into: the one in view where none is given. */
+export interface ListToRead {
+  readonly plan: Plan | null
+  readonly cells: Cells
+  readonly mapping: ListMapping
+  readonly group: string | null
+  readonly badRows: 'leave-out' | 'without-cell'
+}
 
 export interface ScheduledReply {
   readonly kind: 'scheduled'
@@ -70,3 +80,4 @@ export type ScheduleReply =
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explanation | null }
   | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }
   | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }
+  | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: ListReading | null }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { counted, freshId, readDuration, type Activity, type Change, type Link, type LinkType } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex, nearestTo, reachOf } from '../../composables/linkIndex.ts'
@@ -14,6 +14,8 @@ const calendars = useCalendars(() => plans.viewPlan)
 const { problem, attempt } = useAttempt()
 
 const MOST = 60
+const finder = ref<HTMLInputElement | null>(null)
+onMounted(() => finder.value?.focus())
 const typed = ref('')
 const picked = ref<readonly string[]>([])
 const type = ref<LinkType>('FS')
@@ -72,7 +74,7 @@ const tie = (): void => {
 
 <template>
   <form class="picker" :aria-label="side === 'in' ? 'Pick what it waits for' : 'Pick what it leads to'" data-test="link-picker" @submit.prevent="tie" @keydown.esc.stop="emit('close')">
-    <input v-model="typed" autofocus aria-label="Find in code, name or group" placeholder="code, name or group" @keydown.enter.prevent />
+    <input ref="finder" v-model="typed" aria-label="Find in code, name or group" placeholder="code, name or group" @keydown.enter.prevent />
     <ul class="scroll">
       <li v-for="a in offers.shown" :key="a.id">
         <label :class="{ closed: closed(a) && !picked.includes(a.id) }">

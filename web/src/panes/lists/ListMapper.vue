@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { counted, FIELD_WORDS, guessMapping, headsOf, readList, type Cells, type ListField, type ListMapping, type ListReading, type Plan } from '@geodrome/core'
+import type { ListToRead } from '../../workers/scheduleProtocol.ts'
 import { useSheetMappings } from '../../stores/sheetMappings.ts'
 
-const props = defineProps<{ cells: Cells; plan: Plan; group: string | null }>()
+/** `reader` reads a long list beside the page; `plan` is what it is read into, and what a short one is read into at once. */
+const props = defineProps<{ cells: Cells; plan: Plan; group: string | null; reader: (list: ListToRead) => Promise<ListReading | null> }>()
 const emit = defineEmits<{ reading: [reading: ListReading] }>()
 
 const mappings = useSheetMappings()
@@ -25,8 +27,24 @@ const recall = (): void => {
 watch(() => props.cells, () => { isSaid = false; recall() }, { immediate: true })
 watch(() => mappings.sender, recall)
 void mappings.load().then(() => { if (!isSaid) recall() })
-const reading = computed(() => readList(props.plan, props.cells, mapping.value, { group: props.group, badRows: badRows.value, random: Math.random }))
-watch(reading, (now) => emit('reading', now), { immediate: true })
+const LONG = 200
+const NOTHING: ListReading = { change: { kind: 'all', changes: [] }, added: 0, updated: 0, links: 0, groups: 0, problems: [] }
+const reading = shallowRef<ListReading>(NOTHING)
+const isReading = ref(false)
+let asked = 0
+watch(
+  () => [props.plan, props.cells, mapping.value, props.group, badRows.value] as const,
+  async ([plan, cells, how, group, bad]) => {
+    const ask = ++asked
+    isReading.value = cells.length >= LONG
+    const found = isReading.value ? await props.reader({ plan, cells, mapping: { ...how, fields: [...how.fields] }, group, badRows: bad }) : readList(plan, cells, how, { group, badRows: bad, random: Math.random })
+    if (ask !== asked) return
+    isReading.value = false
+    reading.value = found ?? NOTHING
+    emit('reading', reading.value)
+  },
+  { immediate: true },
+)
 
 const set = (fields: Partial<ListMapping>): void => {
   mapping.value = { ...mapping.value, ...fields }
@@ -82,7 +100,8 @@ const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
       <p v-if="cells.length - mapping.headRow - 1 > PREVIEW" class="soft more">and {{ cells.length - mapping.headRow - 1 - PREVIEW }} more rows, read in the same way</p>
     </div>
     <p class="sum" role="status" data-test="list-sum">
-      <strong>{{ reading.added }} new, {{ reading.updated }} changed, {{ counted(reading.links, 'link') }}<template v-if="reading.groups > 0">, {{ counted(reading.groups, 'group') }}</template>.</strong>
+      <span v-if="isReading">Reading {{ cells.length }} rows …</span>
+      <strong v-else>{{ reading.added }} new, {{ reading.updated }} changed, {{ counted(reading.links, 'link') }}<template v-if="reading.groups > 0">, {{ counted(reading.groups, 'group') }}</template>.</strong>
       <span v-if="leftOut.length > 0" class="soft"> Not taken: {{ leftOut.join(', ') }}.</span>
     </p>
     <section v-if="reading.problems.length > 0" class="problems" data-test="list-problems">

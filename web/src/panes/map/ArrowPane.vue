@@ -253,6 +253,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
       <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
       <span v-else class="soft">{{ labelled.isKept.value ? 'Its numbers are kept in the plan.' : 'With it, the numbers of all events drawn are kept in the plan.' }}</span>
     </form>
+    <p v-if="units.length === 0" class="empty">Nothing is shown: the filter leaves nothing, or the plan has no activities yet.</p>
     <p class="help soft">Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag<template v-if="ui.collapsed.size > 0">, or part of a folded group</template>. Under an event: earliest, latest, slack.</p>
   </div>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
   afterReading, cellsOf, counted, guessCalendarMapping, guessLinkMapping, guessMapping, instantOf, isCalendarTable, isLinkTable, readCalendarTable, readDate, readLinkTable, readPlan,
@@ -9,6 +9,7 @@ import {
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
 import { useSheetMappings } from '../../stores/sheetMappings.ts'
+import { ScheduleClient } from '../../workers/scheduleClient.ts'
 import ListMapper from '../../panes/lists/ListMapper.vue'
 import PartMapper from '../../panes/lists/PartMapper.vue'
 
@@ -20,6 +21,9 @@ interface Table {
 }
 
 const router = useRouter()
+/** Long lists are read beside the page. */
+const client = new ScheduleClient({ scheduled: () => undefined, refused: () => undefined })
+onBeforeUnmount(() => client.stop())
 const tables = ref<Table[]>([])
 const at = ref(0)
 const failure = ref('')
@@ -200,7 +204,7 @@ const make = async (): Promise<void> => {
         </li>
       </ul>
       <!-- Each stays while another sheet is looked at: what it reads depends on the others. -->
-      <ListMapper v-for="{ table, into } in activitySheets" v-show="table === current" :key="table.name" :cells="table.cells" :plan="into" :group="null" @reading="take(table, $event)" />
+      <ListMapper v-for="{ table, into } in activitySheets" v-show="table === current" :key="table.name" :cells="table.cells" :plan="into" :group="null" :reader="(list) => client.readList(list)" @reading="take(table, $event)" />
       <PartMapper v-if="current?.role === 'links'" :cells="current.cells" :head-row="linkMappingOf(current).headRow" :parts="LINK_PARTS" :chosen="endsOf(linkMappingOf(current))" @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)" />
       <template v-else-if="current?.role === 'calendars'">
         <PartMapper :cells="current.cells" :head-row="calendarMappingOf(current).headRow" :parts="CALENDAR_PARTS" :chosen="columnsOf(calendarMappingOf(current))" @choose="(part, column) => choose(current!, calendarMappingOf(current!).headRow, part, column)" />
