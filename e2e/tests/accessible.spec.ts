@@ -18,6 +18,10 @@ for (const theme of ['daylight', 'dusk'] as const)
       if (stage === 'network') {
         await kittiwake.select('H30')
         await expect(kittiwake.lens.getByTestId('explain-float')).toBeVisible()
+        await kittiwake.type('H30', 'Duration', '9d')
+        await page.getByRole('button', { name: 'By how much' }).click()
+        await kittiwake.lens.getByRole('button', { name: 'Pick several that it waits for' }).click()
+        await expect(page.getByTestId('effect-panel').getByRole('row').nth(1)).toBeVisible()
       }
       if (stage === 'forecast') await expect(page.locator('.figure .points path').first()).toBeAttached()
       await check(stage)
@@ -35,6 +39,7 @@ for (const theme of ['daylight', 'dusk'] as const)
     for (const [pane, id] of [['Map', 'map'], ['Arrow map', 'arrow-map']] as const) {
       await page.getByRole('button', { name: pane, exact: true }).click()
       await expect(page.getByTestId(id).locator('.vue-flow__node').first()).toBeVisible()
+      if (id === 'arrow-map') await page.getByTestId(id).locator('.event button').first().press('Enter')
       await check(pane)
     }
     for (const path of ['/new', '/list']) {

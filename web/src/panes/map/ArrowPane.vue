@@ -96,6 +96,8 @@ const isFaded = (id: string): boolean => {
   const members = unitOf.value.get(id)?.members.map((i) => props.context.plan.activities[i]?.id ?? '') ?? [id]
   return !members.some((member) => lit.value!.up.has(member) || lit.value!.down.has(member))
 }
+/** Whether an event belongs to what leads to or from the selected activity. */
+const isLit = (e: number): boolean => [...map.value.events[e]!.ends, ...map.value.events[e]!.begins].some((id) => !isFaded(id))
 const nameOf = (id: string): string => (unitOf.value.get(id)?.kind === 'group' ? props.context.plan.groups.find((g) => g.id === id)?.code : props.context.activity(id)?.code) ?? id
 
 /** Brings a place into view; one that is seen stays where it is. */
@@ -112,7 +114,6 @@ const nodes = computed((): Node[] => {
     const { earliest, latest, slack } = times.value[e]!
     const { number, name } = labels.value[e]!
     const [x, y] = layout.value!.events[e]!
-    const around = [...event.ends, ...event.begins]
     return {
       id: String(e),
       type: 'event',
@@ -129,7 +130,7 @@ const nodes = computed((): Node[] => {
         late: shortDay(latest, event.begins.length > 0 ? 'start' : 'finish'),
         slack: slack === 0 ? '' : shortDurationWords(slack, lengths),
         critical: slack <= props.context.plan.project.criticalFloat,
-        faded: lit.value !== null && around.every(isFaded),
+        faded: lit.value !== null && !isLit(e),
         chosen: labelled.chosen.value === e,
         pick: () => labelled.choose(e),
         show: () => showAt(x, y),
@@ -187,7 +188,7 @@ const edges = computed((): Edge[] => {
       path: wayPath(layout.value!.ways[k]!),
       at: layout.value!.shafts[k]!,
       ...words.value[k]!,
-      faded: arrow.activity !== null ? isFaded(arrow.activity) : lit.value !== null,
+      faded: arrow.activity !== null ? isFaded(arrow.activity) : lit.value !== null && !(isLit(arrow.from) && isLit(arrow.to)),
       chosen: arrow.activity !== null && (arrow.activity === ui.focus || arrow.activity === ui.group),
     },
   }))
