@@ -27,10 +27,10 @@ export const durationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMin
 /** Characters that a narrow column can show. */
 const NARROW = 9
 
-/** {@link durationWords} for a narrow column: what would not fit is rounded to a tenth of a day, from a hundred days on to a day, and says so with ≈. */
-export const shortDurationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMinutes'>): string => {
+/** {@link durationWords} for a narrow column: what would not fit is rounded to a tenth of a day, from a hundred days on to a day, and says so with ≈. @param room - in characters */
+export const shortDurationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMinutes'>, room = NARROW): string => {
   const exact = durationWords(minutes, lengths)
-  if (exact.length <= NARROW) return exact
+  if (exact.length <= room) return exact
   const length = Math.abs(minutes) / lengths.dayMinutes
   const days = length.toFixed(length < 100 ? 1 : 0)
   return `≈${minutes < 0 ? MINUS : ''}${days} d`

@@ -1,6 +1,9 @@
 import { instantWords, NONE, shortDay, shortDurationWords } from '@geodrome/core'
 import type { CellContext } from './cellContext.ts'
 
+/** Characters of a group's bold figures that a narrow column can show. */
+const BOLD_ROOM = 8
+
 /** What a group says in a column: it spans its activities and has no logic of its own. */
 export const groupSpan = ({ plan, view, allTimes, calendars }: CellContext, members: readonly number[], column: string): string => {
   if (members.length === 0) return ''
@@ -17,9 +20,9 @@ export const groupSpan = ({ plan, view, allTimes, calendars }: CellContext, memb
     case 'finish':
       return date(to, 'finish')
     case 'duration':
-      return shortDurationWords(calendars.project.countBefore(to) - calendars.project.countBefore(from), calendars.projectLengths)
+      return shortDurationWords(calendars.project.countBefore(to) - calendars.project.countBefore(from), calendars.projectLengths, BOLD_ROOM)
     case 'float':
-      return tightest < 0 ? '' : shortDurationWords(least, calendars.lengthsOf(plan.activities[tightest]!))
+      return tightest < 0 ? '' : shortDurationWords(least, calendars.lengthsOf(plan.activities[tightest]!), BOLD_ROOM)
     default:
       return ''
   }
