@@ -96,7 +96,11 @@ const begin = (initial: string | null): void => {
   if (!row || !column) return
   if (row.kind === 'activity' ? column.draft : groupDraft(row, column.id) !== null) editing.value = { initial }
 }
-const refocus = (): void => void nextTick(() => grid.value?.focus({ preventScroll: true }))
+/** Gives the list the keyboard. Asked of a page that is about to be drawn anew it would be laid out twice, so what has it keeps it. */
+const takeFocus = (): void => {
+  if (document.activeElement !== grid.value) grid.value?.focus({ preventScroll: true })
+}
+const refocus = (): void => void nextTick(takeFocus)
 
 /** What is read from a text in the active cell; on a group it is its name or code. */
 const readActive = (text: string): Understood => {
@@ -146,7 +150,8 @@ const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, ch
   const isKept = move === 'all' ? applyToAll(props.columns[column]!, text) : change !== null && attempt(() => plans.edit(change))
   // A cell that was left by a click is closed at once: another one is active already.
   if (!isKept || move === 'stay') return close()
-  // One frame shows the closed cell and what its text did, unless that takes long.
+  // The list takes the keyboard while nothing waits to be drawn. One frame shows the closed cell and what its text did, unless that takes long.
+  takeFocus()
   plans.whenScheduled(close)
   setTimeout(close, CLOSE_AT_MOST_MS)
 }
