@@ -74,14 +74,17 @@ const freeFloat = computed(() => {
 })
 const odds = computed(() => (ui.focus === null ? undefined : forecast.latest?.result?.activities[ui.focus]))
 const findings = shallowRef<readonly Finding[]>([])
-watch(
+/** The review is brought up to date for the answer, which takes a core: what an edit did is painted first. */
+const ASK_AFTER_MS = 200
+watchDebounced(
   () => [ui.focus, review.view?.version] as const,
   async ([id]) => {
     const found = id === null ? [] : ((await review.ask<'about'>({ kind: 'about', activity: id })) ?? [])
     if (id === ui.focus) findings.value = found
   },
-  { immediate: true },
+  { debounce: ASK_AFTER_MS, immediate: true },
 )
+watch(() => ui.focus, () => (findings.value = []))
 const toFinding = async (f: Finding): Promise<void> => {
   review.chosen = { check: f.check, fingerprint: f.fingerprint }
   review.unfolded = new Set([...review.unfolded, f.check])
