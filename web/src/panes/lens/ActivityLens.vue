@@ -6,6 +6,7 @@ import { departureOf, durationWords, explanationWords, houseRuleOf, instantWords
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
+import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -19,43 +20,44 @@ import LimitEditor from './LimitEditor.vue'
 import LinkEditor from './LinkEditor.vue'
 
 const plans = usePlanStore()
+const lens = useLensStore()
 const ui = useUiStore()
 const forecast = useForecastStore()
 const review = useReviewStore()
 const router = useRouter()
 const route = useRoute()
-const calendars = useCalendars(() => plans.viewPlan)
+const calendars = useCalendars(() => lens.plan)
 
-const activity = computed(() => (ui.focus === null ? undefined : plans.activity(ui.focus)))
-const index = computed(() => (ui.focus === null ? -1 : (plans.byId.get(ui.focus) ?? -1)))
+const activity = computed(() => (lens.focus === null ? undefined : lens.activity(lens.focus)))
+const index = computed(() => (lens.focus === null ? -1 : (lens.byId.get(lens.focus) ?? -1)))
 const explanation = shallowRef<Explanation | null>(null)
 const words = shallowRef<ExplanationWords | null>(null)
 const probe = shallowRef<Probe | null>(null)
 const inProjectDays = (minutes: number): string => durationWords(minutes, calendars.value!.projectLengths)
-const codesOf = (ids: readonly string[]): string => ids.map((id) => plans.activity(id)?.code ?? id).join(' → ')
+const codesOf = (ids: readonly string[]): string => ids.map((id) => lens.activity(id)?.code ?? id).join(' → ')
 
 /** The painted schedule comes first; what is asked of it follows. */
 watchDebounced(
-  () => [ui.focus, plans.view] as const,
+  () => [lens.focus, lens.view] as const,
   async ([focus]) => {
     if (focus === null) {
       words.value = null
       return
     }
-    const asked = plans.viewPlan
+    const asked = lens.plan
     const found = await plans.explain(focus)
-    if (ui.focus !== focus || plans.viewPlan !== asked || !asked) return
+    if (lens.focus !== focus || lens.plan !== asked || !asked) return
     explanation.value = found
     probe.value = await plans.probe(focus)
-    if (ui.focus !== focus || plans.viewPlan !== asked) return
+    if (lens.focus !== focus || lens.plan !== asked) return
     words.value = found ? explanationWords(asked, found) : null
   },
   { debounce: 30, immediate: true },
 )
 
-const groupName = computed(() => plans.viewPlan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group')
+const groupName = computed(() => lens.plan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group')
 const dates = computed(() => {
-  const { view } = plans
+  const { view } = lens
   if (!view || index.value < 0) return ''
   return `${instantWords(view.start[index.value]!, 'start')} → ${instantWords(view.finish[index.value]!, 'finish')}`
 })
@@ -68,23 +70,23 @@ const length = computed(() => {
 })
 const sharers = computed(() => explanation.value?.float.sharedWith ?? [])
 const freeFloat = computed(() => {
-  const free = plans.view?.freeFloat[index.value]
+  const free = lens.view?.freeFloat[index.value]
   const a = activity.value
   return free === undefined || free === NONE || !a || !calendars.value ? '' : durationWords(free, calendars.value.lengthsOf(a))
 })
-const odds = computed(() => (ui.focus === null ? undefined : forecast.latest?.result?.activities[ui.focus]))
+const odds = computed(() => (lens.focus === null ? undefined : forecast.latest?.result?.activities[lens.focus]))
 const findings = shallowRef<readonly Finding[]>([])
 /** The review is brought up to date for the answer, which takes a core: what an edit did is painted first. */
 const ASK_AFTER_MS = 200
 watchDebounced(
-  () => [ui.focus, review.view?.version] as const,
+  () => [lens.focus, review.view?.version] as const,
   async ([id]) => {
     const found = id === null ? [] : ((await review.ask<'about'>({ kind: 'about', activity: id })) ?? [])
-    if (id === ui.focus) findings.value = found
+    if (id === lens.focus) findings.value = found
   },
   { debounce: ASK_AFTER_MS, immediate: true },
 )
-watch(() => ui.focus, () => (findings.value = []))
+watch(() => lens.focus, () => (findings.value = []))
 const toFinding = async (f: Finding): Promise<void> => {
   review.chosen = { check: f.check, fingerprint: f.fingerprint }
   review.unfolded = new Set([...review.unfolded, f.check])
@@ -93,20 +95,20 @@ const toFinding = async (f: Finding): Promise<void> => {
 const { attempt } = useAttempt()
 const confirm = (): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { confirmed: true } }))
 const NO_SLACK: ReadonlyMap<string, number> = new Map()
-const context = computed(() => (plans.viewPlan && plans.view && calendars.value ? cellContext(plans.viewPlan, plans.view, calendars.value, ui.allTimes) : null))
+const context = computed(() => (lens.plan && lens.view && calendars.value ? cellContext(lens.plan, lens.view, calendars.value, ui.allTimes) : null))
 /** The chain that sets its start: back over driving links until nothing drives. */
-const departure = computed(() => (activity.value ? departureOf(activity.value, houseRuleOf(plans.viewPlan!.project)) : null))
+const departure = computed(() => (activity.value ? departureOf(activity.value, houseRuleOf(lens.plan!.project)) : null))
 /** The project's rule knows one more verb. */
 const knowVerb = (verb: string): void => {
-  const rule = houseRuleOf(plans.viewPlan!.project)
+  const rule = houseRuleOf(lens.plan!.project)
   plans.edit({ kind: 'project', set: { naming: { ...rule, words: [...rule.words, verb] } } })
 }
 const showChain = (): void => {
-  const { viewPlan } = plans
-  const chain = new Set([ui.focus!])
+  const { plan } = lens
+  const chain = new Set([lens.focus!])
   const into = new Map<string, string[]>()
-  for (const link of viewPlan!.links) if (context.value!.drives(link)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
-  const stack = [ui.focus!]
+  for (const link of plan!.links) if (context.value!.drives(link)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
+  const stack = [lens.focus!]
   while (stack.length > 0)
     for (const from of into.get(stack.pop()!) ?? [])
       if (!chain.has(from)) {
@@ -116,7 +118,7 @@ const showChain = (): void => {
   ui.filter = { ids: chain, reason: `driving ${activity.value!.code}` }
 }
 const showSharers = (): void => {
-  ui.filter = { ids: new Set([ui.focus!, ...sharers.value]), reason: `sharing the float of ${activity.value!.code}` }
+  ui.filter = { ids: new Set([lens.focus!, ...sharers.value]), reason: `sharing the float of ${activity.value!.code}` }
 }
 </script>
 
@@ -132,7 +134,7 @@ const showSharers = (): void => {
       <LadderBlock :words="words.float" name="float" />
       <p v-if="sharers.length > 0" class="shares">
         Spending float here takes it from
-        <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="ui.select(id, { show: true })">{{ plans.activity(id)?.code }}</button></template>
+        <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="ui.select(id, { show: true })">{{ lens.activity(id)?.code }}</button></template>
         <template v-if="sharers.length > 4"> and {{ sharers.length - 4 }} more</template>.
         <button class="noun" @click="showSharers">Show them</button>
       </p>
@@ -145,12 +147,12 @@ const showSharers = (): void => {
       <section v-if="probe && probe.paths.length > 0" class="probe">
         <h3>What leads here, tightest first</h3>
         <button class="noun" @click="showChain">Show its driving chain alone</button>
-        <p v-for="(path, k) in probe.paths" :key="k" class="path"><span class="code">{{ codesOf(path.activities) }}</span> <span class="soft">{{ path.slack === 0 ? 'drives it' : `${durationWords(path.slack, calendars!.lengthsOf(plans.activity(path.activities[0]!)!))} to spare` }}</span></p>
+        <p v-for="(path, k) in probe.paths" :key="k" class="path"><span class="code">{{ codesOf(path.activities) }}</span> <span class="soft">{{ path.slack === 0 ? 'drives it' : `${durationWords(path.slack, calendars!.lengthsOf(lens.activity(path.activities[0]!)!))} to spare` }}</span></p>
       </section>
       <LinkEditor :activity="activity.id" side="in" :slack="probe?.slack ?? NO_SLACK" />
       <LinkEditor :activity="activity.id" side="out" :slack="probe?.slack ?? NO_SLACK" />
       <LimitEditor v-if="activity.kind !== 'hammock'" :activity="activity" />
-      <DayStrip :calendar="calendars!.of(activity)" :name="calendars!.name(calendars!.idOf(activity))" :start="plans.view!.start[index]!" :finish="plans.view!.finish[index]!" />
+      <DayStrip :calendar="calendars!.of(activity)" :name="calendars!.name(calendars!.idOf(activity))" :start="lens.view!.start[index]!" :finish="lens.view!.finish[index]!" />
       <FactFields :key="activity.id" :activity="activity" :context="context!" />
       <section class="facts">
         <p v-if="odds" class="fact"><span>On the longest path in</span><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong></p>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Activity, Item } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { columnOf, type CellContext } from '../rows/columns.ts'
 import { vKept } from '../../composables/vKept.ts'
@@ -9,8 +10,9 @@ import { vKept } from '../../composables/vKept.ts'
 /** The facts of an activity, typed and read as in the list, and those that the list has no column for. */
 const props = defineProps<{ activity: Activity; context: CellContext }>()
 const plans = usePlanStore()
+const lens = useLensStore()
 const { problem, attempt } = useAttempt()
-const index = computed(() => plans.byId.get(props.activity.id)!)
+const index = computed(() => lens.byId.get(props.activity.id)!)
 const set = (fields: Item): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: fields }))
 
 const FIELDS = ['duration', 'kind', 'calendar', 'owner', 'tags', 'estimate', 'notes'] as const

@@ -2,16 +2,18 @@
 import { computed, ref } from 'vue'
 import { constraintPhrase, dateWords, readDate, type Activity, type Constraint } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 const props = defineProps<{ activity: Activity }>()
 const plans = usePlanStore()
+const lens = useLensStore()
 const adding = ref(false)
 const edge = ref<'start' | 'finish'>('start')
 const rule = ref<Constraint['rule']>('not-before')
 const text = ref('')
 const { problem, attempt } = useAttempt()
-const around = computed(() => plans.view!.start[plans.byId.get(props.activity.id)!]!)
+const around = computed(() => lens.view!.start[lens.byId.get(props.activity.id)!]!)
 const read = computed(() => (text.value.trim() === '' ? null : readDate(text.value, around.value)))
 
 const set = (constraints: readonly Constraint[]): void => {

@@ -4,6 +4,7 @@ import { durationWords, freshId, groupEnds, lagCalendarOf, linkPhrase, readLink,
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { vKept } from '../../composables/vKept.ts'
@@ -11,17 +12,18 @@ import LinkPicker from './LinkPicker.vue'
 
 const props = defineProps<{ activity: string; side: 'in' | 'out'; slack: ReadonlyMap<string, number> }>()
 const plans = usePlanStore()
+const lens = useLensStore()
 const ui = useUiStore()
-const calendars = useCalendars(() => plans.viewPlan)
+const calendars = useCalendars(() => lens.plan)
 
 const links = computed(() => {
-  const { into, out } = linkIndex(plans.viewPlan?.links ?? [])
+  const { into, out } = linkIndex(lens.plan?.links ?? [])
   return (props.side === 'in' ? into : out).get(props.activity) ?? []
 })
-const codeOf = (id: string): string => plans.activity(id)?.code ?? id
+const codeOf = (id: string): string => lens.activity(id)?.code ?? id
 const otherOf = (link: Link): string => (props.side === 'in' ? link.from : link.to)
 const lagLengths = (link: Pick<Link, 'lagOn' | 'from' | 'to'>) =>
-  calendars.value!.lengths(lagCalendarOf(plans.viewPlan!.project, link, plans.activity(link.from), plans.activity(link.to)))
+  calendars.value!.lengths(lagCalendarOf(lens.plan!.project, link, lens.activity(link.from), lens.activity(link.to)))
 /** In the same words as it is typed; from the predecessor's side the sentence is the successor's. */
 const phrase = (link: Link): string => {
   const words = linkPhrase(link, codeOf(link.from), lagLengths(link))
@@ -47,7 +49,7 @@ const begin = async (link: Link | null): Promise<void> => {
 
 /** A group typed instead of an activity: the links between activities that are made instead, named before they are. */
 const groupMeant = (code: string, type: Link['type'], lag: number) => {
-  const plan = plans.viewPlan!
+  const plan = lens.plan!
   const group = plan.groups.find((g) => g.code.toLowerCase() === code.toLowerCase())
   if (!group) return null
   const ends = groupEnds(plan, group.id, props.side === 'in' ? 'from' : 'to').filter((id) => id !== props.activity)
@@ -60,11 +62,11 @@ const groupMeant = (code: string, type: Link['type'], lag: number) => {
 const understood = computed(() => {
   if (editing.value === null || text.value.trim() === '') return null
   const existing = links.value.find((l) => l.id === editing.value)
-  const self = plans.activity(props.activity)!
+  const self = lens.activity(props.activity)!
   const lengths = existing ? lagLengths(existing) : calendars.value!.lengthsOf(self)
   const read = readLink(text.value, lengths)
   if (!read.ok) return read
-  const other = plans.viewPlan!.activities.find((a) => a.code.toLowerCase() === read.code.toLowerCase())
+  const other = lens.plan!.activities.find((a) => a.code.toLowerCase() === read.code.toLowerCase())
   if (!other) return groupMeant(read.code, read.type, read.lag) ?? { ok: false as const, why: `there is no activity or group ${read.code}` }
   const [from, to] = props.side === 'in' || existing ? [other.id, existing?.to ?? props.activity] : [props.activity, other.id]
   // A lag counts on the calendar of the link, which for a new one depends on both ends.
@@ -94,7 +96,7 @@ const NATURES = ['hard', 'preferred', 'resource', 'outside'] as const
 const LAGS = [['', 'as the project says'], ['from', 'calendar of the one before'], ['to', 'calendar of the one after'], ['project', 'the project’s calendar'], ['clock', 'round the clock']] as const
 const room = (link: Link): string => {
   const minutes = props.slack.get(link.id)
-  const successor = plans.activity(link.to)
+  const successor = lens.activity(link.to)
   if (minutes === undefined || !successor || !calendars.value) return ''
   return minutes <= 0 ? 'drives' : `${durationWords(minutes, calendars.value.lengthsOf(successor))} to spare`
 }
@@ -119,7 +121,7 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
         <label>The lag counts on
           <select :value="link.lagOn ?? ''" @change="setLink(link, { lagOn: ($event.target as HTMLSelectElement).value || null })">
             <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
-            <option v-for="c in plans.viewPlan!.calendars" :key="c.id" :value="`calendar:${c.id}`">{{ c.name || c.id }}</option>
+            <option v-for="c in lens.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">{{ c.name || c.id }}</option>
           </select>
         </label>
         <label>It is
