@@ -2,7 +2,7 @@
 import '@vue-flow/core/dist/style.css'
 import { ConnectionMode, useVueFlow, VueFlow, type Connection, type Edge, type EdgeMouseEvent, type Node, type NodeMouseEvent } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { freshId, PlanError, type LayeredLayout, type LinkType } from '@geodrome/core'
+import { counted, freshId, PlanError, type LayeredLayout, type LinkType } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { reachOf } from '../../composables/linkIndex.ts'
 import { useListStore } from '../../stores/listStore.ts'
@@ -287,7 +287,7 @@ const types = { box: markRaw(MapBox) }
       @edge-click="pickEdge"
     />
     <p class="bar">
-      <span class="soft" role="status">{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="isOverview">, seen from afar: zoom in to read</template><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span>
+      <span class="soft" role="status">{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="graph.leftOut > 0">, {{ counted(graph.leftOut, 'link') }} back between folded groups not drawn</template><template v-if="isOverview">, seen from afar: zoom in to read</template><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span>
       <button class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
       <button class="chip" aria-label="Zoom the Map out" @click="zoomOut()">⊖</button>
       <button class="chip" :disabled="!hasBegun" @click="fit">Fit</button>

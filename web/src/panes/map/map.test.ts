@@ -44,5 +44,9 @@ it('folded groups stand for what is in them; two that lead to each other make no
   const folded = mapGraph(plan, new Set(plan.groups.map((g) => g.id)), null)
   expect(folded.nodes.map((n) => n.members.length)).toEqual([6, 3])
   expect(folded.edges).toHaveLength(1)
+  // What is not drawn is counted: the links that cross the border the other way.
+  const crossing = plan.links.filter((l) => folded.nodeOf.get(l.from) !== folded.nodeOf.get(l.to)).length
+  expect(folded.leftOut).toBe(crossing - folded.edges[0]!.links.length)
+  expect(whole.leftOut).toBe(0)
   expect(folded.nodeOf.get(plan.activities[0]!.id)).toBe(0)
 })

@@ -19,6 +19,8 @@ export interface MapGraph {
   readonly edges: readonly MapEdgeData[]
   /** Node of each activity by id. */
   readonly nodeOf: ReadonlyMap<string, number>
+  /** Links between folded groups that would run against the drawing and are not drawn. */
+  readonly leftOut: number
 }
 
 /**
@@ -63,7 +65,9 @@ export const mapGraph = (plan: Plan, folded: ReadonlySet<string>, keeps: ((index
     else between.set(key, { from, to, links: [link] })
   }
   const edges = [...between].map(([id, edge]): MapEdgeData => ({ id, ...edge }))
-  return { nodes, edges: withoutLoops(nodes.length, edges), nodeOf }
+  const drawn = withoutLoops(nodes.length, edges)
+  const count = (list: readonly MapEdgeData[]): number => list.reduce((sum, edge) => sum + edge.links.length, 0)
+  return { nodes, edges: drawn, nodeOf, leftOut: count(edges) - count(drawn) }
 }
 
 /** Leaves out edges that would close a loop, in the order given; a plan has none of its own, only folded groups make them. */
