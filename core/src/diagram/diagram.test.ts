@@ -173,6 +173,9 @@ describe('event numbers', () => {
     expect(again.map((l) => `${l.number} ${l.name}`.trim())).toEqual(['10', '17 Hull dry', '30', '40'])
     expect(keepEvents(kept, map, again, () => 'x', null)).toBeNull()
     expect(readPlan(parseJson(writePlan(kept))).plan.events).toEqual(kept.events)
+    // What ends or begins nowhere any more is given up with the next keeping.
+    const gone = applyChange(kept, { kind: 'add', list: 'events', before: null, item: { id: 'old', number: 70, ends: ['z'], begins: [] } }).plan
+    expect(keepEvents(gone, map, numberEvents(map, gone.events), () => 'x', null)).toEqual({ kind: 'remove', list: 'events', key: 'old' })
     expect(whyNotNumber(map, again, 1, 30)).toMatch('above 10 and below 30')
     expect(whyNotNumber(map, again, 1, 29)).toBe('')
     expect(whyNotNumber(map, again, 3, 30)).toMatch('above 30')

@@ -1,4 +1,5 @@
 import type { Change } from '../plan/change.ts'
+import { positionsOf } from '../plan/positions.ts'
 import type { KeptEvent, Plan } from '../plan/schema.ts'
 import type { ArrowEvent, ArrowMap } from './arrowMap.ts'
 
@@ -80,6 +81,7 @@ const freeNumber = (low: number, high: number, isTaken: (n: number) => boolean):
 
 /**
  * Keeps the numbers of a drawing in the plan, all of them, so that they are the same whenever it is drawn and for whoever draws it.
+ * Events that were kept of activities that are gone are given up.
  * @param rename - a number and name that one of the events gets
  * @returns the change; null where the plan has them already
  */
@@ -101,6 +103,9 @@ export const keepEvents = (
     else if (JSON.stringify([old.number, old.name, old.ends, old.begins]) !== JSON.stringify([item.number, item.name, ends, begins]))
       changes.push({ kind: 'set', list: 'events', key: old.id, set: item })
   }
+  const living = positionsOf(plan.activities)
+  for (const { id, ends, begins } of plan.events)
+    if (![...ends, ...begins].some((activity) => living.has(activity))) changes.push({ kind: 'remove', list: 'events', key: id })
   return changes.length === 0 ? null : changes.length === 1 ? changes[0]! : { kind: 'all', changes }
 }
 
