@@ -69,6 +69,12 @@ test('read it as arrows between numbered events with their times and slack; a na
   await expect(map.locator('.arrow.work')).toHaveCount(10)
   await expect(map.locator('.event', { hasText: 'Shell sound' }).locator('button')).toHaveText(String(number + 2))
 
+  // Numbered anew by tens, it is still called so.
+  await map.locator('.event', { hasText: 'Shell sound' }).locator('button').press('Enter')
+  await form.getByRole('button', { name: 'Number all anew by tens' }).click()
+  await expect(map.locator('.event', { hasText: 'Shell sound' }).locator('button')).toHaveText(/^\d+0$/)
+  await form.getByRole('button', { name: 'Keep' }).press('Escape')
+
   await map.getByRole('button', { name: 'Fold all groups' }).click()
   await expect(map.locator('.arrow.work')).toHaveCount(2)
   await map.locator('.arrow.work').filter({ hasText: 'Burner and controls' }).locator('.hit').dblclick({ force: true })

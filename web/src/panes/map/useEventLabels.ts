@@ -55,16 +55,17 @@ export const useEventLabels = (map: Readonly<Ref<ArrowMap>>) => {
     if (change && !attempt(() => plans.edit(change))) return
     chosen.value = null
   }
-  /** Numbers are given anew by tens; names stay. */
+  /** The events drawn are numbered anew by tens; names stay, and so does what is kept of other parts. */
   const renumber = (): void => {
-    const named = plans.plan!.events.filter((event) => event.name !== '')
-    const fresh = numberEvents(map.value, [])
+    const plan = plans.plan!
+    const gone = new Set(labels.value.flatMap(({ kept }) => (kept === null ? [] : [kept])))
+    const fresh = numberEvents(map.value, []).map((next, e) => ({ ...next, name: labels.value[e]!.name }))
     drawnBefore.delete(plans.planId ?? '')
-    const names = labels.value.map((label) => label.name)
-    const gone = plans.plan!.events.map((event) => ({ kind: 'remove' as const, list: 'events' as const, key: event.id }))
-    if (gone.length === 0) return label()
-    const added = named.length === 0 ? null : keepEvents({ ...plans.plan!, events: [] }, map.value, fresh.map((label, e) => ({ ...label, name: names[e]! })), freshEvent(), null)
-    attempt(() => plans.edit({ kind: 'all', changes: added ? [...gone, added] : gone }))
+    if (gone.size === 0) return label()
+    const removals = [...gone].map((key) => ({ kind: 'remove' as const, list: 'events' as const, key }))
+    const others = plan.events.filter(({ id }) => !gone.has(id))
+    const added = fresh.some(({ name }) => name !== '') ? keepEvents({ ...plan, events: others }, map.value, fresh, freshEvent(), null) : null
+    attempt(() => plans.edit({ kind: 'all', changes: added ? [...removals, added] : removals }))
   }
   const isKept = computed(() => labels.value.some((label) => label.kept !== null))
   return { labels, chosen, draft, problem, isKept, choose, leave, keep, renumber }
