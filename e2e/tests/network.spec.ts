@@ -222,6 +222,11 @@ test('move a group on the Ground: two ways are offered with what each would do, 
 
 test('pick several that an activity waits for, see every float that changed by how much, and link a selection anew', async ({ page, kiln }) => {
   await kiln.open()
+  // A lag counts on the calendar of what it waits for: a day of K30 is now 24 hours.
+  await kiln.select('K30')
+  await kiln.lens.getByTestId('facts').getByLabel('Calendar').fill('Round the clock')
+  await kiln.lens.getByTestId('facts').getByLabel('Calendar').press('Enter')
+  await expect(kiln.news).toContainText('→ round the clock')
   await kiln.select('B30')
   await kiln.lens.getByRole('button', { name: 'Pick several that it waits for' }).click()
   const picker = kiln.lens.getByTestId('link-picker')
@@ -236,6 +241,8 @@ test('pick several that an activity waits for, see every float that changed by h
   await picker.getByRole('button', { name: 'Tie 2 activities' }).click()
   await expect(kiln.news).toContainText('2 linked')
   await expect(kiln.lens.getByTestId('links-in')).toContainText('after K30, 1 d later')
+  await expect(kiln.lens.getByTestId('links-in')).toContainText('after K10, 1 d later')
+  await page.keyboard.press('Control+z')
   await page.keyboard.press('Control+z')
 
   await kiln.type('B20', 'Duration', '10d')

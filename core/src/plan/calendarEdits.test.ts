@@ -88,5 +88,6 @@ it('a copy works on the same days as its origin with its parents, knows what cha
   expect((set.exceptions as { name?: string }[]).map((e) => e.name)).toEqual(['Keel Day', undefined, 'Stock-taking', 'Regatta'])
   expect(set.week).toEqual(now.week)
   expect(takeOrigin({ ...copy, week: { mon: ['09:00-12:00'] } }, origin, now)).toMatchObject({ kept: ['its own hours'] })
+  expect(() => readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' }, calendars: [{ id: 'c', week: {}, origin: { planId: 'p', calendarId: 'd', taken: { exceptions: 'none' } } }] })).toThrow('/calendars/0/origin/taken/exceptions')
   expect(hoursDifferences(originOf({ ...copy, ...set } as never)!.taken, now)).toEqual([])
 })

@@ -30,12 +30,8 @@ const anything = z.unknown()
 
 const week = z.partialRecord(z.enum(WEEKDAYS), z.array(shift).max(24))
 
-const calendarSchema = z.looseObject({
-  id,
-  name: text.default(''),
-  /** For a copy: the plan and calendar it was copied from, and what that said then. */
-  origin: z.looseObject({ planId: text.optional(), plan: text.default(''), calendarId: text.optional(), calendar: text.default(''), alone: z.boolean().default(true), taken: z.unknown().optional() }).nullable().optional(),
-  parent: id.nullable().default(null),
+/** What says when a calendar works. */
+const calendarHours = {
   dayMinutes: z.int().min(1).max(1440).default(480),
   weekMinutes: z.int().min(1).max(10_080).default(2400),
   week: week.nullable().default(null),
@@ -65,6 +61,18 @@ const calendarSchema = z.looseObject({
     )
     .max(20_000)
     .default([]),
+}
+
+const calendarSchema = z.looseObject({
+  id,
+  name: text.default(''),
+  parent: id.nullable().default(null),
+  ...calendarHours,
+  /** For a copy: the plan and calendar it was copied from, and what that said then. */
+  origin: z
+    .looseObject({ planId: text.optional(), plan: text.default(''), calendarId: text.optional(), calendar: text.default(''), alone: z.boolean().default(true), taken: z.looseObject(calendarHours).optional() })
+    .nullable()
+    .optional(),
 })
 
 const groupSchema = z.looseObject({

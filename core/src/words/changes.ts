@@ -69,6 +69,7 @@ const lengthsOf = (plan: Plan, calendar: string): DayLengths => plan.calendars.f
 
 const placeName = (plan: Plan, field: 'group' | 'calendar', id: string | null): string => {
   if (id === null) return field === 'group' ? 'none' : 'the project’s'
+  if (field === 'calendar' && id === 'clock') return 'round the clock'
   const item = field === 'group' ? plan.groups.find((g) => g.id === id) : plan.calendars.find((c) => c.id === id)
   return item?.name || id
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { counted, freshId, readDuration, type Activity, type Change, type Link, type LinkType } from '@geodrome/core'
+import { counted, freshId, lagCalendarOf, readDuration, type Activity, type Change, type Link, type LinkType } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex, nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -59,12 +59,13 @@ const TYPES = computed((): readonly (readonly [LinkType, string])[] =>
 )
 
 const tie = (): void => {
-  const read = lagRead.value
-  if (!read.ok || picked.value.length === 0) return
+  if (!lagRead.value.ok || picked.value.length === 0) return
   const made = [...plan.value.links]
   const changes = picked.value.map((id): Change => {
     const [from, to] = props.side === 'in' ? [id, props.activity] : [props.activity, id]
-    const item = { id: freshId(made, 'l', Math.random), from, to, type: type.value, lag: read.minutes, lagOn: null, nature: 'hard', reason: '' }
+    // Each lag counts on the calendar of its own link, whose days may be other days.
+    const own = readDuration(lag.value, calendars.value!.lengths(lagCalendarOf(plan.value.project, { lagOn: null }, plans.activity(from), plans.activity(to))))
+    const item = { id: freshId(made, 'l', Math.random), from, to, type: type.value, lag: own.ok ? own.minutes : 0, lagOn: null, nature: 'hard', reason: '' }
     made.push(item as Link)
     return { kind: 'add', list: 'links', item, before: null }
   })

@@ -25,7 +25,8 @@ const recall = (): void => {
   mapping.value = fits ? kept! : guess
 }
 watch(() => props.cells, () => { isSaid = false; recall() }, { immediate: true })
-watch(() => mappings.sender, recall)
+/** Columns said before the sender was are that sender’s from then on. */
+watch(() => mappings.sender, () => (isSaid ? mappings.keep(headsOf(props.cells, mapping.value), { ...mapping.value }) : recall()))
 void mappings.load().then(() => { if (!isSaid) recall() })
 const LONG = 200
 const NOTHING: ListReading = { change: { kind: 'all', changes: [] }, added: 0, updated: 0, links: 0, groups: 0, problems: [] }
