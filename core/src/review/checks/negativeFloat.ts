@@ -100,8 +100,10 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
   const { constraint } = cause
   // A start at the end of a working day would mean the next one.
   const kept = constraint.edge === 'start' ? nextWork(network.calendar[i]!, reached) : reached
+  // Where the date is reached as it stands, and only floats of others fall short of it, moving it would mend nothing.
+  const isReached = kept === instantOf(constraint.date, constraint.edge)
   return [
-    { kind: 'move-date', label: `Move the date to ${instantWords(kept, constraint.edge)}, which the plan keeps`, change: withConstraint(activity, constraint, { date: formatInstant(kept) }) },
+    ...(isReached ? [] : [{ kind: 'move-date', label: `Move the date to ${instantWords(kept, constraint.edge)}, which the plan keeps`, change: withConstraint(activity, constraint, { date: formatInstant(kept) }) }]),
     ...(constraint.overrides ? [{ kind: 'yield', label: 'Let the date yield to logic', change: withConstraint(activity, constraint, { overrides: false }) }] : []),
   ]
 }
