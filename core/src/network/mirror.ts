@@ -1,6 +1,6 @@
 import { isWorking } from '../time/arithmetic.ts'
 import type { Calendar, Spot } from '../time/calendar.ts'
-import { Kind, LinkCode, NONE, State, UNLIMITED, type Network } from './network.ts'
+import { Kind, LinkCode, networkOf, NONE, State, UNLIMITED, type Network } from './network.ts'
 import { topologicalOrder } from './topologicalOrder.ts'
 import { instantOf, type Instant } from '../time/instant.ts'
 
@@ -66,7 +66,7 @@ export const mirrorNetwork = (network: Network): Network => {
   const turned = turnLinks(network, position)
   const state = network.state.map((s) => (s === State.Started ? State.NotStarted : s))
   const kind = network.kind.map((k) => (k === Kind.AtStart ? Kind.AtFinish : k === Kind.AtFinish ? Kind.AtStart : k))
-  return {
+  return networkOf({
     ...network,
     calendar: network.calendar.map(turn),
     linkCalendar: Array.from(position, (k) => turn(network.linkCalendar[k]!)),
@@ -90,7 +90,7 @@ export const mirrorNetwork = (network: Network): Network => {
     statusDate: null,
     follows: false,
     isMirror: true,
-  }
+  })
 }
 
 /** The links with from and to exchanged, sorted anew by successor. @param position - filled with the original position of each */

@@ -98,6 +98,50 @@ export interface Network {
 }
 
 /**
+ * A network of given parts, made in one place: objects with the same fields in the same order have one shape to the engine that runs
+ * this, and what it has compiled for one network serves all of them. Spread together here and there, each kind of edit brought a
+ * shape of its own, and the passes were compiled anew for it (50 to 60 ms on 10,000 activities).
+ */
+export const networkOf = (parts: Network): Network => ({
+  plan: parts.plan,
+  activities: parts.activities,
+  indexOf: parts.indexOf,
+  calendars: parts.calendars,
+  calendar: parts.calendar,
+  linkCalendar: parts.linkCalendar,
+  order: parts.order,
+  kind: parts.kind,
+  isPlain: parts.isPlain,
+  placedLate: parts.placedLate,
+  state: parts.state,
+  remaining: parts.remaining,
+  actualStart: parts.actualStart,
+  actualFinish: parts.actualFinish,
+  startFloor: parts.startFloor,
+  finishFloor: parts.finishFloor,
+  startCeiling: parts.startCeiling,
+  finishCeiling: parts.finishCeiling,
+  startPin: parts.startPin,
+  finishPin: parts.finishPin,
+  startCut: parts.startCut,
+  finishCut: parts.finishCut,
+  links: parts.links,
+  inStart: parts.inStart,
+  linkFrom: parts.linkFrom,
+  linkTo: parts.linkTo,
+  linkCode: parts.linkCode,
+  linkLag: parts.linkLag,
+  outStart: parts.outStart,
+  outLink: parts.outLink,
+  hammockLinks: parts.hammockLinks,
+  projectStart: parts.projectStart,
+  statusDate: parts.statusDate,
+  follows: parts.follows,
+  warnings: parts.warnings,
+  isMirror: parts.isMirror,
+})
+
+/**
  * Lays a validated plan out for scheduling. O(n + m) beside the calendars.
  * @param plan - a plan that {@link validatePlan} finds nothing wrong with
  */
@@ -127,7 +171,7 @@ export const compileNetwork = (plan: Plan): Network => {
         ? calendar[from]!
         : calendars.get(lagCalendarOf(project, laid.links[k]!, activities[from], activities[laid.linkTo[k]!]))
   }
-  return {
+  return networkOf({
     plan,
     activities,
     indexOf,
@@ -143,7 +187,7 @@ export const compileNetwork = (plan: Plan): Network => {
     follows: project.outOfSequence === 'follow',
     warnings,
     isMirror: false,
-  }
+  })
 }
 
 /** What the passes know of an activity, as arrays by its position. */

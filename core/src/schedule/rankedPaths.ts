@@ -1,6 +1,6 @@
 import { addWork, nextWork } from '../time/arithmetic.ts'
 import { END_DAY, MINUTES_PER_DAY } from '../time/instant.ts'
-import { Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import { Kind, networkOf, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { backwardStep, emptyLateDates, linkAllows, type Bounds, type LateDates } from './backwardPass.ts'
 import type { Schedule } from './schedule.ts'
 
@@ -66,11 +66,11 @@ const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<num
   // A finish limit moves the start only once it needs more than the work that follows the start.
   const remaining = network.remaining[target]!
   late.finishLimit[target] = remaining === 0 ? early.finish[target]! : nextWork(network.calendar[target]!, addWork(network.calendar[target]!, early.begin[target]!, remaining))
-  const free: Network = {
+  const free = networkOf({
     ...network,
     startCeiling: new Int32Array(network.order.length).fill(UNLIMITED),
     finishCeiling: new Int32Array(network.order.length).fill(UNLIMITED),
-  }
+  })
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   // Far enough to limit nothing: every upstream activity has a chain to T that does, on its start or on its finish.
   const horizon = Math.min((END_DAY - 1) * MINUTES_PER_DAY, schedule.projectFinish + BEYOND_DAYS * MINUTES_PER_DAY)

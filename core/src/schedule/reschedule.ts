@@ -2,7 +2,7 @@ import type { Change, Item } from '../plan/change.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
 import { topologicalOrder } from '../network/topologicalOrder.ts'
-import { emptyActivityArrays, Kind, layActivity, LinkCode, NONE, State, UNLIMITED, type ActivityArrays, type Network } from '../network/network.ts'
+import { emptyActivityArrays, Kind, layActivity, LinkCode, networkOf, NONE, State, UNLIMITED, type ActivityArrays, type Network } from '../network/network.ts'
 import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
 import { earlyLimitsOf, freeFloatOf, type Floats } from './floats.ts'
@@ -100,14 +100,14 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
       arrays[name][i] = one[name][0]!
     }
   }
-  let network: Network = { ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings }
+  let network = networkOf({ ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings })
   for (const { kind, id } of touched.retied) {
     const retied: Network | null = kind === 'add' ? withLink(network, id, touched.splices) : withoutLink(network, id, touched.splices)
     if (!retied) return null
     network = retied
   }
   // The order that a whole pass would go in: who comes first among equals is read off it.
-  if (touched.retied.length > 0) network = { ...network, order: topologicalOrder(network.order.length, network, network.kind) }
+  if (touched.retied.length > 0) network = networkOf({ ...network, order: topologicalOrder(network.order.length, network, network.kind) })
   return touched.links.size === 0 ? network : withLinks(network, plan, touched.links)
 }
 
@@ -121,7 +121,7 @@ const withLink = (network: Network, id: string, splices: Splice[]): Network | nu
   const at = network.inStart[to + 1]!
   splices.push({ at, by: 1 })
   const calendar = link.lag === 0 ? network.calendar[from]! : network.calendars.get(lagCalendarOf(plan.project, link, network.activities[from], network.activities[to]))
-  return {
+  return networkOf({
     ...network,
     ...indexWith(network, at, from, to),
     links: spliced(network.links, at, 0, link),
@@ -130,14 +130,14 @@ const withLink = (network: Network, id: string, splices: Splice[]): Network | nu
     linkTo: inserted(network.linkTo, at, to),
     linkCode: inserted(network.linkCode, at, LinkCode[link.type]),
     linkLag: inserted(network.linkLag, at, link.lag),
-  }
+  })
 }
 
 const withoutLink = (network: Network, id: string, splices: Splice[]): Network | null => {
   const at = network.links.findIndex((l) => l.id === id)
   if (at < 0) return null
   splices.push({ at, by: -1 })
-  return {
+  return networkOf({
     ...network,
     ...indexWithout(network, at),
     links: spliced(network.links, at, 1),
@@ -146,7 +146,7 @@ const withoutLink = (network: Network, id: string, splices: Splice[]): Network |
     linkTo: removed(network.linkTo, at),
     linkCode: removed(network.linkCode, at),
     linkLag: removed(network.linkLag, at),
-  }
+  })
 }
 
 /** A copy with items put in or taken out; copying whole and then shifting is several times quicker than `toSpliced`. */
@@ -211,7 +211,7 @@ const withLinks = (network: Network, plan: Plan, touched: ReadonlySet<string>): 
     const { activities, linkFrom, linkTo, calendars } = network
     linkCalendar[k] = calendars.get(lagCalendarOf(plan.project, link, activities[linkFrom[k]!], activities[linkTo[k]!]))
   }
-  return { ...network, links, linkCode, linkLag, linkCalendar }
+  return networkOf({ ...network, links, linkCode, linkLag, linkCalendar })
 }
 
 const copyEarly = (early: EarlyDates): EarlyDates => ({

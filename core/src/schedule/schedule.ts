@@ -34,6 +34,47 @@ export interface Schedule {
   readonly mirror: Schedule | null
 }
 
+/** A schedule whose driving links are found when they are first asked for. A class, so that all schedules have one shape: see networkOf. */
+class LazySchedule implements Schedule {
+  readonly network: Network
+  readonly start: Int32Array
+  readonly finish: Int32Array
+  readonly early: EarlyDates
+  readonly late: LateDates
+  readonly float: Floats
+  readonly lateFinishShown: Int32Array
+  readonly critical: Uint8Array
+  readonly onLongestPath: Uint8Array
+  readonly projectStart: Instant
+  readonly projectFinish: Instant
+  readonly target: Instant
+  readonly warnings: readonly ScheduleWarning[]
+  readonly mirror: Schedule | null
+  private foundDrives: Uint8Array | null = null
+  private readonly findDrives: () => Uint8Array
+
+  constructor(parts: Omit<Schedule, 'drives'>, findDrives: () => Uint8Array) {
+    this.network = parts.network
+    this.start = parts.start
+    this.finish = parts.finish
+    this.early = parts.early
+    this.late = parts.late
+    this.float = parts.float
+    this.lateFinishShown = parts.lateFinishShown
+    this.critical = parts.critical
+    this.onLongestPath = parts.onLongestPath
+    this.projectStart = parts.projectStart
+    this.projectFinish = parts.projectFinish
+    this.target = parts.target
+    this.warnings = parts.warnings
+    this.mirror = parts.mirror
+    this.findDrives = findDrives
+  }
+  get drives(): Uint8Array {
+    return (this.foundDrives ??= this.findDrives())
+  }
+}
+
 /**
  * Schedules a plan: early and late dates, floats, criticality, longest path. Pure; O(n + m).
  * @param plan - a plan that passed {@link validatePlan}
@@ -108,13 +149,13 @@ const scheduleBackward = (network: Network): Schedule => {
   const drives = new Uint8Array(network.links.length)
   for (let k = 0; k < drives.length; k++) drives[network.outLink[k]!] = mirrorDrives[k]!
   const networkFinish = late.finish.reduce((latest, at) => Math.max(latest, at), NONE)
-  const made = finishSchedule(network, early, late, {
+  return finishSchedule(network, early, late, {
     networkFinish: networkFinish === NONE ? network.projectStart : networkFinish,
     target: instantOf(network.plan.project.finish!, 'finish'),
     drives: () => drives,
     onLongestPath,
+    mirror: mirrored,
   })
-  return { ...made, mirror: mirrored }
 }
 
 export interface Passes {
@@ -123,6 +164,8 @@ export interface Passes {
   /** Called at most once, when somebody asks. */
   readonly drives: () => Uint8Array
   readonly onLongestPath: Uint8Array
+  /** The same in the mirror of time, of a plan scheduled backward. */
+  readonly mirror?: Schedule
 }
 
 const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, passes: Passes): Schedule => {
@@ -165,8 +208,7 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
   }
   if (!network.isMirror) hangHammocks(network, start, finish, passes.networkFinish, warnings)
   warnOfPromises(network, finish, warnings)
-  let drives: Uint8Array | null = null
-  return {
+  const parts = {
     network,
     start,
     finish,
@@ -176,15 +218,13 @@ export const settleSchedule = (network: Network, early: EarlyDates, late: LateDa
     lateFinishShown,
     critical,
     onLongestPath: passes.onLongestPath,
-    get drives() {
-      return (drives ??= passes.drives())
-    },
     projectStart: earliestStart(network, start),
     projectFinish: passes.networkFinish,
     target: passes.target,
     warnings,
-    mirror: null,
+    mirror: passes.mirror ?? null,
   }
+  return new LazySchedule(parts, passes.drives)
 }
 
 const earliestStart = (network: Network, start: Int32Array): Instant => {

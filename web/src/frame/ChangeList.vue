@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { computed } from 'vue'
+import { momentWords } from '../composables/momentWords.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 
@@ -13,7 +14,7 @@ const undoable = computed(() => new Set(plans.stacks.undo))
 const taken = computed(() => new Set(plans.log.flatMap((entry) => (entry.undoes ? [entry.undoes] : []))))
 const entries = computed(() => [
   ...plans.pending.map((p) => ({ uid: p.uid, label: p.label, author: p.author, at: 'waiting here, not stored' })).reverse(),
-  ...plans.log.map((entry) => ({ uid: entry.uid, label: plans.describe(entry), author: entry.author, at: new Date(entry.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }) })).reverse(),
+  ...plans.log.map((entry) => ({ uid: entry.uid, label: plans.describe(entry), author: entry.author, at: momentWords(entry.at) })).reverse(),
 ])
 </script>
 

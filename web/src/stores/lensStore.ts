@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
 import { positionsOf, type Activity, type Plan } from '@geodrome/core'
 import type { ScheduleView } from '../workers/scheduleProtocol.ts'
-import { afterPaint } from './painted.ts'
+import { inLaterFrame } from './painted.ts'
 import { usePlanStore } from './planStore.ts'
 import { useUiStore } from './uiStore.ts'
 
@@ -28,7 +28,7 @@ export const useLensStore = defineStore('lens', () => {
     () => {
       if (isAsked) return
       isAsked = true
-      afterPaint(() => {
+      inLaterFrame(() => {
         isAsked = false
         shown.value = now()
       })

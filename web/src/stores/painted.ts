@@ -1,7 +1,7 @@
 const AT_MOST_MS = 250
 
-/** Runs something in the task after the next frame. A page in the background paints nothing, so after a quarter of a second it runs in any case. */
-export const afterPaint = (run: () => void): void => {
+/** Runs something once, when it is called for; a page in the background paints nothing, so after a quarter of a second in any case. */
+const atMostLater = (run: () => void, arrange: (come: () => void) => void): void => {
   let hasRun = false
   const once = (): void => {
     if (hasRun) return
@@ -10,8 +10,14 @@ export const afterPaint = (run: () => void): void => {
     run()
   }
   const timer = setTimeout(once, AT_MOST_MS)
-  requestAnimationFrame(() => setTimeout(once))
+  arrange(once)
 }
+
+/** Runs something in the task after the next frame. */
+export const afterPaint = (run: () => void): void => atMostLater(run, (come) => requestAnimationFrame(() => setTimeout(come)))
+
+/** Runs something as part of a frame after the next one: that one is on its way to the screen before this takes the page's time. */
+export const inLaterFrame = (run: () => void): void => atMostLater(run, (come) => requestAnimationFrame(() => setTimeout(() => requestAnimationFrame(come))))
 
 /**
  * Resolves when something that comes later has been painted, or after a quarter of a second.

@@ -36,6 +36,7 @@ const TOP = (ROW_HEIGHT - BAR) / 2
 const first = computed(() => props.window[0]?.index ?? 0)
 const last = computed(() => props.window.at(-1)?.index ?? -1)
 const offset = computed(() => first.value * ROW_HEIGHT)
+const groundHeight = computed(() => Math.max(props.height, (last.value - first.value + 1) * ROW_HEIGHT))
 /** From the top of the list, so that a bar keeps its place while the window moves over it. */
 const y = (row: number): number => row * ROW_HEIGHT
 const x = (at: number): number => Math.round(props.scale.x(at) * 10) / 10
@@ -71,24 +72,26 @@ const located = computed(() => {
   return [...found.values()]
 })
 const MAX_DRAWN = 600
-const links = computed(() => {
+/** The links as a few strokes, one for each manner of drawing: an element for each link took longer to paint than all bars. */
+const strokes = computed(() => {
   const { view } = props.context
   const endX = (row: number, atStart: boolean): number => {
     const shape = props.model.rows[row] as { index: number }
     return x(atStart ? view.start[shape.index]! : view.finish[shape.index]!)
   }
+  const isOnPath = (row: number): boolean => view.onLongestPath[(props.model.rows[row] as { index: number }).index] === 1
   const within = props.scale.width.value
-  return located.value
-    .slice(0, MAX_DRAWN)
-    .flatMap(({ link, a, b }) => {
-      const from: LinkEnd = { x: endX(a, link.type === 'SS' || link.type === 'SF'), y: y(a) + ROW_HEIGHT / 2, atStart: link.type === 'SS' || link.type === 'SF' }
-      const to: LinkEnd = { x: endX(b, link.type === 'FS' || link.type === 'SS'), y: y(b) + ROW_HEIGHT / 2, atStart: link.type === 'FS' || link.type === 'SS' }
-      if (Math.max(from.x, to.x) < -40 || Math.min(from.x, to.x) > within + 40) return []
-      const drives = props.context.drives(link)
-      const bothOnPath = view.onLongestPath[(props.model.rows[a] as { index: number }).index] === 1 && view.onLongestPath[(props.model.rows[b] as { index: number }).index] === 1
-      return [{ id: link.id, d: linkPath(from, to, ROW_HEIGHT), drives, onPath: drives && bothOnPath, lit: isLit(link), dot: to }]
-    })
-    .sort((p, q) => Number(p.lit) - Number(q.lit) || Number(p.drives) - Number(q.drives))
+  const made = (['pale', 'drives', 'path'] as const).flatMap((kind) => [false, true].map((isLit) => ({ kind, isLit, d: '', dots: '' })))
+  for (const { link, a, b } of located.value.slice(0, MAX_DRAWN)) {
+    const from: LinkEnd = { x: endX(a, link.type === 'SS' || link.type === 'SF'), y: y(a) + ROW_HEIGHT / 2, atStart: link.type === 'SS' || link.type === 'SF' }
+    const to: LinkEnd = { x: endX(b, link.type === 'FS' || link.type === 'SS'), y: y(b) + ROW_HEIGHT / 2, atStart: link.type === 'FS' || link.type === 'SS' }
+    if (Math.max(from.x, to.x) < -40 || Math.min(from.x, to.x) > within + 40) continue
+    const drives = props.context.drives(link)
+    const stroke = made[(drives ? (isOnPath(a) && isOnPath(b) ? 4 : 2) : 0) + (isLit(link) ? 1 : 0)]!
+    stroke.d += linkPath(from, to, ROW_HEIGHT)
+    if (drives) stroke.dots += `M${to.x},${to.y}h0`
+  }
+  return made.sort((p, q) => Number(p.isLit) - Number(q.isLit))
 })
 
 /** Days without work on the selected activity's calendar (else the project's), as bands; hours too where there is room. */
@@ -127,9 +130,16 @@ const bands = computed(() => {
   return found
 })
 
+const shade = computed(() => bands.value.map((band) => `M${band.x},0h${band.width}V${groundHeight.value}h${-band.width}z`).join(''))
+
 const hexagon = (cx: number, cy: number): string =>
   [0, 60, 120, 180, 240, 300].map((a) => `${cx + 8 * Math.cos((a * Math.PI) / 180)},${cy + 8 * Math.sin((a * Math.PI) / 180)}`).join(' ')
 const capsule = (s: Shape): { x: number; width: number } => ({ x: s.x1, width: Math.max(4, s.x2 - s.x1) })
+/** The room after a bar: low to its late finish, high as far as free float goes. */
+const pocket = (s: Shape): string => {
+  const low = s.pocket !== null && s.kind !== 'hammock' ? `M${s.x2},${s.y + TOP + BAR - 5}H${s.pocket}V${s.y + TOP + BAR - 0.5}H${s.x2}` : ''
+  return s.freePocket === null ? low : `${low}M${s.x2},${s.y + TOP + 2}H${s.freePocket}V${s.y + TOP + BAR - 0.5}`
+}
 const name = (s: Shape): string => {
   const row = props.model.rows[s.row]
   return row?.kind === 'activity' ? props.context.plan.activities[row.index]!.name : ''
@@ -256,21 +266,19 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 </script>
 
 <template>
-  <svg class="ground" :style="{ top: `${offset}px` }" :width="scale.width.value" :height="Math.max(height, (last - first + 1) * ROW_HEIGHT)" role="img" aria-label="Time drawing of the activities; the list beside it says the same">
+  <svg class="ground" :style="{ top: `${offset}px` }" :width="scale.width.value" :height="groundHeight" role="img" aria-label="Time drawing of the activities; the list beside it says the same">
     <defs>
       <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <rect width="5" height="5" class="hatch-paper" />
         <rect width="2.6" height="5" class="hatch-ink" />
       </pattern>
     </defs>
-    <rect v-for="(band, k) in bands" :key="`b${k}`" class="band" :x="band.x" y="0" :width="band.width" height="100%" />
+    <path class="band" :d="shade" />
     <line v-for="pin in pins" :key="pin.id" :class="['pin', pin.tone]" :x1="x(pin.at)" :x2="x(pin.at)" y1="0" y2="100%" />
     <g :transform="`translate(0,${-offset})`">
-    <g class="links" :class="{ fading: lit !== null }">
-      <g v-for="link in links" :key="link.id" :class="['link', { drives: link.drives, path: link.onPath, lit: link.lit }]">
-        <path :d="link.d" />
-        <circle v-if="link.drives" :cx="link.dot.x" :cy="link.dot.y" r="2.6" />
-      </g>
+    <g v-for="stroke in strokes" :key="`${stroke.kind}${stroke.isLit}`" :class="['link', stroke.kind, stroke.isLit ? 'lit' : { faded: lit !== null }]">
+      <path :d="stroke.d" />
+      <path class="dots" :d="stroke.dots" />
     </g>
     <g v-for="s in shapes" :key="s.id" v-memo="[s.x1, s.x2, s.y, s.ink, s.pocket, s.freePocket, s.limit?.start, s.limit?.finish, s.progress, s.label, s.kind, isSelected(s.id), ui.focus === s.id, nameOnBars]" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
       <title>{{ s.label }}</title>
@@ -281,8 +289,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
       <template v-else>
         <rect class="hit" :class="{ work: s.kind === 'work' }" :x="s.x1 - 6" :y="s.y + 2" :width="Math.max(24, s.x2 - s.x1 + 12)" :height="ROW_HEIGHT - 4" @pointerdown="press(s, $event)" />
         <rect v-if="s.kind === 'work' && s.ink !== 'stone'" class="hit end" :x="s.x2 - 6" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" @pointerdown="press(s, $event)" />
-        <path v-if="s.pocket !== null && s.kind !== 'hammock'" class="pocket" :d="`M${s.x2},${s.y + TOP + BAR - 5}H${s.pocket}V${s.y + TOP + BAR - 0.5}H${s.x2}`" />
-        <path v-if="s.freePocket !== null" class="pocket" :d="`M${s.x2},${s.y + TOP + 2}H${s.freePocket}V${s.y + TOP + BAR - 0.5}`" />
+        <path v-if="pocket(s)" class="pocket" :d="pocket(s)" />
         <template v-if="s.kind === 'work'">
           <rect v-if="isSelected(s.id)" class="halo" :x="s.x1 - 3.5" :y="s.y + TOP - 3.5" :width="capsule(s).width + 7" :height="BAR + 7" :rx="BAR / 2 + 3" />
           <rect class="body" :x="s.x1" :y="s.y + TOP" :width="capsule(s).width" :height="BAR" :rx="Math.min(BAR / 2, capsule(s).width / 2)" />
@@ -326,7 +333,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 
 <style scoped>
 .ground { position: absolute; left: 0; display: block; overflow: visible; }
-.band { fill: var(--shade); opacity: 0.75; }
+.band { fill: var(--shade); fill-opacity: 0.75; }
 .hatch-paper { fill: var(--raised); }
 .hatch-ink { fill: var(--ink); }
 .pin { stroke-width: 1.5; }
@@ -336,12 +343,10 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 .pin.soft { stroke: var(--soft-ink); }
 .link path { fill: none; stroke: var(--line); stroke-width: 1; }
 .link.drives path { stroke: var(--ink); stroke-width: 1.1; }
-.link.path path { stroke-width: 1.6; }
-.link circle { fill: var(--ink); }
-.fading .link { opacity: 0.35; }
-.fading .link.lit { opacity: 1; }
-.fading .link.lit path { stroke: var(--fjord); }
-.fading .link.lit.drives path { stroke: var(--ink); }
+.link.path path { stroke: var(--ink); stroke-width: 1.6; }
+.link.lit.pale path { stroke: var(--fjord); }
+.link .dots, .link.path .dots { stroke-width: 5.2; stroke-linecap: round; }
+.link.faded { opacity: 0.35; }
 .hit { fill: transparent; cursor: pointer; }
 .body { stroke: var(--ink); stroke-width: 1.5; cursor: pointer; pointer-events: none; }
 .solid .body, .short .body { fill: var(--ink); }

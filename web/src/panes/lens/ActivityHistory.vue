@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { describeChange, type Change } from '@geodrome/core'
+import { applyUnchecked, describeChange, type Change } from '@geodrome/core'
+import { momentWords } from '../../composables/momentWords.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+
 
 /** What was changed of an activity, and by whom, as far as the log that came with the plan goes back. */
 const props = defineProps<{ activity: string }>()
@@ -17,33 +19,32 @@ const touching = (change: Change): Change[] => {
   const link = change.list === 'links' ? lens.plan!.links.find((l) => l.id === change.key) : undefined
   return link && (link.from === props.activity || link.to === props.activity) ? [change] : []
 }
-const entries = computed(() =>
-  plans.log
-    .flatMap((entry) => {
-      const [part] = touching(entry.change)
-      return part ? [{ key: entry.uid, author: entry.author, at: new Date(entry.at), words: wordsOf(part, touching(entry.inverse)) }] : []
-    })
-    .slice(-6)
-    .reverse(),
-)
+const MOST = 6
+/** The latest first; found from the end of the log, which may be long. */
+const entries = computed(() => {
+  const found: { key: string; author: string; at: string; words: string }[] = []
+  for (let k = plans.log.length - 1; k >= 0 && found.length < MOST; k--) {
+    const entry = plans.log[k]!
+    const [part] = touching(entry.change)
+    if (part) found.push({ key: entry.uid, author: entry.author, at: momentWords(entry.at), words: wordsOf(part, touching(entry.inverse)) })
+  }
+  return found
+})
 /** A change of this activity with the value before it, which its inverse holds; of its links in today's names. */
 const wordsOf = (change: Change, inverse: readonly Change[]): string => {
   const plan = lens.plan!
   if (change.kind !== 'set') return describeChange(plan, change)
   const was = inverse.find((other) => other.kind === 'set' && other.list === change.list && other.key === change.key)
-  const before = (was?.kind === 'set' ? was.set : {}) as object
-  const earlier = change.list === 'activities'
-    ? { ...plan, activities: plan.activities.map((a) => (a.id === change.key ? { ...a, ...before } : a)) }
-    : change.list === 'links' ? { ...plan, links: plan.links.map((l) => (l.id === change.key ? { ...l, ...before } : l)) } : plan
-  return describeChange(earlier, change).replace(`${[lens.activity(props.activity)?.code, lens.activity(props.activity)?.name].filter(Boolean).join(' ')}, `, '')
+  const earlier = was?.kind === 'set' && (change.list === 'activities' || change.list === 'links') ? applyUnchecked(plan, was).plan : plan
+  const { code, name } = lens.activity(props.activity) ?? {}
+  return describeChange(earlier, change).replace(`${[code, name].filter(Boolean).join(' ')}, `, '')
 }
-const when = (at: Date): string => at.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 </script>
 
 <template>
   <section v-if="entries.length > 0" class="history">
     <h3>What was changed here</h3>
-    <p v-for="entry in entries" :key="entry.key"><span class="soft">{{ when(entry.at) }}, {{ entry.author }}</span> {{ entry.words }}</p>
+    <p v-for="entry in entries" :key="entry.key"><span class="soft">{{ entry.at }}, {{ entry.author }}</span> {{ entry.words }}</p>
   </section>
 </template>
 

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { counted, DIFFERENCE_KINDS, instantWords, movesWords, parseJson, PlanError, readPlan, type DifferenceKind, type Plan, type RevisionComparison } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { momentWords } from '../../composables/momentWords.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 
@@ -56,8 +57,7 @@ const fromFile = async (event: Event): Promise<void> => {
   await compare()
 }
 /** Earlier states that have a name: what the plan was before each of the latest changes. */
-const states = computed(() => [...plans.log].reverse().slice(0, 60).map((entry) => ({ revision: entry.revision - 1, words: `before “${plans.describe(entry)}”, ${entry.author}, ${instantOfLog(entry.at)}` })))
-const instantOfLog = (at: string): string => new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+const states = computed(() => [...plans.log].reverse().slice(0, 60).map((entry) => ({ revision: entry.revision - 1, words: `before “${plans.describe(entry)}”, ${entry.author}, ${momentWords(entry.at)}` })))
 const fromState = async (event: Event): Promise<void> => {
   const { value } = event.target as HTMLSelectElement
   if (value === '') return
