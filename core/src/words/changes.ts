@@ -42,7 +42,9 @@ const describeAll = (plan: Plan, changes: readonly Change[]): string => {
   const kinds = new Map<string, Change[]>()
   for (const change of changes) {
     const key = change.kind === 'project' || change.kind === 'all' ? change.kind : `${change.kind} ${change.list}`
-    kinds.set(key, [...(kinds.get(key) ?? []), change])
+    const of = kinds.get(key)
+    if (of) of.push(change)
+    else kinds.set(key, [change])
   }
   return [...kinds.values()].map((of) => describeKind(plan, of)).join(', ')
 }

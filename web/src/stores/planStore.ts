@@ -384,8 +384,11 @@ export const usePlanStore = defineStore('plan', () => {
       if (entry.revision <= revision.value) continue
       isGap = entry.revision > revision.value + 1
       if (isGap) break
-      const wasFirst = pending.value[0]?.uid === entry.uid
-      confirmed.value = applyUnchecked(confirmed.value!, entry.change).plan
+      const own = pending.value[0]
+      const wasFirst = own?.uid === entry.uid
+      // What alone waited here, and was made of what is confirmed, is what the plan in view has on top of it: it need not be made again.
+      const isMade = wasFirst && pending.value.length === 1 && own.undoes === null && own.base === revision.value
+      confirmed.value = isMade ? base.value! : applyUnchecked(confirmed.value!, entry.change).plan
       revision.value = entry.revision
       log.value = [...log.value, entry]
       if (pending.value.some((p) => p.uid === entry.uid)) pending.value = pending.value.filter((p) => p.uid !== entry.uid)

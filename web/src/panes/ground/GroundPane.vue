@@ -345,7 +345,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 .link.drives path { stroke: var(--ink); stroke-width: 1.1; }
 .link.path path { stroke: var(--ink); stroke-width: 1.6; }
 .link.lit.pale path { stroke: var(--fjord); }
-.link .dots, .link.path .dots { stroke-width: 5.2; stroke-linecap: round; }
+.link.drives .dots, .link.path .dots { stroke-width: 5.2; stroke-linecap: round; }
 .link.faded { opacity: 0.35; }
 .hit { fill: transparent; cursor: pointer; }
 .body { stroke: var(--ink); stroke-width: 1.5; cursor: pointer; pointer-events: none; }
