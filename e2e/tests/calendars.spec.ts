@@ -104,8 +104,9 @@ test('a calendar copied from another plan says when its origin has changed, and 
   const yard = (await kittiwake.onServer()).plan.calendars.find((c) => c.id === ('day' as never))! as unknown as { id: string; name: string; exceptions: object[] }
 
   await kiln.open('calendars')
-  await page.getByRole('button', { name: 'New calendar' }).click()
-  await page.getByRole('heading', { name: `From ${name}` }).locator('xpath=following-sibling::button').filter({ hasText: yard.name }).first().click()
+  const library = page.getByTestId('calendar-library')
+  await library.getByLabel('Find in the library').fill(name)
+  await library.getByRole('button').filter({ hasText: `of ${name}` }).filter({ hasText: yard.name }).first().click()
   await expect(page.getByTestId('calendar-origin')).toContainText(`of ${name}, which says the same since`)
   // The project's calendar is chosen where the project is set up, with what it moves and what stays.
   await page.getByRole('button', { name: 'Make it the project’s calendar' }).click()
@@ -118,6 +119,7 @@ test('a calendar copied from another plan says when its origin has changed, and 
   await page.reload()
   const note = page.getByTestId('calendar-origin')
   await expect(note).toContainText('has changed since it was copied')
+  await expect(page.getByRole('navigation', { name: 'Calendars' })).toContainText(`copied from ${name}, changed there since`)
   await expect(note).toContainText('Slip closed 3 Mar to 5 Mar 2027 added')
   await note.getByRole('button', { name: 'See what taking it moves' }).click()
   await expect(page.getByTestId('calendar-effect')).toContainText(`It finishes now on ${before}`)

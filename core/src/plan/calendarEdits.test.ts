@@ -3,6 +3,7 @@ import { schedule } from '../schedule/index.ts'
 import { formatInstant, instantOf, PlanCalendars } from '../time/index.ts'
 import { hoursDifferences } from '../words/index.ts'
 import { applyChange } from './applyChange.ts'
+import { calendarLibrary } from './calendarLibrary.ts'
 import { copyOfCalendar, originNow, originOf, takeOrigin } from './calendarCopies.ts'
 import { CALENDAR_TEMPLATES, removeCalendar, setCalendar, setProjectCalendar, usesOfCalendar } from './calendarEdits.ts'
 import type { Change } from './change.ts'
@@ -90,4 +91,19 @@ it('a copy works on the same days as its origin with its parents, knows what cha
   expect(takeOrigin({ ...copy, week: { mon: ['09:00-12:00'] } }, origin, now)).toMatchObject({ kept: ['its own hours'] })
   expect(() => readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' }, calendars: [{ id: 'c', week: {}, origin: { planId: 'p', calendarId: 'd', taken: { exceptions: 'none' } } }] })).toThrow('/calendars/0/origin/taken/exceptions')
   expect(hoursDifferences(originOf({ ...copy, ...set } as never)!.taken, now)).toEqual([])
+})
+
+it('the library has each calendar of other plans once, with all the plans that say the same, and none that is here already', () => {
+  const calendarsOf = (calendars: object[]) => readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' }, calendars }).plan.calendars
+  const week = (hours: string) => ({ mon: [hours] })
+  const [day, early, night] = [{ name: 'Day', week: week('07:00-15:00') }, { name: 'Day', week: week('06:00-14:00') }, { name: 'Night', week: week('22:00-06:00') }]
+  const here = { planId: 'p', plan: 'Here', calendars: calendarsOf([{ id: 'c1', ...day }]) }
+  const slip = { planId: 'q', plan: 'Slip', calendars: calendarsOf([{ id: 'c1', ...early }, { id: 'c2', ...day }, { id: 'c3', ...night }]) }
+  // What is inherited counts: here a calendar without hours of its own says the same as one with them.
+  const dock = { planId: 'r', plan: 'Dock', calendars: calendarsOf([{ id: 'base', ...night }, { id: 'kin', name: 'Night', parent: 'base' }]) }
+  const library = calendarLibrary([slip, here, dock], 'p')
+  expect(library.map(({ name, from }) => [name, from.map((f) => `${f.in.plan} ${f.calendarId}`)])).toEqual([
+    ['Day', ['Slip c1']],
+    ['Night', ['Slip c3', 'Dock base', 'Dock kin']],
+  ])
 })

@@ -19,6 +19,7 @@ export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
 export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
 export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, setProjectCalendar, usesOfCalendar, type CalendarUse, type Stays } from './calendarEdits.ts'
 export { copiesOfCalendars, copyOfCalendar, hoursAlone, originNow, originOf, takeOrigin, type CalendarHours, type CalendarOrigin, type CalendarsOfPlan } from './calendarCopies.ts'
+export { calendarLibrary, type LibraryCalendar } from './calendarLibrary.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'

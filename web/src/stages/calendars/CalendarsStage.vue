@@ -2,7 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
-  CALENDAR_TEMPLATES, calendarOf, civilDate, copyOfCalendar, counted, dayRules, daysWords, durationWords, freshId, instantOf, instantWords, PlanCalendars, readDate, removeCalendar, usesOfCalendar, weekWords, WEEKDAYS,
+  CALENDAR_TEMPLATES, calendarOf, civilDate, counted, dayRules, daysWords, durationWords, freshId, hoursDifferences, instantOf, instantWords, originNow, originOf, PlanCalendars, readDate, removeCalendar, usesOfCalendar, WEEKDAYS,
   type CalendarsOfPlan, type Item, type PlanCalendar, type Week, type Weekday,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
@@ -12,8 +12,10 @@ import { useCalendarDraft } from '../../stores/calendarDraft.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import CalendarFacts from './CalendarFacts.vue'
+import CalendarLibrary from './CalendarLibrary.vue'
 import CalendarMeeting from './CalendarMeeting.vue'
 import CalendarOriginNote from './CalendarOriginNote.vue'
+import { hoursWords } from './hoursWords.ts'
 import { weekLengths } from './weekLengths.ts'
 import WeekPainter from './WeekPainter.vue'
 import YearPlanner from './YearPlanner.vue'
@@ -55,11 +57,17 @@ watch(
   },
   { immediate: true },
 )
-const hoursWords = (c: PlanCalendar): string => {
-  if (c.week && WEEKDAYS.some((day) => (c.week![day]?.length ?? 0) > 0)) return weekWords(c.week)
-  if (c.windows.length > 0) return counted(c.windows.length, 'window')
-  if (c.seasons[0]) return `${c.seasons[0].name ?? 'season'}: ${weekWords(c.seasons[0].week)}`
-  return c.parent && !c.week ? `hours of ${nameOf(c.parent)}` : 'no hours'
+const parentName = (c: PlanCalendar): string | null => (c.parent ? nameOf(c.parent) : null)
+/** Who is on a calendar, whether it is drafted, and where it was copied from. */
+const standingWords = (c: PlanCalendar): string => {
+  const count = userCount(c.id)
+  return `${count === 0 ? 'no activity is on it' : counted(count, 'activity')}${draft.id === c.id && draft.isOpen ? ', not kept yet' : ''}`
+}
+const originWords = (c: PlanCalendar): string => {
+  const origin = originOf(c)
+  if (!origin) return ''
+  const now = everywhere.value && originNow(origin, everywhere.value)
+  return `copied from ${origin.plan}${now && hoursDifferences(origin.taken, now).length > 0 ? ', changed there since' : ''}`
 }
 const shownSeason = computed(() => (season.value === null ? null : (chosen.value?.seasons[season.value] ?? null)))
 const week = computed((): Week => shownSeason.value?.week ?? (chosen.value ? weekOf(chosen.value.id) : {}))
@@ -154,7 +162,6 @@ onMounted(async () => {
     problemThere.value = (error as Error).message
   }
 })
-const others = computed(() => everywhere.value?.filter((p) => p.planId !== plans.planId) ?? null)
 const add = (item: Item): void => {
   const id = freshId(plans.plan!.calendars, 'c', Math.random)
   if (!attempt(() => plans.edit({ kind: 'add', list: 'calendars', item: { ...item, id }, before: null }))) return
@@ -186,19 +193,15 @@ const workingDays = computed(() => {
     <nav class="list scroll" aria-label="Calendars">
       <button v-for="c in calendars" :key="c.id" class="item" :aria-current="c.id === chosen?.id" @click="choose(c.id)">
         <strong>{{ c.name || c.id }}<template v-if="c.id === plans.plan!.project.calendar">, the project’s</template></strong>
-        <small class="soft">{{ hoursWords(c) }}</small>
-        <small class="soft">{{ userCount(c.id) === 0 ? 'no activity is on it' : counted(userCount(c.id), 'activity') }}<template v-if="draft.id === c.id && draft.isOpen">, not kept yet</template></small>
+        <small class="soft">{{ hoursWords(c, parentName(c)) }}</small>
+        <small class="soft">{{ standingWords(c) }}</small>
+        <small v-if="originWords(c)" :class="originWords(c).endsWith('since') ? 'changed' : 'soft'">{{ originWords(c) }}</small>
       </button>
       <p class="new"><button class="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding">New calendar</button></p>
       <div v-if="isAdding" class="templates">
         <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">{{ t.name }}</button>
-        <p v-if="others === null" class="soft">{{ problemThere || 'Calendars of other plans are being fetched.' }}</p>
-        <p v-else-if="others.length === 0" class="soft">No other plan has calendars.</p>
-        <template v-for="from in others ?? []" :key="from.planId">
-          <h3>From {{ from.plan }}</h3>
-          <button v-for="c in from.calendars" :key="c.id" class="chip" @click="add(copyOfCalendar(from, c.id))">{{ c.name || c.id }}</button>
-        </template>
       </div>
+      <CalendarLibrary :plan-id="plans.planId!" :plans="everywhere" :problem="problemThere" @take="add" />
     </nav>
     <section v-if="chosen" class="sheet scroll">
       <h1>{{ chosen.name || chosen.id }}</h1>
@@ -264,8 +267,8 @@ const workingDays = computed(() => {
 .item { all: unset; box-sizing: border-box; display: flex; flex-direction: column; width: 100%; padding: 10px 14px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
 .item[aria-current='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
 .item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
+.item .changed { color: var(--signal-text); font-weight: 600; }
 .new { padding: 12px 14px 6px; }
-.templates h3 { width: 100%; margin: 6px 0 0; }
 .templates { display: flex; flex-wrap: wrap; gap: 6px; padding: 0 14px 14px; }
 .sheet { padding: 18px 22px; }
 .seasons { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 10px 0; }
