@@ -5,7 +5,7 @@ import { formatInstant, freshId, instantWords, type Link, type LinkType } from '
 import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { RowModel } from '../../composables/useRows.ts'
-import { DAY, type TimeScale } from '../../composables/useTimeScale.ts'
+import type { TimeScale } from '../../composables/useTimeScale.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -13,7 +13,9 @@ import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
 import { pullFinish, pullStart, snapStart, type Pull } from './dragBar.ts'
 import { linkPath, type LinkEnd } from './linkPath.ts'
+import { nonWorkingBands } from './nonWorkingBands.ts'
 import type { Pin } from './pins.ts'
+import { BAR, BAR_TOP, barWidth, limitPath, shapeParts } from './shapeParts.ts'
 import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
@@ -29,9 +31,6 @@ const ui = useUiStore()
 const plans = usePlanStore()
 const list = useListStore()
 const { attempt } = useListDeeds()
-
-const BAR = 15
-const TOP = (ROW_HEIGHT - BAR) / 2
 
 const first = computed(() => props.window[0]?.index ?? 0)
 const last = computed(() => props.window.at(-1)?.index ?? -1)
@@ -94,52 +93,19 @@ const strokes = computed(() => {
   return made.sort((p, q) => Number(p.isLit) - Number(q.isLit))
 })
 
-/** Days without work on the selected activity's calendar (else the project's), as bands; hours too where there is room. */
+/** Time without work on the selected activity's calendar (else the project's). */
 const bands = computed(() => {
   const { plan, calendars } = props.context
   const focused = plan.activities.find((a) => a.id === ui.focus)
-  const calendar = focused ? calendars.of(focused) : calendars.project
-  const from = Math.floor(props.scale.at(0) / DAY)
-  const to = Math.ceil(props.scale.at(props.scale.width.value) / DAY)
-  const found: { x: number; width: number }[] = []
-  if (to - from > 800) return found
-  const push = (start: number, end: number): void => {
-    const x1 = props.scale.x(start)
-    const x2 = props.scale.x(end)
-    const before = found.at(-1)
-    if (before && Math.abs(before.x + before.width - x1) < 0.5) before.width = x2 - before.x
-    else found.push({ x: x1, width: x2 - x1 })
-  }
-  try {
-    for (let day = from; day < to; day++) {
-      const worked = calendar.countBefore((day + 1) * DAY) - calendar.countBefore(day * DAY)
-      if (worked === 0) push(day * DAY, (day + 1) * DAY)
-      else if (props.scale.perDay.value > 70 && worked < DAY) {
-        for (let t = day * DAY; t < (day + 1) * DAY; ) {
-          const isOff = calendar.countBefore(t + 1) === calendar.countBefore(t)
-          let end = t + 1
-          while (end < (day + 1) * DAY && (calendar.countBefore(end + 1) === calendar.countBefore(end)) === isOff) end++
-          if (isOff) push(t, end)
-          t = end
-        }
-      }
-    }
-  } catch {
-    return found // a calendar that ends is not shaded beyond its end
-  }
-  return found
+  return nonWorkingBands(focused ? calendars.of(focused) : calendars.project, props.scale.at(0), props.scale.at(props.scale.width.value), props.scale.x, props.scale.perDay.value)
 })
-
+/** The ground walked so far: up to the status date. */
+const walked = computed(() => {
+  const status = props.pins.find((pin) => pin.id === 'status')
+  return status ? Math.min(props.scale.width.value, x(status.at)) : 0
+})
 const shade = computed(() => bands.value.map((band) => `M${band.x},0h${band.width}V${groundHeight.value}h${-band.width}z`).join(''))
 
-const hexagon = (cx: number, cy: number): string =>
-  [0, 60, 120, 180, 240, 300].map((a) => `${cx + 8 * Math.cos((a * Math.PI) / 180)},${cy + 8 * Math.sin((a * Math.PI) / 180)}`).join(' ')
-const capsule = (s: Shape): { x: number; width: number } => ({ x: s.x1, width: Math.max(4, s.x2 - s.x1) })
-/** The room after a bar: low to its late finish, high as far as free float goes. */
-const pocket = (s: Shape): string => {
-  const low = s.pocket !== null && s.kind !== 'hammock' ? `M${s.x2},${s.y + TOP + BAR - 5}H${s.pocket}V${s.y + TOP + BAR - 0.5}H${s.x2}` : ''
-  return s.freePocket === null ? low : `${low}M${s.x2},${s.y + TOP + 2}H${s.freePocket}V${s.y + TOP + BAR - 0.5}`
-}
 const name = (s: Shape): string => {
   const row = props.model.rows[s.row]
   return row?.kind === 'activity' ? props.context.plan.activities[row.index]!.name : ''
@@ -273,6 +239,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
         <rect width="2.6" height="5" class="hatch-ink" />
       </pattern>
     </defs>
+    <rect v-if="walked > 0" class="walked" x="0" y="0" :width="walked" height="100%" />
     <path class="band" :d="shade" />
     <line v-for="pin in pins" :key="pin.id" :class="['pin', pin.tone]" :x1="x(pin.at)" :x2="x(pin.at)" y1="0" y2="100%" />
     <g :transform="`translate(0,${-offset})`">
@@ -282,35 +249,22 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
     </g>
     <g v-for="s in shapes" :key="s.id" v-memo="[s.x1, s.x2, s.y, s.ink, s.pocket, s.freePocket, s.limit?.start, s.limit?.finish, s.progress, s.label, s.kind, isSelected(s.id), ui.focus === s.id, nameOnBars]" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
       <title>{{ s.label }}</title>
-      <template v-if="s.kind === 'group'">
-        <rect class="hit work" :x="s.x1 - 3" :y="s.y + 6" :width="Math.max(12, s.x2 - s.x1 + 6)" height="17" @pointerdown="pressGroup(s, $event)" />
-        <path class="span" :d="`M${s.x1},${s.y + 12.5}H${s.x2}M${s.x1},${s.y + 16.5}H${s.x2}`" />
-      </template>
+      <rect v-if="s.kind === 'group'" class="hit work" :x="s.x1 - 3" :y="s.y + 6" :width="Math.max(12, s.x2 - s.x1 + 6)" height="17" @pointerdown="pressGroup(s, $event)" />
       <template v-else>
         <rect class="hit" :class="{ work: s.kind === 'work' }" :x="s.x1 - 6" :y="s.y + 2" :width="Math.max(24, s.x2 - s.x1 + 12)" :height="ROW_HEIGHT - 4" @pointerdown="press(s, $event)" />
         <rect v-if="s.kind === 'work' && s.ink !== 'stone'" class="hit end" :x="s.x2 - 6" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" @pointerdown="press(s, $event)" />
-        <path v-if="pocket(s)" class="pocket" :d="pocket(s)" />
-        <template v-if="s.kind === 'work'">
-          <rect v-if="isSelected(s.id)" class="halo" :x="s.x1 - 3.5" :y="s.y + TOP - 3.5" :width="capsule(s).width + 7" :height="BAR + 7" :rx="BAR / 2 + 3" />
-          <rect class="body" :x="s.x1" :y="s.y + TOP" :width="capsule(s).width" :height="BAR" :rx="Math.min(BAR / 2, capsule(s).width / 2)" />
-          <path v-if="s.ink === 'short'" class="notch" :d="`M${s.x1 - 1},${s.y + TOP + 0.5}h6l5,${BAR / 2 - 0.5}l-5,${BAR / 2 - 0.5}h-6l4,${-BAR / 2 + 0.5}z`" />
-          <rect v-if="s.progress > 0" class="groove" :x="s.x1 + 4" :y="s.y + TOP + BAR / 2 - 1.5" :width="Math.max(0, (capsule(s).width - 8) * s.progress)" height="3" rx="1.5" />
-        </template>
-        <path v-else-if="s.kind === 'hammock'" class="rope" :d="`M${s.x1},${s.y + 5}v16M${s.x2},${s.y + 5}v16M${s.x1},${s.y + 8}C${s.x1 + (s.x2 - s.x1) * 0.3},${s.y + 26} ${s.x1 + (s.x2 - s.x1) * 0.7},${s.y + 26} ${s.x2},${s.y + 8}`" />
-        <template v-else-if="s.kind === 'pennant'">
-          <path class="pole" :d="`M${s.x1},${s.y + 4}v22`" />
-          <path class="flag" :d="s.atStart ? `M${s.x1},${s.y + 5}h13l-4,4.5l4,4.5h-13z` : `M${s.x1},${s.y + 5}h-13l4,4.5l-4,4.5h13z`" />
-        </template>
-        <circle v-else-if="s.kind === 'ring'" class="mark" :cx="s.x1" :cy="s.y + ROW_HEIGHT / 2" r="7" />
-        <polygon v-else class="mark" :points="hexagon(s.x1, s.y + ROW_HEIGHT / 2)" />
+        <rect v-if="isSelected(s.id) && s.kind === 'work'" class="halo" :x="s.x1 - 3.5" :y="s.y + BAR_TOP - 3.5" :width="barWidth(s) + 7" :height="BAR + 7" :rx="BAR / 2 + 3" />
+      </template>
+      <path v-for="part in shapeParts(s)" :key="part.pen" :class="part.pen" :d="part.d" />
+      <template v-if="s.kind !== 'group'">
         <circle v-if="isSelected(s.id) && s.kind !== 'work' && s.kind !== 'hammock'" class="halo" :cx="s.x1" :cy="s.y + ROW_HEIGHT / 2" r="14" />
         <g v-if="s.limit?.start" class="limit" role="button" @click.stop="dropLimit(s, 'start')" @pointerdown.stop>
           <title>A date holds its start; click to take the limit away</title>
-          <rect :x="s.x1 - 13" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" /><path :d="`M${s.x1 - 3},${s.y + 3}v${ROW_HEIGHT - 6}M${s.x1 - 3},${s.y + 3}h-4M${s.x1 - 3},${s.y + ROW_HEIGHT - 3}h-4`" />
+          <rect :x="s.x1 - 13" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" /><path :d="limitPath(s, 'start')" />
         </g>
         <g v-if="s.limit?.finish" class="limit" role="button" @click.stop="dropLimit(s, 'finish')" @pointerdown.stop>
           <title>A date holds its finish; click to take the limit away</title>
-          <rect :x="s.x2 + 1" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" /><path :d="`M${s.x2 + 3},${s.y + 3}v${ROW_HEIGHT - 6}M${s.x2 + 3},${s.y + 3}h4M${s.x2 + 3},${s.y + ROW_HEIGHT - 3}h4`" />
+          <rect :x="s.x2 + 1" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" /><path :d="limitPath(s, 'finish')" />
         </g>
         <template v-if="ui.focus === s.id && s.kind !== 'hammock'">
           <circle class="tie" :cx="s.x2 + 13" :cy="s.y + ROW_HEIGHT / 2" r="5" @pointerdown.stop="pressEnd(s, false, $event)"><title>Drag onto another bar: it then waits for this finish</title></circle>
@@ -320,7 +274,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
       </template>
     </g>
     <g v-if="pull" class="pull">
-      <rect :x="x(pull.start)" :y="pull.y + TOP" :width="Math.max(4, x(pull.finish) - x(pull.start))" :height="BAR" :rx="BAR / 2" />
+      <rect :x="x(pull.start)" :y="pull.y + BAR_TOP" :width="Math.max(4, x(pull.finish) - x(pull.start))" :height="BAR" :rx="BAR / 2" />
       <text :x="Math.max(6, x(pull.start))" :y="pull.y + (pull.y < offset + 20 ? ROW_HEIGHT + 12 : -1)">{{ pull.words }}</text>
     </g>
     <g v-if="rope" class="pull">
@@ -333,6 +287,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 
 <style scoped>
 .ground { position: absolute; left: 0; display: block; overflow: visible; }
+.walked { fill: var(--stone); fill-opacity: 0.22; }
 .band { fill: var(--shade); fill-opacity: 0.75; }
 .hatch-paper { fill: var(--raised); }
 .hatch-ink { fill: var(--ink); }
@@ -357,8 +312,8 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 .halo { fill: none; stroke: var(--signal); stroke-width: 2.5; }
 .groove { fill: var(--raised); pointer-events: none; }
 .outline .groove, .hatch .groove { fill: var(--ink); }
-.pocket { fill: none; stroke: var(--line); stroke-width: 1; stroke-dasharray: 2 2; }
-.span { stroke: var(--ink); stroke-width: 1.2; fill: none; }
+.pocket { pointer-events: none; fill: none; stroke: var(--line); stroke-width: 1; stroke-dasharray: 2 2; }
+.span { pointer-events: none; stroke: var(--ink); stroke-width: 1.2; fill: none; }
 .rope { fill: none; stroke: var(--soft-ink); stroke-width: 1.6; pointer-events: none; }
 .pole { stroke: var(--ink); stroke-width: 1.6; }
 .flag { fill: var(--ink); pointer-events: none; }

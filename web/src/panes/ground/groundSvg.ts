@@ -4,15 +4,15 @@ import type { RowModel } from '../../composables/useRows.ts'
 import { ROW_HEIGHT, type Tokens } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
 import { linkPath } from './linkPath.ts'
+import { nonWorkingBands } from './nonWorkingBands.ts'
 import type { Pin } from './pins.ts'
+import { limitPath, shapeParts, type ShapePart } from './shapeParts.ts'
 import { shapeOf, type Shape } from './shapes.ts'
 
 const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 const EPOCH = Date.UTC(1950, 0, 1)
 const LIST = 300
 const HEAD = 52
-const BAR = 15
-const TOP = (ROW_HEIGHT - BAR) / 2
 
 /** The whole Ground, all rows of the list with their names, as a drawing of its own (SVG 1.1); it prints on one sheet. */
 export const groundSvg = (model: RowModel, context: CellContext, pins: readonly Pin[], tokens: Tokens, perDay: number): string => {
@@ -37,6 +37,9 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
     const at = x((date.getTime() - EPOCH) / 60_000)
     return `<path d="M${at},${HEAD - 14}V${height}" stroke="${tokens.hairline}"/><text x="${at + 3}" y="${HEAD - 4}" font-size="11" fill="${tokens.softInk}">${date.getUTCDate()} ${MONTH[date.getUTCMonth()]}</text>`
   })
+  const status = pins.find((pin) => pin.id === 'status')
+  const walked = status ? `<rect x="${LIST}" y="${HEAD}" width="${Math.max(0, x(status.at) - LIST)}" height="${height - HEAD}" fill="${tokens.stone}" fill-opacity="0.22"/>` : ''
+  const bands = nonWorkingBands(context.calendars.project, from, to, x, scale).map((band) => `M${band.x},${HEAD}h${band.width}V${height}h${-band.width}z`).join('')
   const marks = pins.map((pin, k) => `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="650" text-anchor="end">${escape(pin.label)}</text>`)
   const links = plan.links.flatMap((link) => {
     const [a, b] = [model.position.get(link.from), model.position.get(link.to)]
@@ -49,28 +52,25 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
     return [`<path d="${linkPath(end(a, link.type[0] === 'S'), end(b, link.type[1] === 'S'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`]
   })
   const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, context, x, y)).map((s) => drawn(s, tokens))
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${escape(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${escape(plan.project.name)}</text>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${escape(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${escape(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
 }
 
+/** A shape with its pens as attributes: what classes say on the screen. */
 const drawn = (s: Shape, tokens: Tokens): string => {
   const fill = { solid: tokens.ink, short: tokens.ink, hatch: 'url(#h)', outline: tokens.raised, stone: tokens.stone }[s.ink]
-  const middle = s.y + ROW_HEIGHT / 2
-  const pocket = s.pocket === null ? '' : `<path d="M${s.x2},${s.y + TOP + BAR - 5}H${s.pocket}V${s.y + TOP + BAR - 0.5}H${s.x2}" fill="none" stroke="${tokens.line}" stroke-dasharray="2 2"/>`
-  switch (s.kind) {
-    case 'group':
-      return `<path d="M${s.x1},${s.y + 12.5}H${s.x2}M${s.x1},${s.y + 16.5}H${s.x2}" stroke="${tokens.ink}" stroke-width="1.2"/>`
-    case 'work': {
-      const width = Math.max(4, s.x2 - s.x1)
-      const notch = s.ink === 'short' ? `<path d="M${s.x1 - 1},${s.y + TOP + 0.5}h6l5,${BAR / 2 - 0.5}l-5,${BAR / 2 - 0.5}h-6l4,${-BAR / 2 + 0.5}z" fill="${tokens.signal}"/>` : ''
-      return `${pocket}<rect x="${s.x1}" y="${s.y + TOP}" width="${width}" height="${BAR}" rx="${Math.min(BAR / 2, width / 2)}" fill="${fill}" stroke="${tokens.ink}" stroke-width="1.5"/>${notch}`
-    }
-    case 'hammock':
-      return `<path d="M${s.x1},${s.y + 5}v16M${s.x2},${s.y + 5}v16M${s.x1},${s.y + 8}C${s.x1 + (s.x2 - s.x1) * 0.3},${s.y + 26} ${s.x1 + (s.x2 - s.x1) * 0.7},${s.y + 26} ${s.x2},${s.y + 8}" fill="none" stroke="${tokens.softInk}" stroke-width="1.6"/>`
-    case 'pennant':
-      return `${pocket}<path d="M${s.x1},${s.y + 4}v22" stroke="${tokens.ink}" stroke-width="1.6"/><path d="${s.atStart ? `M${s.x1},${s.y + 5}h13l-4,4.5l4,4.5h-13z` : `M${s.x1},${s.y + 5}h-13l4,4.5l-4,4.5h13z`}" fill="${fill}" stroke="${tokens.ink}"/>`
-    default:
-      return `${pocket}<circle cx="${s.x1}" cy="${middle}" r="7" fill="${tokens.raised}" stroke="${tokens.plum}" stroke-width="2"/>`
+  const pens: Readonly<Record<ShapePart['pen'], string>> = {
+    span: `fill="none" stroke="${tokens.ink}" stroke-width="1.2"`,
+    pocket: `fill="none" stroke="${tokens.line}" stroke-dasharray="2 2"`,
+    body: `fill="${fill}" stroke="${s.ink === 'stone' ? tokens.line : tokens.ink}" stroke-width="1.5"`,
+    notch: `fill="${tokens.signal}" stroke="${tokens.paper}" stroke-width="0.8"`,
+    groove: `fill="${s.ink === 'outline' || s.ink === 'hatch' ? tokens.ink : tokens.raised}"`,
+    rope: `fill="none" stroke="${tokens.softInk}" stroke-width="1.6"`,
+    pole: `fill="none" stroke="${tokens.ink}" stroke-width="1.6"`,
+    flag: `fill="${s.ink === 'short' ? tokens.signal : fill}" stroke="${tokens.ink}" stroke-width="1.2"`,
+    mark: `fill="${tokens.raised}" stroke="${tokens.plum}" stroke-width="2"`,
   }
+  const limits = (['start', 'finish'] as const).filter((edge) => s.limit?.[edge]).map((edge) => `<path d="${limitPath(s, edge)}" fill="none" stroke="${tokens.plum}" stroke-width="1.8"/>`)
+  return shapeParts(s).map(({ pen, d }) => `<path d="${d}" ${pens[pen]}/>`).join('') + limits.join('')
 }
 
 /** A drawing as a picture (PNG), twice as fine as the screen. @throws Error where the browser cannot draw it */

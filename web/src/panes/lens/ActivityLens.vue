@@ -2,7 +2,7 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { departureOf, durationWords, explanationWords, houseRuleOf, instantWords, NONE, type Explanation, type ExplanationWords, type Finding } from '@geodrome/core'
+import { departureOf, durationWords, explanationWords, houseRuleOf, instantWords, NONE, State, type Explanation, type ExplanationWords, type Finding } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
@@ -139,7 +139,7 @@ const showSharers = (): void => {
         <button class="noun" @click="showSharers">Show them</button>
       </p>
       <p v-if="freeFloat" class="fact"><span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong></p>
-      <section v-if="probe && activity.kind === 'work'" class="probe" data-test="probe">
+      <section v-if="probe && activity.kind === 'work' && lens.view!.state[index] !== State.Finished" class="probe" data-test="probe">
         <h3>By experiment</h3>
         <p class="fact"><span>One day longer moves the finish</span><strong>{{ probe.experiment.nudge === 0 ? 'not at all' : `${inProjectDays(probe.experiment.nudge)}` }}</strong></p>
         <p class="fact"><span>Without it the finish comes earlier</span><strong>{{ probe.experiment.drag === 0 ? 'not at all' : inProjectDays(probe.experiment.drag) }}</strong></p>
@@ -176,6 +176,7 @@ const showSharers = (): void => {
 .title { margin: 6px 0 2px; }
 .shares { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
 .fact { display: flex; justify-content: space-between; gap: 10px; padding: 4px 0; align-items: baseline; }
+.fact strong { flex: none; max-width: 60%; text-align: right; }
 .facts { padding-top: 8px; }
 .probe { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
 .path { padding: 2px 0; overflow-wrap: anywhere; }
