@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { readPlan } from '../plan/index.ts'
-import { scheduleReport, schedule, type ActivityReport } from './index.ts'
+import { explain, scheduleReport, schedule, type ActivityReport } from './index.ts'
 
 /**
  * The rules one by one, on plans small enough to follow by eye. The calendar works from 08:00 to 16:00, Monday to Friday;
@@ -158,4 +158,17 @@ describe('drivers and paths', () => {
     expect([activities.b!.start, longestPath]).toEqual(['2027-03-08T08:00', ['a', 'b']])
     expect(activities.a).toMatchObject({ totalFloat: 2 * 1440 + 15 * 60, critical: false })
   })
+})
+
+it('who shares a float may be pushed before the first of its windows: it is a sharer, without a date', () => {
+  const { plan } = readPlan({
+    format: 'geodrome-plan', version: 1,
+    project: { start: '2027-03-01', requiredFinish: '2027-03-11T10:00', calendar: 'clock' },
+    calendars: [{ id: 'tide', windows: [['2027-03-10T08:00', '2027-03-10T10:00']] }],
+    activities: [{ id: 'dock', code: 'D', duration: 120, calendar: 'tide' }, { id: 'blast', code: 'B', duration: 1440 }],
+    links: [{ id: 'l', from: 'dock', to: 'blast', type: 'FS' }],
+  })
+  const made = schedule(plan)
+  expect([...made.float.total]).toEqual([0, 0])
+  expect(explain(made, 'blast').float.sharedWith).toEqual(['dock'])
 })

@@ -8,6 +8,7 @@ import { STAGES } from '../router.ts'
 import { api } from '../api/client.ts'
 import { authorName } from '../stores/identity.ts'
 import { useListStore } from '../stores/listStore.ts'
+import { foldedFrom, groupDepths } from '../panes/rows/foldLevel.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 
@@ -35,6 +36,16 @@ const showActivity = (id: string): void => {
   ui.filter = null
   void nextTick(() => ui.select(id, { show: true }))
 }
+/** The list folded to each level that its groups have, or all of it open. */
+const levels = computed((): Entry[] => {
+  const { groups } = plans.viewPlan ?? { groups: [] }
+  const deepest = [...groupDepths(groups).values()].reduce((a, b) => Math.max(a, b), -1)
+  const foldTo = (depth: number) => () => { ui.collapsed = foldedFrom(groups, depth); go('network') }
+  return deepest < 0 ? [] : [
+    ...Array.from({ length: deepest + 1 }, (_, k) => ({ label: `Fold the list to level ${k + 1}`, hint: k === 0 ? '[ folds by one level' : '', run: foldTo(k) })),
+    { label: 'Open all groups of the list', hint: '] opens by one level', run: foldTo(Infinity) },
+  ]
+})
 const deeds = computed((): Entry[] => [
   ...(plans.stacks.undo.length > 0 || plans.hasEarlier ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: () => void plans.undo() }] : []),
   ...(plans.stacks.redo.length > 0 ? [{ label: 'Do it again', hint: 'Ctrl Shift Z', run: plans.redo }] : []),
@@ -45,6 +56,7 @@ const deeds = computed((): Entry[] => [
   ...(route.name === 'network'
     ? listDeeds.value.map((d) => ({ label: d.label, hint: d.closed || (d.keys === '' ? d.explains : d.keys), run: () => runDeed(d.id) }))
     : []),
+  ...levels.value,
   ...list.views.map((v) => ({ label: `List as ${v.name}`, hint: 'columns, order, filter', run: () => { list.use(v.name); go('network') } })),
   ...([['ground', 'the Ground'], ['map', 'the Map'], ['arrows', 'the Arrow map']] as const).filter(([id]) => id !== ui.pane).map(([id, name]) => ({ label: `Show ${name} beside the list`, hint: 'M', run: () => { ui.pane = id; go('network') } })),
   { label: 'Choose columns, order, filter of the list', hint: '', run: () => { go('network'); list.panelOpen = true } },

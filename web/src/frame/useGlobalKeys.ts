@@ -27,7 +27,7 @@ export const SHORTCUTS: readonly (readonly [keys: string, does: string])[] = [
   ['Alt ↑ ↓', 'Move the rows up, down'],
   ['Ctrl D', 'Fill the topmost cell down the selection'],
   ['Ctrl Enter', 'Keep the cell for all that are selected'],
-  ['[ ]', 'Fold all groups, open all'],
+  ['[ ]', 'Fold the groups by one level, open them by one'],
   ['Ctrl V', 'Paste a block: columns are recognised, then you say'],
   ['M', 'Ground, Map, Arrow map in turn'],
   ['+ −', 'Zoom the Ground in and out'],

@@ -12,11 +12,13 @@ import {
   schedule,
   scheduleDifference,
   type Change,
+  type Experiment,
+  type FloatPath,
   type Plan,
   type Schedule,
   type ScheduleDifference,
 } from '@geodrome/core'
-import type { EditEffect, ScheduleReply, ScheduleRequest, ScheduleView, Trial } from './scheduleProtocol.ts'
+import type { EditEffect, Explained, Probe, ScheduleReply, ScheduleRequest, ScheduleView, Trial } from './scheduleProtocol.ts'
 
 let plan: Plan | null = null
 let current: Schedule | null = null
@@ -118,6 +120,26 @@ const slackOfLinks = ({ network }: Schedule, id: string): Map<string, number> =>
   return slack
 }
 
+/** What cannot be had because a calendar ends before it. */
+const unlessCalendarEnds = <T>(make: () => T, otherwise: (message: string) => T): T => {
+  try {
+    return make()
+  } catch (error) {
+    if (!(error instanceof CalendarError)) throw error
+    return otherwise(error.message)
+  }
+}
+const explained = (id: string): Explained => (current?.network.indexOf.has(id) ? unlessCalendarEnds<Explained>(() => explain(current!, id), (problem) => ({ problem })) : null)
+const probed = (id: string): Probe | null => {
+  if (current === null || !current.network.indexOf.has(id) || current.network.plan.project.direction !== 'forward') return null
+  const made = current
+  return {
+    experiment: unlessCalendarEnds<Experiment | null>(() => experiments(made, [id])[0]!, () => null),
+    paths: unlessCalendarEnds<readonly FloatPath[]>(() => rankedPaths(made, id).slice(0, 3), () => []),
+    slack: unlessCalendarEnds<ReadonlyMap<string, number>>(() => slackOfLinks(made, id), () => new Map()),
+  }
+}
+
 const WARM_FROM = 1000
 const WARM_RUNS = 40
 let warmed = false
@@ -153,17 +175,10 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
     case 'change':
       if (plan) take(applyUnchecked(plan, data.change).plan, data.version, data.change)
       return
-    case 'explain': {
-      const known = current?.network.indexOf.has(data.activity) ?? false
-      return say({ kind: 'explained', requestId: data.requestId, explanation: known ? explain(current!, data.activity) : null })
-    }
-    case 'probe': {
-      const isKnown = current !== null && current.network.indexOf.has(data.activity) && current.network.plan.project.direction === 'forward'
-      const probe = isKnown
-        ? { experiment: experiments(current!, [data.activity])[0]!, paths: rankedPaths(current!, data.activity).slice(0, 3), slack: slackOfLinks(current!, data.activity) }
-        : null
-      return say({ kind: 'probed', requestId: data.requestId, probe })
-    }
+    case 'explain':
+      return say({ kind: 'explained', requestId: data.requestId, explanation: explained(data.activity) })
+    case 'probe':
+      return say({ kind: 'probed', requestId: data.requestId, probe: probed(data.activity) })
     case 'try':
       return say({ kind: 'tried', requestId: data.requestId, trials: data.changes.map(trialOf) })
     case 'read-list': {

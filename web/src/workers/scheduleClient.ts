@@ -1,6 +1,6 @@
 import { toRaw } from 'vue'
-import type { Change, Explanation, ListReading, Plan } from '@geodrome/core'
-import type { Comparison, ListToRead, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
+import type { Change, ListReading, Plan } from '@geodrome/core'
+import type { Comparison, Explained, ListToRead, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
@@ -35,7 +35,7 @@ export class ScheduleClient {
   change(change: Change): void {
     this.post({ kind: 'change', version: ++this.version, change: toRaw(change) })
   }
-  async explain(activity: string): Promise<Explanation | null> {
+  async explain(activity: string): Promise<Explained> {
     const reply = await this.ask({ kind: 'explain', activity } as Request)
     return reply.kind === 'explained' ? reply.explanation : null
   }

@@ -57,9 +57,12 @@ export interface EditEffect {
   /** 1 for what was changed, moved, added or has another float, by position. */
   readonly touched: Uint8Array
 }
+/** Why an activity is where it is, or why that cannot be said; null where it is not in the schedule. */
+export type Explained = Explanation | { readonly problem: string } | null
 /** What is found about one activity by scheduling again, and the chains that lead to it. */
 export interface Probe {
-  readonly experiment: Experiment
+  /** null where a day more would lead beyond the end of a calendar. */
+  readonly experiment: Experiment | null
   /** The tightest chains, at most a few. */
   readonly paths: readonly FloatPath[]
   /** Working minutes by which each link in and out falls short of driving, by link id. */
@@ -77,7 +80,7 @@ export type ScheduleReply =
   | ScheduledReply
   | { readonly kind: 'refused'; readonly version: number; readonly message: string }
   | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
-  | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explanation | null }
+  | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explained }
   | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }
   | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }
   | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: ListReading | null }

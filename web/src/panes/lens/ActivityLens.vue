@@ -31,6 +31,8 @@ const calendars = useCalendars(() => lens.plan)
 const activity = computed(() => (lens.focus === null ? undefined : lens.activity(lens.focus)))
 const index = computed(() => (lens.focus === null ? -1 : (lens.byId.get(lens.focus) ?? -1)))
 const explanation = shallowRef<Explanation | null>(null)
+/** Why it cannot be explained, where it cannot. */
+const unexplained = shallowRef('')
 const words = shallowRef<ExplanationWords | null>(null)
 const probe = shallowRef<Probe | null>(null)
 const inProjectDays = (minutes: number): string => durationWords(minutes, calendars.value!.projectLengths)
@@ -47,10 +49,11 @@ watchDebounced(
     const asked = lens.plan
     const found = await plans.explain(focus)
     if (lens.focus !== focus || lens.plan !== asked || !asked) return
-    explanation.value = found
+    unexplained.value = found && 'problem' in found ? found.problem : ''
+    explanation.value = found && 'problem' in found ? null : found
     probe.value = await plans.probe(focus)
     if (lens.focus !== focus || lens.plan !== asked) return
-    words.value = found ? explanationWords(asked, found) : null
+    words.value = explanation.value ? explanationWords(asked, explanation.value) : null
   },
   { debounce: 30, immediate: true },
 )
@@ -124,14 +127,17 @@ const showSharers = (): void => {
 
 <template>
   <aside class="lens scroll" aria-label="Lens: what is selected, and why" tabindex="0">
-    <template v-if="activity && words">
+    <template v-if="activity && (words || unexplained)">
       <p class="where"><span class="code">{{ activity.code }}</span> · {{ groupName }} · {{ calendars?.name(calendars.idOf(activity)) }}</p>
       <h2 class="title">{{ activity.name }}</h2>
       <p class="soft">{{ length }} · {{ dates }}</p>
       <p v-if="departure" class="soft naming" data-test="departure">Against the house rule for names: {{ departure.why }}. <button v-if="departure.word" class="noun" @click="knowVerb(departure.word)">“{{ departure.word }}” is a verb here</button></p>
-      <LadderBlock :words="words.start" name="start" />
-      <LadderBlock :words="words.finish" name="finish" />
-      <LadderBlock :words="words.float" name="float" />
+      <template v-if="words">
+        <LadderBlock :words="words.start" name="start" />
+        <LadderBlock :words="words.finish" name="finish" />
+        <LadderBlock :words="words.float" name="float" />
+      </template>
+      <p v-else class="brick" role="alert">Why it is there cannot be worked out: {{ unexplained }}</p>
       <p v-if="sharers.length > 0" class="shares">
         Spending float here takes it from
         <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="ui.select(id, { show: true })">{{ lens.activity(id)?.code }}</button></template>
@@ -139,7 +145,7 @@ const showSharers = (): void => {
         <button class="noun" @click="showSharers">Show them</button>
       </p>
       <p v-if="freeFloat" class="fact"><span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong></p>
-      <section v-if="probe && activity.kind === 'work' && lens.view!.state[index] !== State.Finished" class="probe" data-test="probe">
+      <section v-if="probe?.experiment && activity.kind === 'work' && lens.view!.state[index] !== State.Finished" class="probe" data-test="probe">
         <h3>By experiment</h3>
         <p class="fact"><span>One day longer moves the finish</span><strong>{{ probe.experiment.nudge === 0 ? 'not at all' : `${inProjectDays(probe.experiment.nudge)}` }}</strong></p>
         <p class="fact"><span>Without it the finish comes earlier</span><strong>{{ probe.experiment.drag === 0 ? 'not at all' : inProjectDays(probe.experiment.drag) }}</strong></p>

@@ -9,6 +9,7 @@ import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import CellEditor from './CellEditor.vue'
 import { gridTemplate, type CellContext, type Column, type Understood } from './columns.ts'
+import { foldOneLevel, openOneLevel } from './foldLevel.ts'
 import { groupSpan } from './groupSpan.ts'
 
 const props = defineProps<{ columns: readonly Column[]; model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
@@ -183,13 +184,12 @@ const cancel = (): void => {
   refocus()
 }
 
-/** Folds or opens the outline to a depth: everything deeper is folded. */
-const foldTo = (depth: number): void => {
-  const folded = new Set<string>()
-  const depthOf = new Map<string | null, number>([[null, -1]])
-  for (const group of props.context.plan.groups) depthOf.set(group.id, (depthOf.get(group.parent) ?? 0) + 1)
-  for (const [id, at] of depthOf) if (id !== null && at >= depth) folded.add(id)
-  ui.collapsed = folded
+/** Groupings by a tag are one level; the outline has as many as it has. */
+const headings = computed(() => props.model.rows.flatMap((row) => (row.kind === 'group' && !row.isOutline ? [row.id] : [])))
+const fold = (isMore: boolean): void => {
+  const { groups } = props.context.plan
+  if (headings.value.length > 0) ui.collapsed = new Set(isMore ? headings.value : [])
+  else ui.collapsed = isMore ? foldOneLevel(groups, ui.collapsed) : openOneLevel(groups, ui.collapsed)
 }
 const onKey = (event: KeyboardEvent): void => {
   if (editing.value) return
@@ -226,8 +226,8 @@ const onKey = (event: KeyboardEvent): void => {
     },
     Delete: () => run('remove'),
     Insert: () => run('new'),
-    '[': () => foldTo(0),
-    ']': () => foldTo(Infinity),
+    '[': () => fold(true),
+    ']': () => fold(false),
     ' ': () => active.value?.kind === 'activity' && ui.select(active.value.id, { add: true }),
   }
   const move = moves[event.key]

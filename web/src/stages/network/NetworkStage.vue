@@ -25,6 +25,7 @@ import RecodePanel from '../../panes/rows/RecodePanel.vue'
 import RowsHead from '../../panes/rows/RowsHead.vue'
 import ViewPanel from '../../panes/rows/ViewPanel.vue'
 import { cellContext, columnOf, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
+import { groupsAround } from '../../panes/rows/foldLevel.ts'
 import { buildFilter } from '../../panes/rows/rowFilter.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
@@ -166,7 +167,8 @@ watch(
   async () => {
     if (ui.focus === null || ui.reveal === 0) return
     const activity = plans.activity(ui.focus)
-    if (activity?.group && ui.collapsed.has(activity.group)) ui.toggleGroup(activity.group)
+    const around = new Set(groupsAround(plans.viewPlan!.groups, activity?.group ?? null))
+    if ([...around].some((id) => ui.collapsed.has(id))) ui.collapsed = new Set([...ui.collapsed].filter((id) => !around.has(id)))
     await nextTick()
     const row = model.value.position.get(ui.focus)
     const i = plans.byId.get(ui.focus)
