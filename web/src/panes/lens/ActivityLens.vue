@@ -47,12 +47,12 @@ watchDebounced(
       return
     }
     const asked = lens.plan
-    const found = await plans.explain(focus)
-    if (lens.focus !== focus || lens.plan !== asked || !asked) return
+    const [found, tried] = await Promise.all([plans.explain(focus), plans.probe(focus)])
+    // The worker may be ahead of what is shown: then the next schedule asks again.
+    if (!asked || lens.focus !== focus || lens.plan !== asked || plans.plan !== asked) return
+    probe.value = tried
     unexplained.value = found && 'problem' in found ? found.problem : ''
     explanation.value = found && 'problem' in found ? null : found
-    probe.value = await plans.probe(focus)
-    if (lens.focus !== focus || lens.plan !== asked) return
     words.value = explanation.value ? explanationWords(asked, explanation.value) : null
   },
   { debounce: 30, immediate: true },

@@ -40,11 +40,15 @@ const foldAll = (): void => void (ui.collapsed = groupsOpen.value > 0 ? new Set(
 
 /** Only the shape of the network decides what is drawn; dates are put on it afterwards. */
 const shape = computed(() =>
-  isTooMany.value ? '' : `${units.value.map((u) => `${u.id}:${u.members.length}`).join(',')}/${props.context.plan.links.map((l) => `${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`,
+  isTooMany.value ? '' : `${units.value.map((u) => `${u.id}:${u.members.length}`).join(',')}/${props.context.plan.links.map((l) => `${l.id}:${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`,
 )
 const map = shallowRef(arrowMap([], []))
 /** What `map` was drawn of. */
-const drawnUnits = shallowRef<readonly MapNodeData[]>([])
+const drawn = shallowRef<{ readonly shape: string; readonly context: CellContext; readonly units: readonly MapNodeData[] } | null>(null)
+/** Until an edit of the shape is drawn, what is seen is the plan before it: positions of activities belong to one plan. */
+const isDrawn = computed(() => drawn.value === null || drawn.value.shape === shape.value)
+const context = computed(() => (isDrawn.value ? props.context : drawn.value!.context))
+const drawnUnits = computed(() => (isDrawn.value ? units.value : drawn.value!.units))
 const layout = shallowRef<ArrowLayout | null>(null)
 const leftOut = ref(0)
 const client = new LayoutClient()
@@ -53,12 +57,13 @@ watch(
   shape,
   async () => {
     const { plan } = props.context
-    const [asked, { request, links }] = [units.value, arrowRequest(plan, isTooMany.value ? [] : units.value)]
+    const asked = { shape: shape.value, context: props.context, units: isTooMany.value ? [] : units.value }
+    const { request, links } = arrowRequest(plan, asked.units)
     const found = await client.arrows(request)
     if (!found) return
     labelled.leave()
-    drawnUnits.value = asked
-    map.value = withIds(plan, asked, links, found.map)
+    drawn.value = asked
+    map.value = withIds(plan, asked.units, links, found.map)
     layout.value = found.layout
     leftOut.value = found.leftOut
   },
@@ -88,17 +93,17 @@ watch([isReady, layout, () => dimensions.value.width > 0], async ([ready, found,
   await nextTick()
   if (!isEdit) begin()
 })
-const times = computed(() => arrowTimes(map.value, drawnUnits.value, props.context))
+const times = computed(() => arrowTimes(map.value, drawnUnits.value, context.value))
 const unitOf = computed(() => new Map(drawnUnits.value.map((unit) => [unit.id, unit])))
-const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
+const lit = computed(() => (ui.focus === null ? null : reachOf(context.value.plan.links, ui.focus)))
 const isFaded = (id: string): boolean => {
   if (lit.value === null) return false
-  const members = unitOf.value.get(id)?.members.map((i) => props.context.plan.activities[i]?.id ?? '') ?? [id]
+  const members = unitOf.value.get(id)?.members.map((i) => context.value.plan.activities[i]?.id ?? '') ?? [id]
   return !members.some((member) => lit.value!.up.has(member) || lit.value!.down.has(member))
 }
 /** Whether an event belongs to what leads to or from the selected activity. */
 const isLit = (e: number): boolean => [...map.value.events[e]!.ends, ...map.value.events[e]!.begins].some((id) => !isFaded(id))
-const nameOf = (id: string): string => (unitOf.value.get(id)?.kind === 'group' ? props.context.plan.groups.find((g) => g.id === id)?.code : props.context.activity(id)?.code) ?? id
+const nameOf = (id: string): string => (unitOf.value.get(id)?.kind === 'group' ? context.value.plan.groups.find((g) => g.id === id)?.code : context.value.activity(id)?.code) ?? id
 
 /** Brings a place into view; one that is seen stays where it is. */
 const showAt = (x: number, y: number): void => {
@@ -109,7 +114,7 @@ const showAt = (x: number, y: number): void => {
 
 const nodes = computed((): Node[] => {
   if (!layout.value) return []
-  const lengths = props.context.calendars.projectLengths
+  const lengths = context.value.calendars.projectLengths
   return map.value.events.map((event, e): Node => {
     const { earliest, latest, slack } = times.value[e]!
     const { number, name } = labels.value[e]!
@@ -129,7 +134,7 @@ const nodes = computed((): Node[] => {
         early: shortDay(earliest, event.ends.length > 0 ? 'finish' : 'start'),
         late: shortDay(latest, event.begins.length > 0 ? 'start' : 'finish'),
         slack: slack === 0 ? '' : shortDurationWords(slack, lengths),
-        critical: slack <= props.context.plan.project.criticalFloat,
+        critical: slack <= context.value.plan.project.criticalFloat,
         faded: lit.value !== null && !isLit(e),
         chosen: labelled.chosen.value === e,
         pick: () => labelled.choose(e),
@@ -150,7 +155,7 @@ const NO_WORDS: ArrowWords = { code: '', name: '', below: '', strong: false }
 const LETTERS = 25
 const shortened = (name: string, code: string): string => (name.length + code.length > LETTERS ? `${name.slice(0, LETTERS - code.length - 1).trimEnd()}…` : name)
 const words = computed((): ArrowWords[] => {
-  const { plan, calendars, view } = props.context
+  const { plan, calendars, view } = context.value
   const linkOf = new Map(plan.links.map((l) => [l.id, l]))
   return map.value.arrows.map((arrow) => {
     if (arrow.kind === 'work') {
@@ -169,7 +174,7 @@ const words = computed((): ArrowWords[] => {
     if (arrow.link?.startsWith(PART)) return { ...NO_WORDS, name: 'part of it' }
     const link = arrow.link === null ? undefined : linkOf.get(arrow.link)
     if (!link) return NO_WORDS
-    const lengths = calendars.lengths(lagCalendarOf(plan.project, link, props.context.activity(link.from), props.context.activity(link.to)))
+    const lengths = calendars.lengths(lagCalendarOf(plan.project, link, context.value.activity(link.from), context.value.activity(link.to)))
     return { code: link.type, name: '', below: lagPhrase(link.lag, lengths).replace(/^, /, ''), strong: false }
   })
 })
@@ -205,7 +210,7 @@ const pickEdge = ({ edge, event }: EdgeMouseEvent): void => {
 watch(
   () => [ui.focus, ui.reveal] as const,
   ([focus]) => {
-    const arrow = map.value.arrows.findIndex((a) => a.activity === focus || (a.activity !== null && focus !== null && unitOf.value.get(a.activity)?.members.some((i) => props.context.plan.activities[i]?.id === focus)))
+    const arrow = map.value.arrows.findIndex((a) => a.activity === focus || (a.activity !== null && focus !== null && unitOf.value.get(a.activity)?.members.some((i) => context.value.plan.activities[i]?.id === focus)))
     const at = layout.value?.shafts[arrow]
     if (!at) return
     showAt(...at)
@@ -224,7 +229,7 @@ const exportSvg = (): void => {
     const w = words.value[k]!
     return { path: wayPath(ways[k]!), strong: w.strong, dash: arrow.kind === 'dummy' ? '6 4' : arrow.kind === 'wait' ? '2 4' : '', label: shafts[k] ? [`${w.code} ${w.name}`.trim(), w.below] : [], at: shafts[k] ?? ([0, 0] as const), gap: 21 }
   })
-  const { code, name } = props.context.plan.project
+  const { code, name } = context.value.plan.project
   download(diagramSvg(boxes, lines, ui.tokens, `${name}: arrow map`), `${code || 'plan'}-arrow-map.svg`, 'image/svg+xml')
 }
 const nodeTypes = { event: markRaw(EventCircle) }

@@ -26,8 +26,9 @@ const graph = computed(() => mapGraph(props.context.plan, ui.collapsed, props.ke
 const client = new LayoutClient()
 onBeforeUnmount(() => client.stop())
 const layout = shallowRef<LayeredLayout | null>(null)
-/** The graph that the layout belongs to. */
-const laid = shallowRef<typeof graph.value | null>(null)
+/** The graph that the layout belongs to, with the plan that it is of: positions of activities belong to one plan. */
+const laid = shallowRef<(typeof graph.value & { readonly context: CellContext }) | null>(null)
+const context = computed(() => laid.value?.context ?? props.context)
 const tookMs = ref(0)
 let shape = ''
 watch(
@@ -35,14 +36,15 @@ watch(
   async (now) => {
     // Dates move without the shape; then the boxes stay where they are.
     const key = `${now.nodes.map((n) => n.id).join(',')}/${now.edges.map((e) => `${e.from}>${e.to}`).join(',')}`
-    if (key === shape && laid.value) return void (laid.value = now)
+    const drawn = { ...now, context: props.context }
+    if (key === shape && laid.value) return void (laid.value = drawn)
     shape = key
     const began = performance.now()
     const found = await client.layout(now.nodes.length, now.edges.map((e) => [e.from, e.to] as const))
     if (!found) return
     tookMs.value = performance.now() - began
     layout.value = found
-    laid.value = now
+    laid.value = drawn
   },
   { immediate: true },
 )
@@ -109,7 +111,7 @@ const nodes = computed((): Node[] => {
   if (!laid.value || !layout.value || isOverview.value) return []
   return laid.value.nodes.flatMap((node, k): Node[] => {
     if (near.value && !near.value.has(k)) return []
-    const ids = node.members.map((i) => props.context.plan.activities[i]!.id)
+    const ids = node.members.map((i) => context.value.plan.activities[i]!.id)
     const isLit = lit.value === null || ids.some((id) => lit.value!.up.has(id) || lit.value!.down.has(id))
     const state = ids.some((id) => loop.value.has(id)) ? 'loop' : lit.value === null ? '' : isLit ? 'lit' : 'faded'
     return [{
@@ -120,8 +122,8 @@ const nodes = computed((): Node[] => {
       connectable: node.kind === 'activity',
       width: NODE_WIDTH,
       height: NODE_HEIGHT,
-      ariaLabel: `${props.context.plan.activities[node.members[0]!]!.code}`,
-      data: { ...boxWords(props.context, node), state, isSelected: ids.some((id) => chosen.value.has(id)) },
+      ariaLabel: `${context.value.plan.activities[node.members[0]!]!.code}`,
+      data: { ...boxWords(context.value, node), state, isSelected: ids.some((id) => chosen.value.has(id)) },
     }]
   })
 })
@@ -130,7 +132,7 @@ const edges = computed((): Edge[] => {
   return laid.value.edges.flatMap((edge): Edge[] => {
     if (near.value && !(near.value.has(edge.from) && near.value.has(edge.to))) return []
     const [link] = edge.links
-    const drives = edge.links.some((l) => props.context.drives(l))
+    const drives = edge.links.some((l) => context.value.drives(l))
     const isLit = lit.value !== null && edge.links.some((l) => (lit.value!.up.has(l.from) && lit.value!.up.has(l.to)) || (lit.value!.down.has(l.from) && lit.value!.down.has(l.to)))
     const type = link!.type
     return [{
@@ -151,7 +153,7 @@ const edges = computed((): Edge[] => {
 
 const overview = computed(() => {
   if (!isLarge.value || !laid.value || !layout.value) return null
-  const { view, plan } = props.context
+  const { view, plan } = context.value
   return {
     far: isOverview.value,
     boxes: laid.value.nodes.map((node, k) => {
@@ -160,7 +162,7 @@ const overview = computed(() => {
       return { ...place(k), tone }
     }),
     edges: laid.value.edges.flatMap((e) =>
-      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to) ? [] : [{ from: e.from, to: e.to, drives: e.links.some((l) => props.context.drives(l)) }],
+      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to) ? [] : [{ from: e.from, to: e.to, drives: e.links.some((l) => context.value.drives(l)) }],
     ),
   }
 })
@@ -239,7 +241,7 @@ const foldAll = (): void => void (ui.collapsed = groupsOpen.value > 0 ? new Set(
 const exportSvg = (): void => {
   if (!laid.value || !layout.value) return
   const boxes = laid.value.nodes.map((node, k) => {
-    const w = boxWords(props.context, node)
+    const w = boxWords(context.value, node)
     return { ...place(k), width: NODE_WIDTH, height: NODE_HEIGHT, strong: w.onPath, round: false, lines: [[w.code, w.float], [w.name, ''], [w.count > 0 ? `${w.count} activities` : w.duration, w.dates]] as const }
   })
   const lines = laid.value.edges.map((edge) => {
@@ -253,7 +255,7 @@ const exportSvg = (): void => {
     const bend = Math.max(24, Math.abs(x2 - x1) / 2)
     return {
       path: `M${x1},${y1}C${x1 + (fromStart ? -bend : bend)},${y1} ${x2 + (toFinish ? bend : -bend)},${y2} ${x2},${y2}`,
-      strong: edge.links.some((l) => props.context.drives(l)),
+      strong: edge.links.some((l) => context.value.drives(l)),
       dash: '',
       label: type === 'FS' ? [] : [type],
       at: [(x1 + x2) / 2, (y1 + y2) / 2] as const,
