@@ -285,3 +285,38 @@ test('a house rule for names lists who departs from it, and changes nothing', as
   await kiln.lens.getByRole('button', { name: '“lining” is a verb here' }).click()
   await expect(kiln.lens.getByTestId('departure')).toHaveCount(0)
 })
+
+test('go to another plan and back: nothing selected, folded or sought comes along, and a calendar that was not kept yet waits', async ({ page, kiln, kittiwake }) => {
+  const home = async (): Promise<void> => {
+    await page.keyboard.press('Control+k')
+    await page.getByRole('combobox', { name: 'An activity' }).fill('all plans')
+    await page.keyboard.press('Enter')
+    await expect(page).toHaveURL(/\/$/)
+  }
+  await kittiwake.open()
+  await kittiwake.select('A20')
+  await page.getByRole('treegrid').focus()
+  await page.keyboard.press('[')
+  await expect(kittiwake.row('A20')).toHaveCount(0)
+  await page.getByLabel('Find in the list').fill('coating')
+  await kittiwake.stage('Calendars')
+  await page.getByTestId('week-words').fill('mon-sat 7-12')
+  await page.getByTestId('week-words').press('Enter')
+  await expect(page.getByTestId('calendar-effect')).toContainText('If you keep Yard day shift like this')
+
+  // By the address within the application: the page is not loaded anew.
+  await home()
+  await page.locator(`a[href*="${kiln.id}"]`).first().click()
+  await kiln.stage('Network')
+  await expect(page.getByText('9 of 9 shown')).toBeVisible()
+  await expect(kiln.row('K20')).toHaveCount(1)
+  await expect(kiln.lens.getByRole('heading', { name: 'Why does it finish then?' })).toBeVisible()
+  await kiln.stage('Calendars')
+  await expect(page.getByTestId('calendar-effect')).toHaveCount(0)
+
+  await home()
+  await page.locator(`a[href*="${kittiwake.id}"]`).first().click()
+  await kittiwake.stage('Calendars')
+  await expect(page.getByTestId('calendar-effect')).toContainText('If you keep Yard day shift like this')
+  await expect(page.getByTestId('week-words')).toHaveValue('mon–sat 7–12; sun off')
+})

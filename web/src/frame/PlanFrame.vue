@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { useCalendarDraft } from '../stores/calendarDraft.ts'
+import { useListStore } from '../stores/listStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
+import { useUiStore } from '../stores/uiStore.ts'
 import ChangeList from './ChangeList.vue'
 import CommandPalette from './CommandPalette.vue'
 import ConflictPanel from './ConflictPanel.vue'
@@ -14,8 +17,22 @@ import { useGlobalKeys } from './useGlobalKeys.ts'
 
 const route = useRoute()
 const plans = usePlanStore()
+const ui = useUiStore()
+const list = useListStore()
+const draft = useCalendarDraft()
 const id = computed(() => String(route.params.id))
-watch(id, (next) => void plans.open(next), { immediate: true })
+watch(
+  id,
+  (next) => {
+    if (plans.planId !== next) {
+      ui.leavePlan()
+      list.leavePlan()
+      draft.changePlan(plans.planId, next)
+    }
+    void plans.open(next)
+  },
+  { immediate: true },
+)
 useGlobalKeys()
 </script>
 

@@ -43,6 +43,18 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
     problem.value = ''
     effect.value = null
   }
+  /** Drafts of plans that were left, for when one comes back to them. */
+  const left = new Map<string, { id: string; fields: Item; stays: Stays }>()
+  const changePlan = (from: string | null, to: string): void => {
+    if (from !== null && isOpen.value) left.set(from, { id: id.value!, fields: fields.value, stays: stays.value })
+    drop()
+    const known = left.get(to)
+    if (!known) return
+    left.delete(to)
+    id.value = known.id
+    fields.value = known.fields
+    stays.value = known.stays
+  }
   const keep = (): boolean => {
     if (!change.value) return false
     try {
@@ -74,5 +86,5 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
     },
     { debounce: 120, immediate: true },
   )
-  return { id, fields, stays, effect, problem, isOpen, changesLength, of, set, drop, keep }
+  return { id, fields, stays, effect, problem, isOpen, changesLength, of, set, drop, changePlan, keep }
 })

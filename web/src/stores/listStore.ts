@@ -83,5 +83,11 @@ export const useListStore = defineStore('list', () => {
     else if (at < 0) set({ sort: [...view.value.sort, next!] })
     else set({ sort: next ? view.value.sort.with(at, next) : view.value.sort.toSpliced(at, 1) })
   }
-  return { view, views, placeOf, columns, isChanged, panelOpen, recodeOpen, groupMove, entryAsked, problem, set, use, keep, forget, sortBy }
+  /** What was being done in the list of one plan; how it is shown stays. */
+  const leavePlan = (): void => {
+    panelOpen.value = recodeOpen.value = false
+    groupMove.value = null
+    problem.value = ''
+  }
+  return { view, views, placeOf, columns, isChanged, panelOpen, recodeOpen, groupMove, entryAsked, problem, set, use, keep, forget, sortBy, leavePlan }
 })

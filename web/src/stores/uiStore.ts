@@ -37,5 +37,13 @@ export const useUiStore = defineStore('ui', () => {
     if (!next.delete(id)) next.add(id)
     collapsed.value = next
   }
-  return { theme, tokens, selection, focus, filter, thread, search, group, allTimes, pane, paletteOpen, shortcutsOpen, changesOpen, collapsed, reveal, select, toggleGroup }
+  /** What was selected, folded and sought belongs to one plan. */
+  const leavePlan = (): void => {
+    selection.value = []
+    group.value = filter.value = thread.value = null
+    search.value = ''
+    collapsed.value = new Set()
+    changesOpen.value = false
+  }
+  return { theme, tokens, selection, focus, filter, thread, search, group, allTimes, pane, paletteOpen, shortcutsOpen, changesOpen, collapsed, reveal, select, toggleGroup, leavePlan }
 })
