@@ -74,3 +74,18 @@ test('two tabs without a server: neither loses what the other one keeps, over re
   await expect(kiln.stored).toContainText(/^Stored/)
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1920])
 })
+
+test('a part of the application that cannot be fetched is said, with what to do; nothing typed is lost', async ({ page, kiln }) => {
+  await kiln.open()
+  await kiln.type('K40', 'Duration', '7d')
+  await page.route('**/assets/ForecastStage*', (route) => route.abort())
+  await kiln.stage('Forecast')
+  const alert = page.getByRole('alert').filter({ hasText: 'could not be fetched' })
+  await expect(alert).toContainText('What you changed is kept')
+  await page.unroute('**/assets/ForecastStage*')
+  await alert.getByRole('button', { name: 'Load the page anew' }).click()
+  await expect(kiln.cell('K40', 'Duration')).toHaveText('7 d')
+  await kiln.stage('Forecast')
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(page).toHaveURL(/forecast/)
+})

@@ -187,6 +187,7 @@ describe('what is wrong is answered with what and where', () => {
     ['a calendar that ends', 'POST', '/plans', { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 't' }, calendars: [{ id: 't', windows: [['2027-03-02T00:00', '2027-03-02T01:00']] }], activities: [{ id: 'a', duration: '2h' }] }, 400, /calendar "t" has no working time/],
     ['an unknown plan', 'GET', '/plans/none', undefined, 404, /no plan "none"/],
     ['an unknown address', 'GET', '/nowhere', undefined, 404, /nothing at this address/],
+    ['an address that cannot be decoded', 'GET', '/plans/%E0%A4%A', undefined, 400, /cannot be read/],
     ['an unknown run', 'GET', '/runs/none', undefined, 404, /no run "none"/],
   ])('%s', async (_, method, path, body, status, message) => {
     const answer = await call(method, path, body)

@@ -5,6 +5,11 @@ import './theme/base.css'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
+import { reportMissingPart, reportTrouble } from './composables/trouble.ts'
 import { router } from './router.ts'
 
-createApp(App).use(createPinia()).use(router).mount('#app')
+const app = createApp(App).use(createPinia()).use(router)
+app.config.errorHandler = reportTrouble
+// A part of the application that is fetched when it is first used is not there any more: it was built anew, or the server is away.
+window.addEventListener('vite:preloadError', () => reportMissingPart())
+app.mount('#app')

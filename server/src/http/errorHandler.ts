@@ -32,6 +32,10 @@ const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
     return { status: 400, body: { error: 'not-json', message: `not a JSON file: ${(error as Error).message}`, issues: [{ pointer: '', code: 'not-json', message: (error as Error).message }] } }
   if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type?.startsWith('charset.'))
     return { status: 400, body: { error: 'bad-request', message: 'the body cannot be read' } }
+  // What Express finds wrong with an address: a file that is not there, a path that cannot be decoded.
+  const status = (error as { status?: number }).status ?? 500
+  if (status === 404) return { status, body: { error: 'not-found', message: 'there is nothing at this address' } }
+  if (status >= 400 && status < 500) return { status, body: { error: 'bad-request', message: 'this address cannot be read' } }
   return null
 }
 
