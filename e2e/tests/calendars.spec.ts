@@ -148,3 +148,18 @@ test('winter hours as a season, its days typed in words', async ({ page, kiln })
   await expect.poll(async () => (await kiln.onServer()).plan.calendars.find((c) => (c as unknown as { seasons: unknown[] }).seasons.length > 0)).toMatchObject({ seasons: [{ name: 'Winter', from: '11-01', to: '03-31', yearly: true }] })
   await expect(kiln.finish).not.toHaveText('Thu 18 Mar 16:00')
 })
+
+test('a calendar that the plan would run out of is refused by its name', async ({ page, kiln, kittiwake }) => {
+  const name = `Tide tables ${Date.now()}`
+  await page.request.post(`/api/plans/${kittiwake.id}/changes`, { data: { uid: `tide-${Date.now()}`, client: 'elsewhere', author: 'Yard office', base: 1, change: { kind: 'project', set: { name } } } })
+  await kiln.open('calendars')
+  const library = page.getByTestId('calendar-library')
+  await library.getByLabel('Find in the library').fill(name)
+  await library.getByRole('button').filter({ hasText: 'Spring tides' }).click()
+  await page.getByRole('button', { name: 'Make it the project’s calendar' }).click()
+  const effect = page.getByTestId('project-effect')
+  await expect(effect.getByRole('alert')).toContainText('calendar "Spring tides" has no working time within 50 years')
+  await expect(page.getByTestId('keep-project')).toBeDisabled()
+  await effect.getByRole('button', { name: 'Leave it as it was' }).click()
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+})

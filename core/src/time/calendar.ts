@@ -82,6 +82,7 @@ const positive = (x: number): number => x & ~(x >> 31)
 class CompiledCalendar implements Calendar {
   readonly id: string
   private readonly ruleOfDay: (day: number) => DayRule
+  private readonly called: string
   private readonly windows: readonly (readonly [Instant, Instant])[]
   private readonly anchorDay: number
   private lowDay: number
@@ -99,6 +100,7 @@ class CompiledCalendar implements Calendar {
 
   constructor(id: string, chain: readonly CalendarRule[], anchorDay: number) {
     this.id = id
+    this.called = chain[0]?.name || id
     this.ruleOfDay = dayRules(chain)
     this.windows = chain
       .slice(0, chain.findIndex((c) => c.windows?.length) + 1)
@@ -166,7 +168,7 @@ class CompiledCalendar implements Calendar {
 
   private growTo(day: number): void {
     if (day < FIRST_DAY || day >= END_DAY)
-      throw new CalendarError(this.id, `a date on calendar "${this.id}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten a duration or lag, or move a date`)
+      throw new CalendarError(this.id, `a date on calendar "${this.called}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten a duration or lag, or move a date`)
     this.lowDay = Math.max(FIRST_DAY, Math.min(this.lowDay, day - 366))
     this.highDay = Math.min(END_DAY, Math.max(this.highDay, day + GROWTH_DAYS))
     this.compile()
@@ -195,8 +197,8 @@ class CompiledCalendar implements Calendar {
     return new CalendarError(
       this.id,
       idleDays > 0 || n === 0
-        ? `calendar "${this.id}" has no working time within ${SEARCH_YEARS} years ${forward ? 'after' : 'before'} ${formatInstant(edge)}; give it hours there`
-        : `counting on calendar "${this.id}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten the duration or lag, or move the date`,
+        ? `calendar "${this.called}" has no working time within ${SEARCH_YEARS} years ${forward ? 'after' : 'before'} ${formatInstant(edge)}; give it hours there`
+        : `counting on calendar "${this.called}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten the duration or lag, or move the date`,
     )
   }
 

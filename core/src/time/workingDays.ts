@@ -27,6 +27,8 @@ export interface Rota {
 /** The parts of a plan file's calendar that say when it works. */
 export interface CalendarRule {
   readonly id: string
+  /** What people call it, in what is said of it. */
+  readonly name?: string
   readonly parent?: string | null
   readonly week?: Week | null
   readonly seasons?: readonly Season[]

@@ -18,7 +18,7 @@ import {
   type Schedule,
   type ScheduleDifference,
 } from '@geodrome/core'
-import type { EditEffect, Explained, Probe, ScheduleReply, ScheduleRequest, ScheduleView, Trial } from './scheduleProtocol.ts'
+import type { Comparison, EditEffect, Explained, Probe, ScheduleReply, ScheduleRequest, ScheduleView, Trial } from './scheduleProtocol.ts'
 
 let plan: Plan | null = null
 let current: Schedule | null = null
@@ -140,6 +140,20 @@ const probed = (id: string): Probe | null => {
   }
 }
 
+/** The plan in view against another one. */
+const compared = (plan: Plan): Comparison | { readonly problem: string } | null => {
+  if (!current) return null
+  const before = current
+  const began = performance.now()
+  return unlessCalendarEnds<Comparison | { readonly problem: string }>(
+    () => {
+      const other = schedule(plan)
+      return { view: viewOf(other, performance.now() - began), difference: scheduleDifference(before, other), longestPath: inOrderOfStart(other, other.onLongestPath) }
+    },
+    (problem) => ({ problem }),
+  )
+}
+
 const WARM_FROM = 1000
 const WARM_RUNS = 40
 let warmed = false
@@ -186,16 +200,7 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
       const target = into ?? plan
       return say({ kind: 'list-read', requestId: data.requestId, reading: target && readList(target, cells, mapping, { group, badRows, random: Math.random }) })
     }
-    case 'compare': {
-      if (!current) return say({ kind: 'compared', requestId: data.requestId, comparison: null })
-      const began = performance.now()
-      const other = schedule(data.plan)
-      const comparison = {
-        view: viewOf(other, performance.now() - began),
-        difference: scheduleDifference(current, other),
-        longestPath: inOrderOfStart(other, other.onLongestPath),
-      }
-      return say({ kind: 'compared', requestId: data.requestId, comparison })
-    }
+    case 'compare':
+      return say({ kind: 'compared', requestId: data.requestId, comparison: compared(data.plan) })
   }
 }

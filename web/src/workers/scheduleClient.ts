@@ -47,9 +47,12 @@ export class ScheduleClient {
     const reply = await this.ask({ kind: 'try', changes: changes.map((change) => toRaw(change)) } as Request)
     return reply.kind === 'tried' ? reply.trials : []
   }
+  /** @throws Error with what is wrong, where the other plan cannot be scheduled */
   async compare(plan: Plan): Promise<Comparison | null> {
     const reply = await this.ask({ kind: 'compare', plan: toRaw(plan) } as Request)
-    return reply.kind === 'compared' ? reply.comparison : null
+    if (reply.kind !== 'compared' || reply.comparison === null) return null
+    if ('problem' in reply.comparison) throw new Error(reply.comparison.problem)
+    return reply.comparison
   }
   /** Reads a list beside the page. @returns null where there is no plan to read it into */
   async readList(list: ListToRead): Promise<ListReading | null> {

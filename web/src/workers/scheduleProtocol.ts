@@ -82,5 +82,5 @@ export type ScheduleReply =
   | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explained }
   | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }
-  | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | null }
+  | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | { readonly problem: string } | null }
   | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: ListReading | null }

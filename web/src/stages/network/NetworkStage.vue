@@ -324,9 +324,10 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 .network { display: flex; flex-direction: column; flex: 1; min-height: 0; position: relative; }
 .heads { display: flex; height: 84px; border-bottom: 1px solid var(--hairline); flex: none; }
 .list-head { display: flex; flex-direction: column; flex: none; background: var(--paper); overflow: hidden; }
-.tools { display: flex; align-items: center; gap: 12px; padding: 10px 10px 8px; flex: 1; white-space: nowrap; }
-.shown { overflow: hidden; text-overflow: ellipsis; }
-.find { width: 150px; height: 30px; border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; }
+.tools { display: flex; align-items: center; gap: 10px; padding: 10px 10px 8px; flex: 1; white-space: nowrap; }
+/* What is hidden is said in full: on two lines where one is too narrow. */
+.shown { flex: 0 1 auto; min-width: 0; white-space: normal; line-height: 1.2; max-height: 34px; overflow: hidden; }
+.find { flex: 0 10 150px; min-width: 84px; height: 30px; border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; }
 .find::placeholder { color: var(--soft-ink); opacity: 1; }
 .ruler-box { flex: 1; min-width: 0; overflow: hidden; border-left: 1px solid var(--hairline); }
 .lens-gap { flex: none; background: var(--raised); border-left: 1px solid var(--hairline); }

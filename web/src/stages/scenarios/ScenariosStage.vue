@@ -24,6 +24,8 @@ const SEED = 2027
 const chosenId = ref<string | null>(plans.scenarioId ?? plans.base?.scenarios[0]?.id ?? null)
 const chosen = computed(() => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0])
 const comparison = shallowRef<Comparison | null>(null)
+/** Why the scenario has no schedule, where it has none. */
+const unscheduled = ref('')
 const seen = computed(() => (chosen.value && plans.base ? scenarioPlan(plans.base, chosen.value.id) : null))
 const { problem, attempt } = useAttempt()
 
@@ -32,7 +34,13 @@ watch(() => plans.scenarioId, (id) => id !== null && plans.viewScenario(null), {
 watch(
   () => [plans.view, seen.value] as const,
   async ([view, scenario]) => {
-    comparison.value = view && scenario ? await plans.compare(scenario.plan) : null
+    unscheduled.value = ''
+    try {
+      comparison.value = view && scenario ? await plans.compare(scenario.plan) : null
+    } catch (error) {
+      comparison.value = null
+      unscheduled.value = (error as Error).message
+    }
   },
   { immediate: true },
 )
@@ -117,6 +125,7 @@ const runBoth = async (): Promise<void> => {
       <input ref="nameBox" class="name" aria-label="Name of the scenario" v-kept="chosen.name" @change="setField('name', $event)" />
       <p class="soft">A list of changes on top of the plan: nothing in the plan changes until it is promoted.</p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+      <p v-if="unscheduled" class="brick" role="alert">With its changes the plan cannot be scheduled: {{ unscheduled }}</p>
       <div class="grid">
         <label>Why<input v-kept="chosen.why" placeholder="what it is for" @change="setField('why', $event)" /></label>
         <label>Holds if<input v-kept="chosen.holdsIf" placeholder="what must be true" @change="setField('holdsIf', $event)" /></label>
