@@ -7,7 +7,7 @@ export const trouble = readonly(words)
 
 /** Says what nobody expected; what the developer needs goes to the console. That the server is away is said elsewhere. */
 export const reportTrouble = (error: unknown): void => {
-  console.error(error)
+  window.reportError(error)
   if (!(error instanceof OfflineError)) words.value = `Something on this page went wrong: ${error instanceof Error ? error.message : String(error)}. What you changed is kept.`
 }
 export const reportMissingPart = (): void => {
