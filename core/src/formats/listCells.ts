@@ -71,6 +71,9 @@ export interface ListLink {
 const SENTENCE = /^(after|with|starts\s+with|ends\s+with)\s/i
 const COMPACT = /^(.+?)\s*[:(]?\s*(?:\b|(?<=\d))(FS|SS|FF|SF)?\s*[)]?\s*([+-]\s*\d+(?:[.,]\d+)?\s*[a-z]*)?\s*[)]?$/i
 
+/** With its type said, a lag may stand without a sign: "K10 FS 2 days". */
+const UNSIGNED = /^(.+?)\s+(FS|SS|FF|SF)\s+(\d+(?:[.,]\d+)?\s*[a-z]*)$/i
+
 /** Splits and reads "K10FS+2d; K20", "K10 SS, K30", "after K10, 2d later", "12FF-1 day". */
 export const readListLinks = (text: string): { links: ListLink[]; problems: string[] } => {
   const links: ListLink[] = []
@@ -99,7 +102,7 @@ export const readListLinks = (text: string): { links: ListLink[]; problems: stri
       }
       continue
     }
-    const match = COMPACT.exec(piece)
+    const match = UNSIGNED.exec(piece) ?? COMPACT.exec(piece)
     if (!match) problems.push(`“${piece}” is not a link; write for example K10, K10 SS+2d or “after K10, 2d later”`)
     else links.push({ ref: match[1]!.trim(), type: (match[2]?.toUpperCase() ?? 'FS') as LinkType, lag: (match[3] ?? '').replaceAll(' ', ''), text: piece })
   }

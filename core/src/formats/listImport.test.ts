@@ -38,9 +38,9 @@ describe('cells of a list', () => {
     expect(readListDate('04/12/2027', false, 0)).toEqual({ ok: true, value: '2027-04-12' })
   })
   it('links in every notation, mixed', () => {
-    const { links, problems } = readListLinks('K10; K20SS+2d, K30 FF -1 day; after K40, 2 d later; with the start of K50; 12FS; K60 FS+50%')
+    const { links, problems } = readListLinks('K10; K20SS+2d, K30 FF -1 day; after K40, 2 d later; with the start of K50; 12FS; K70 FS 2 days; K60 FS+50%')
     expect(links.map(({ ref, type, lag }) => [ref, type, lag])).toEqual([
-      ['K10', 'FS', ''], ['K20', 'SS', '+2d'], ['K30', 'FF', '-1day'], ['K40', 'FS', '2 d'], ['K50', 'SS', ''], ['12', 'FS', ''],
+      ['K10', 'FS', ''], ['K20', 'SS', '+2d'], ['K30', 'FF', '-1day'], ['K40', 'FS', '2 d'], ['K50', 'SS', ''], ['12', 'FS', ''], ['K70', 'FS', '2days'],
     ])
     expect(problems).toEqual([expect.stringContaining('K60 FS+50%')])
   })
@@ -53,6 +53,23 @@ describe('a list', () => {
     expect(plan.activities).toMatchObject([{ code: 'K10', kind: 'milestone', edge: 'finish' }, { code: 'K20', duration: 1440, confirmed: true, calendar: 'day' }])
     expect(plan.groups.map((g) => g.name)).toEqual(['Kiln', 'Lining'])
     expect(plan.activities[0]!.tags).toEqual({})
+  })
+  it('under heads in words of their own: the first row is known for heads, a running number is what links go by', () => {
+    const { plan, reading } = take(empty(), 'Pos\tWhat we do\tTakes\tFirst\tPlace\n1\tSurvey the slip\t2,5\t\tslip\n2\tGrind rails\t3d\t1\tslip\n3\tWeld rails\t1 wk\t2FS+1d\tslip\n4\tCoat rails\t4h\t3SS\tslip')
+    expect(reading.problems).toEqual([])
+    expect(plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['1', 'Survey the slip', 1200], ['2', 'Grind rails', 1440], ['3', 'Weld rails', 2400], ['4', 'Coat rails', 240]])
+    expect(linkWords(plan)).toEqual(['1 FS 2', '2 FS 480 3', '3 SS 4'])
+  })
+  it('a code that stands in two rows is said, not taken twice; a row for each link of an activity is one activity', () => {
+    const twice = take(empty(), 'ID\tActivity Name\tOrig Dur\tPreds\nA1\tLift engine\t3\t\nA2\tStrip engine\t5\tA1\nA2\tStrip gearbox\t2\tA1')
+    expect(twice.reading.problems).toEqual([{ row: 4, column: 0, text: 'A2', why: 'A2 is in row 3 already; one of them needs another code' }])
+    expect(twice.plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['A1', 'Lift engine', 1440], ['A2', 'Strip engine', 2400]])
+    const kept = take(empty(), 'ID\tName\tDuration\tPreds\nA2\tStrip engine\t5\t\nA2\tStrip gearbox\t2\tA2', 'without-cell').plan
+    expect(kept.activities.map((a) => a.name)).toEqual(['Strip engine', 'Strip gearbox'])
+    expect(linkWords(kept)).toEqual([`A2 FS ${kept.activities[1]!.code}`])
+    const rows = take(empty(), 'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA2\tOpen hatch\t1\t\nA3\tStrip engine\t5\tA1\nA3\tStrip engine\t5\tA2 SS+1d')
+    expect(rows.reading).toMatchObject({ added: 3, links: 2, problems: [] })
+    expect(linkWords(rows.plan)).toEqual(['A1 FS A3', 'A2 SS 480 A3'])
   })
   it('without heads: columns recognised by what they hold', () => {
     const { plan } = take(empty(), 'K10\tRemove old lining\t3d\t\nK20\tRepair the shell\t2d\tK10\nK30\tLay new lining\t16h\tK20FS+1d')

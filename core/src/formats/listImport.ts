@@ -89,6 +89,8 @@ const FROM = /^(from|predecessor|before|source)( (activity|code|id))?$/i
 const TO = /^(to|successor|after|target)( (activity|code|id))?$/i
 const find = (row: readonly string[], test: RegExp): number => row.findIndex((cell) => test.test(cell.trim()))
 
+const LINK_FIELDS: ReadonlySet<ListField> = new Set(['waits', 'leads'])
+
 interface AskedLink {
   readonly link: ListLink
   readonly activity: Activity
@@ -109,6 +111,8 @@ class ListReader {
   private readonly byRow = new Map<string, Activity>()
   /** Codes of rows that were left out, with their row. */
   private readonly leftOut = new Map<string, number>()
+  /** Rows of the codes taken so far, with what stood beside the links there. */
+  private readonly taken = new Map<string, { readonly row: number; readonly said: string }>()
   private readonly groupsByName: Map<string, Group>
   /** The groups that the rows so far have opened, outermost first, with their outline depth. */
   private readonly openGroups: { depth: number; id: string }[] = []
@@ -168,7 +172,12 @@ class ListReader {
     const code = text('code')
     if (name === '' && code === '') return this.complain(r, null, row.join(' · ').slice(0, 80), 'the row has neither a name nor a code')
     if (/\s/.test(code)) bad('code', `“${code}” has a space in it; a code has none`)
-    const known = code === '' ? undefined : this.byCode.get(code.toLowerCase())
+    const said = row.filter((_, c) => !LINK_FIELDS.has(fields[c]!)).map((cell) => cell.trim()).join('\t')
+    const earlier = this.taken.get(code.toLowerCase())
+    // A list may have a row for each link of an activity; what else it says of it is said once.
+    const isAgain = earlier !== undefined && earlier.said === said
+    if (earlier && !isAgain) bad('code', `${code} is in row ${earlier.row} already; one of them needs another code`)
+    const known = code === '' || (earlier && !isAgain) ? undefined : this.byCode.get(code.toLowerCase())
     const set: Item = {}
     if (name !== '') set.name = name
     if (text('owner') !== '') set.owner = text('owner')
@@ -201,11 +210,12 @@ class ListReader {
       return links.map((link) => ({ link, field }))
     })
     if (this.problems.length > before && this.options.badRows === 'leave-out') {
-      if (code !== '') this.leftOut.set(code.toLowerCase(), r + 1)
+      if (code !== '' && !earlier) this.leftOut.set(code.toLowerCase(), r + 1)
       return
     }
     const group = this.openGroups.at(-1)?.id ?? (text('group') === '' ? undefined : this.groupOf(text('group')))
-    const activity = known ? this.update(known, set, group) : this.add(code, set, group ?? this.options.group)
+    const activity = isAgain ? known! : known ? this.update(known, set, group) : this.add(earlier ? '' : code, set, group ?? this.options.group)
+    if (code !== '' && !earlier) this.taken.set(code.toLowerCase(), { row: r + 1, said })
     this.byRow.set(String(r - this.mapping.headRow), activity)
     if (text('number') !== '') this.byRow.set(text('number').toLowerCase(), activity)
     for (const { link, field } of asked) this.ask(link, activity, field === 'waits' ? 'in' : 'out', r, fields.indexOf(field))

@@ -46,8 +46,8 @@ export const FIELD_WORDS: Readonly<Record<ListField, string>> = {
 const HEADS: readonly (readonly [RegExp, ListField])[] = [
   [/^(wbs|outline (no|number)\.?|structure|no\.? in outline)$/i, 'number'],
   [/^(outline )?level$/i, 'level'],
-  [/^(activity |task |item )?(code|id|ref|reference|key|no\.?|nr\.?|#)$/i, 'code'],
-  [/^(original |planned |remaining )?(duration|dur\.?|days|length|time needed)\b/i, 'duration'],
+  [/^(activity |task |item )?(code|id|ref|reference|key|no\.?|nr\.?|num|number|#)$/i, 'code'],
+  [/(^|\s)(duration|durn?\.?|time needed)(\s|$|[(,])|^(original |planned |remaining )?(days|length)\b/i, 'duration'],
   [/predecessor|waits? for|depends on|^after\b|^pred/i, 'waits'],
   [/successor|leads? to|^succ|^before$/i, 'leads'],
   [/calendar|^shift/i, 'calendar'],
@@ -60,22 +60,23 @@ const HEADS: readonly (readonly [RegExp, ListField])[] = [
   [/note|remark|comment/i, 'notes'],
 ]
 
-const fieldOfHead = (head: string): ListField => HEADS.find(([test]) => test.test(head.trim()))?.[1] ?? 'leave-out'
+const fieldOfHead = (head: string): ListField => HEADS.find(([test]) => test.test(head.replaceAll('_', ' ').trim()))?.[1] ?? 'leave-out'
 
 /** The columns of a list recognised by their heads, or where there are none by what they hold; each field once. */
 export const guessMapping = (cells: Cells): ListMapping => {
   const width = Math.max(0, ...cells.slice(0, 50).map((row) => row.length))
   const scored = cells.slice(0, 12).map((row) => row.filter((cell) => fieldOfHead(cell) !== 'leave-out').length)
   const best = scored.length === 0 ? 0 : Math.max(...scored)
-  const headRow = best >= 2 || (best === 1 && width <= 2) ? scored.indexOf(best) : -1
+  const isKnown = best >= 2 || (best === 1 && width <= 2)
+  const headRow = isKnown ? scored.indexOf(best) : hasHeads(cells) ? 0 : -1
   const used = new Set<ListField>()
   const once = (field: ListField): ListField => {
     if (field === 'leave-out' || used.has(field)) return 'leave-out'
     used.add(field)
     return field
   }
-  const fields = Array.from({ length: width }, (_, c) => (headRow >= 0 ? once(fieldOfHead(cells[headRow]![c] ?? '')) : 'leave-out'))
-  if (headRow < 0) guessByContent(cells, fields, once)
+  const fields = Array.from({ length: width }, (_, c) => (isKnown ? once(fieldOfHead(cells[headRow]![c] ?? '')) : 'leave-out'))
+  if (!isKnown) guessByContent(cells.slice(headRow + 1), fields, once)
   const body = cells.slice(headRow + 1, headRow + 400)
   const dates = body.flatMap((row) => row.map((cell) => /^(\d{1,2})[./-](\d{1,2})[./-]\d{2,4}/.exec(cell.trim()))).filter((m) => m !== null)
   const durationHead = headRow >= 0 ? (cells[headRow]![fields.indexOf('duration')] ?? '') : ''
@@ -87,7 +88,17 @@ export const guessMapping = (cells: Cells): ListMapping => {
   }
 }
 
-/** Without heads: a short unique text is the code, the longest text the name, what looks like time the duration, the rest stays out. */
+/** Whether the first row names the columns in words that are not known: it has no figures, and a column below it is mostly figures. */
+const hasHeads = (cells: Cells): boolean => {
+  const [first, ...body] = cells.slice(0, 100)
+  if (!first || body.length === 0 || first.some((cell) => /^\s*[\d+-]/.test(cell))) return false
+  return first.some((head, c) => {
+    const filled = body.map((row) => (row[c] ?? '').trim()).filter((text) => text !== '')
+    return head.trim() !== '' && filled.length > 0 && filled.filter((text) => /^\d/.test(text)).length / filled.length > 0.8
+  })
+}
+
+/** Without known heads: a short unique text or a running number is the code, the longest text the name, what looks like time the duration, the rest stays out. */
 const guessByContent = (cells: Cells, fields: ListField[], once: (field: ListField) => ListField): void => {
   const body = cells.slice(0, 200)
   const columns = fields.map((_, c) => body.map((row) => (row[c] ?? '').trim()))
@@ -95,8 +106,10 @@ const guessByContent = (cells: Cells, fields: ListField[], once: (field: ListFie
   const share = (c: number, test: (text: string) => boolean): number => (filled(c).length === 0 ? 0 : filled(c).filter(test).length / filled(c).length)
   const length = (c: number): number => filled(c).reduce((sum, text) => sum + text.length, 0) / Math.max(1, filled(c).length)
   const isCode = (c: number): boolean => new Set(filled(c)).size === filled(c).length && share(c, (text) => /^[A-Za-z]{0,6}[-.]?\d{1,6}[A-Za-z]?$/.test(text)) > 0.8
-  const isDuration = (c: number): boolean => share(c, (text) => /^\d+([.,]\d+)?\s*(m|min|h|hrs?|hours?|d|days?|w|weeks?)?\??$/i.test(text)) > 0.8
-  const code = columns.findIndex((_, c) => isCode(c) && share(c, (text) => /[A-Za-z]/.test(text)) > 0.5)
+  const isDuration = (c: number): boolean => share(c, (text) => /^\d+([.,]\d+)?\s*[a-z]{0,7}\??$/i.test(text)) > 0.8
+  const isRunning = (c: number): boolean => filled(c).length > 2 && filled(c).every((text, k) => /^\d+$/.test(text) && (k === 0 || Number(text) > Number(filled(c)[k - 1])))
+  const lettered = columns.findIndex((_, c) => isCode(c) && share(c, (text) => /[A-Za-z]/.test(text)) > 0.5)
+  const code = lettered >= 0 ? lettered : columns.findIndex((_, c) => isRunning(c))
   if (code >= 0) fields[code] = once('code')
   const duration = columns.findIndex((_, c) => c !== code && isDuration(c))
   if (duration >= 0) fields[duration] = once('duration')
@@ -104,7 +117,7 @@ const guessByContent = (cells: Cells, fields: ListField[], once: (field: ListFie
   const known = code < 0 ? new Set<string>() : new Set(filled(code).map((text) => text.toLowerCase()))
   const waits = rest.find((c) => known.size > 0 && share(c, (text) => [...known].some((k) => text.toLowerCase().startsWith(k))) > 0.6)
   if (waits !== undefined) fields[waits] = once('waits')
-  const name = rest.filter((c) => c !== waits).sort((a, b) => length(b) - length(a))[0]
+  const name = rest.filter((c) => c !== waits).sort((a, b) => length(b) * filled(b).length - length(a) * filled(a).length)[0]
   if (name !== undefined) fields[name] = once('name')
 }
 
