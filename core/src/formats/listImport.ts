@@ -4,7 +4,7 @@ import type { Change, Item } from '../plan/change.ts'
 import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
 import { freshId, setDuration } from '../plan/edits.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
-import type { Activity, Constraint, Group, Link, Plan } from '../plan/schema.ts'
+import { MAX_TEXT, type Activity, type Constraint, type Group, type Link, type Plan } from '../plan/schema.ts'
 import { instantOf } from '../time/instant.ts'
 import { readListDate, readListDuration, readListLinks, type ListLink } from './listCells.ts'
 import type { Cells, ListField, ListMapping } from './listMapping.ts'
@@ -171,6 +171,8 @@ class ListReader {
     const name = text('name').replace(/^\s+/, '')
     const code = text('code')
     if (name === '' && code === '') return this.complain(r, null, row.join(' · ').slice(0, 80), 'the row has neither a name nor a code')
+    for (const field of ['name', 'code', 'owner', 'notes'] as const) if (text(field).length > MAX_TEXT) this.complain(r, fields.indexOf(field), `${text(field).slice(0, 80)}…`, `longer than ${MAX_TEXT.toLocaleString('en')} letters; shorten it`)
+    const isCode = !/\s/.test(code) && code.length <= MAX_TEXT
     if (/\s/.test(code)) bad('code', `“${code}” has a space in it; a code has none`)
     const said = row.filter((_, c) => !LINK_FIELDS.has(fields[c]!)).map((cell) => cell.trim()).join('\t')
     const earlier = this.taken.get(code.toLowerCase())
@@ -179,9 +181,7 @@ class ListReader {
     if (earlier && !isAgain) bad('code', `${code} is in row ${earlier.row} already; one of them needs another code`)
     const known = code === '' || (earlier && !isAgain) ? undefined : this.byCode.get(code.toLowerCase())
     const set: Item = {}
-    if (name !== '') set.name = name
-    if (text('owner') !== '') set.owner = text('owner')
-    if (text('notes') !== '') set.notes = text('notes')
+    for (const [field, value] of [['name', name], ['owner', text('owner')], ['notes', text('notes')]] as const) if (value !== '' && value.length <= MAX_TEXT) set[field] = value
     const tags = this.tagsOf(cells, row)
     if (tags) set.tags = { ...known?.tags, ...tags }
 
@@ -214,8 +214,8 @@ class ListReader {
       return
     }
     const group = this.openGroups.at(-1)?.id ?? (text('group') === '' ? undefined : this.groupOf(text('group')))
-    const activity = isAgain ? known! : known ? this.update(known, set, group) : this.add(earlier ? '' : code, set, group ?? this.options.group)
-    if (code !== '' && !earlier) this.taken.set(code.toLowerCase(), { row: r + 1, said })
+    const activity = isAgain ? known! : known ? this.update(known, set, group) : this.add(earlier || !isCode ? '' : code, set, group ?? this.options.group)
+    if (code !== '' && isCode && !earlier) this.taken.set(code.toLowerCase(), { row: r + 1, said })
     this.byRow.set(String(r - this.mapping.headRow), activity)
     if (text('number') !== '') this.byRow.set(text('number').toLowerCase(), activity)
     for (const { link, field } of asked) this.ask(link, activity, field === 'waits' ? 'in' : 'out', r, fields.indexOf(field))

@@ -8,7 +8,8 @@ import { isMonthDay, WEEKDAYS } from '../time/workingDays.ts'
 export const MAX_ACTIVITIES = 200_000
 /** 200 years of minutes: no duration, lag or float can be longer. */
 export const MAX_MINUTES = 105_192_000
-const MAX_TEXT = 20_000
+/** Letters of a text. */
+export const MAX_TEXT = 20_000
 
 const id = z
   .string()

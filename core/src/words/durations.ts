@@ -1,3 +1,4 @@
+import { MAX_MINUTES } from '../plan/schema.ts'
 import type { DayLengths } from '../plan/durations.ts'
 
 const MINUS = '−'
@@ -51,7 +52,7 @@ export const readDuration = (text: string, lengths: DayLengths): TypedDuration =
   const trimmed = text.trim().toLowerCase().replaceAll('−', '-').replaceAll(',', '.')
   const sign = trimmed.startsWith('-') ? -1 : 1
   const body = trimmed.replace(/^[+-]\s*/, '')
-  if (/^\d+(\.\d+)?$/.test(body)) return { ok: true, minutes: sign * Math.round(Number(body) * lengths.dayMinutes) }
+  if (/^\d+(\.\d+)?$/.test(body)) return within(sign * Math.round(Number(body) * lengths.dayMinutes), text)
   const perUnit = { minute: 1, hour: 60, day: lengths.dayMinutes, week: lengths.weekMinutes }
   let minutes = 0
   let rest = body
@@ -63,5 +64,7 @@ export const readDuration = (text: string, lengths: DayLengths): TypedDuration =
     rest = rest.slice(match[0].length)
   }
   if (body === '') return { ok: false, why: 'write a duration, for example 10d or 6h' }
-  return { ok: true, minutes: sign * Math.round(minutes) }
+  return within(sign * Math.round(minutes), text)
 }
+const within = (minutes: number, text: string): TypedDuration =>
+  Math.abs(minutes) > MAX_MINUTES ? { ok: false, why: `“${text.trim()}” is longer than 200 years; write a shorter one` } : { ok: true, minutes }
