@@ -30,6 +30,8 @@ interface Edge {
   link: string | null
   from: number
   to: number
+  /** In the order of making. */
+  readonly serial: number
 }
 
 /**
@@ -79,6 +81,7 @@ const reduced = (n: number, pairs: readonly (readonly [number, number])[]): (rea
 export type Bits = Uint32Array
 export const has = (bits: Bits, i: number): boolean => (bits[i >> 5]! & (1 << (i & 31))) !== 0
 const put = (bits: Bits, i: number): void => void (bits[i >> 5]! |= 1 << (i & 31))
+const clear = (bits: Bits, i: number): void => void (bits[i >> 5]! &= ~(1 << (i & 31)))
 
 /** What each node leads to, itself left out. */
 export const reachOf = (n: number, after: readonly Iterable<number>[]): Bits[] => {
@@ -110,46 +113,56 @@ export const reachOf = (n: number, after: readonly Iterable<number>[]): Bits[] =
   return reach as Bits[]
 }
 
+/** Arrows between nodes, each node with those that leave and land at it, so that a change looks no further than its neighbours. */
 class Drawing {
-  private edges: Edge[]
-  private readonly nodes: number
+  private readonly outs: Set<Edge>[]
+  private readonly ins: Set<Edge>[]
+  private serial = 0
 
   constructor(ids: readonly string[]) {
-    this.nodes = 2 * ids.length
-    this.edges = ids.map((id, i): Edge => ({ kind: 'work', activity: id, link: null, from: startNode(i), to: finishNode(i) }))
+    this.outs = Array.from({ length: 2 * ids.length }, () => new Set())
+    this.ins = Array.from({ length: 2 * ids.length }, () => new Set())
+    ids.forEach((id, i) => this.add({ kind: 'work', activity: id, link: null, from: startNode(i), to: finishNode(i) }))
   }
-  add(edge: Edge): void {
-    this.edges.push(edge)
+  add(parts: Omit<Edge, 'serial'>): void {
+    const edge = { ...parts, serial: this.serial++ }
+    this.outs[edge.from]!.add(edge)
+    this.ins[edge.to]!.add(edge)
   }
+  private dummy(from: number, to: number): void {
+    this.add({ kind: 'dummy', activity: null, link: null, from, to })
+  }
+  private drop(edge: Edge): void {
+    this.outs[edge.from]!.delete(edge)
+    this.ins[edge.to]!.delete(edge)
+  }
+  /** Makes b one with a; dummies that then say nothing, or the same twice, are dropped. */
   private merge(a: number, b: number): void {
-    for (const edge of this.edges) {
-      if (edge.from === b) edge.from = a
-      if (edge.to === b) edge.to = a
+    for (const edge of this.outs[b]!) {
+      edge.from = a
+      this.outs[a]!.add(edge)
     }
-    const seen = new Set<string>()
-    this.edges = this.edges.filter((edge) => {
-      if (edge.kind !== 'dummy') return true
-      const key = `${edge.from}|${edge.to}`
-      if (edge.from === edge.to || seen.has(key)) return false
-      seen.add(key)
-      return true
-    })
-  }
-  private ends(side: 'from' | 'to'): Map<number, Edge[]> {
-    const map = new Map<number, Edge[]>()
-    for (const edge of this.edges) {
-      const list = map.get(edge[side])
-      if (list) list.push(edge)
-      else map.set(edge[side], [edge])
+    for (const edge of this.ins[b]!) {
+      edge.to = a
+      this.ins[a]!.add(edge)
     }
-    return map
+    this.outs[b]!.clear()
+    this.ins[b]!.clear()
+    for (const [edges, end] of [[this.outs[a]!, 'to'], [this.ins[a]!, 'from']] as const) {
+      const seen = new Set<number>([a])
+      for (const edge of edges) {
+        if (edge.kind !== 'dummy') continue
+        if (seen.has(edge[end])) this.drop(edge)
+        seen.add(edge[end])
+      }
+    }
   }
 
   /** All that waits for nothing begins at one event; all that nothing waits for ends at one. */
   joinSources(): void {
-    const [outs, ins] = [this.ends('from'), this.ends('to')]
-    const starts = [...outs.keys()].filter((node) => !ins.has(node))
-    const finishes = [...ins.keys()].filter((node) => !outs.has(node))
+    const nodes = [...this.outs.keys()]
+    const starts = nodes.filter((node) => this.outs[node]!.size > 0 && this.ins[node]!.size === 0)
+    const finishes = nodes.filter((node) => this.ins[node]!.size > 0 && this.outs[node]!.size === 0)
     for (const node of starts.slice(1)) this.merge(starts[0]!, node)
     for (const node of finishes.slice(1)) this.join(node, finishes[0]!)
   }
@@ -157,20 +170,16 @@ class Drawing {
   /** Makes a node one with another; where two activities could then not be told apart, a dummy leads there instead. */
   private join(node: number, into: number): void {
     if (this.isFree(into, node)) this.merge(into, node)
-    else this.edges.push({ kind: 'dummy', activity: null, link: null, from: node, to: into })
+    else this.dummy(node, into)
   }
 
-  /** Whether merging two nodes leaves every pair of work arrows distinguishable. */
+  /** Whether merging two nodes leaves every pair of arrows that are not dummies distinguishable. */
   private isFree(a: number, b: number): boolean {
-    const pairs = new Set<string>()
-    const at = (node: number): number => (node === b ? a : node)
-    for (const edge of this.edges) {
-      if (edge.kind === 'dummy') continue
-      const key = `${at(edge.from)}|${at(edge.to)}`
-      if (at(edge.from) === at(edge.to) || pairs.has(key)) return false
-      pairs.add(key)
-    }
-    return true
+    const others = (edges: Iterable<Edge>, end: 'from' | 'to'): number[] => [...edges].flatMap((edge) => (edge.kind === 'dummy' ? [] : [edge[end]]))
+    const [outOfA, intoA] = [others(this.outs[a]!, 'to'), others(this.ins[a]!, 'from')]
+    if (outOfA.includes(b) || intoA.includes(b)) return false
+    const [to, from] = [new Set(outOfA), new Set(intoA)]
+    return !others(this.outs[b]!, 'to').some((node) => to.has(node)) && !others(this.ins[b]!, 'from').some((node) => from.has(node))
   }
 
   /** Start events that wait for the same become one, finish events that lead to the same too; or one leads to the other. */
@@ -178,69 +187,79 @@ class Drawing {
     for (let again = true; again; ) {
       again = false
       for (const side of ['to', 'from'] as const) {
-        const other = side === 'to' ? 'from' : 'to'
+        const [edgesOf, other] = side === 'to' ? ([this.ins, 'from'] as const) : ([this.outs, 'to'] as const)
         const bySet = new Map<string, number>()
-        for (const [node, edges] of this.ends(side)) {
-          if (edges.some((edge) => edge.kind !== 'dummy')) continue
-          const key = edges.map((edge) => edge[other]).sort((a, b) => a - b).join(',')
+        for (const [node, edges] of edgesOf.entries()) {
+          if (edges.size === 0 || [...edges].some((edge) => edge.kind !== 'dummy')) continue
+          const key = [...edges].map((edge) => edge[other]).sort((a, b) => a - b).join(',')
           const same = bySet.get(key)
           if (same === undefined) {
             bySet.set(key, node)
             continue
           }
-          if (!this.isFree(same, node)) {
-            if (edges.length === 1) continue
-            this.edges = this.edges.filter((edge) => !edges.includes(edge))
-            this.edges.push({ kind: 'dummy', activity: null, link: null, from: side === 'to' ? same : node, to: side === 'to' ? node : same })
-          } else this.merge(same, node)
+          if (this.isFree(same, node)) this.merge(same, node)
+          else if (edges.size === 1) continue
+          else {
+            for (const edge of [...edges]) this.drop(edge)
+            this.dummy(side === 'to' ? same : node, side === 'to' ? node : same)
+          }
           again = true
-          break
         }
-        if (again) break
       }
     }
   }
 
   /** Where one event waits for all that another waits for, and more, it waits for that event instead. */
   shareSubsets(): void {
+    const setOf = (node: number): Set<number> | null => {
+      const edges = this.ins[node]!
+      return edges.size > 1 && [...edges].every((edge) => edge.kind === 'dummy') ? new Set([...edges].map((edge) => edge.from)) : null
+    }
     for (let again = true; again; ) {
       again = false
-      const sets = [...this.ends('to')].filter(([, edges]) => edges.length > 1 && edges.every((edge) => edge.kind === 'dummy')).map(([node, edges]) => ({ node, set: new Set(edges.map((edge) => edge.from)) }))
-      sets.sort((a, b) => b.set.size - a.set.size)
-      for (const big of sets) {
-        const small = sets.find((s) => s.node !== big.node && s.set.size > 1 && s.set.size < big.set.size && [...s.set].every((node) => big.set.has(node)))
-        if (!small) continue
-        this.edges = this.edges.filter((edge) => !(edge.kind === 'dummy' && edge.to === big.node && small.set.has(edge.from)))
-        this.edges.push({ kind: 'dummy', activity: null, link: null, from: small.node, to: big.node })
-        again = true
-        break
+      const bySize = [...this.ins.keys()].filter((node) => setOf(node) !== null).sort((a, b) => this.ins[b]!.size - this.ins[a]!.size)
+      for (const big of bySize) {
+        for (let set = setOf(big); set; set = setOf(big)) {
+          const small = this.largestWithin(set, big, setOf)
+          if (small === null) break
+          for (const edge of [...this.ins[big]!]) if ([...this.ins[small]!].some((e) => e.from === edge.from)) this.drop(edge)
+          this.dummy(small, big)
+          again = true
+        }
       }
     }
+  }
+  /** Of the events that wait for part of a set, the one that waits for most of it; null where there is none. */
+  private largestWithin(set: ReadonlySet<number>, big: number, setOf: (node: number) => Set<number> | null): number | null {
+    const shared = new Map<number, number>()
+    for (const from of set) for (const { kind, to } of this.outs[from]!) if (kind === 'dummy' && to !== big) shared.set(to, (shared.get(to) ?? 0) + 1)
+    let [best, most] = [null as number | null, 1]
+    for (const [node, count] of shared) if (count > most && count < set.size && setOf(node)?.size === count) [best, most] = [node, count]
+    return best
   }
 
   /** Takes out every dummy that can go: said by another way round, or shrunk to a point without a new order. */
   simplify(): void {
+    const reach = reachOf(this.outs.length, this.outs.map((edges) => new Set([...edges].map((edge) => edge.to))))
     for (let again = true; again; ) {
       again = false
-      const after = this.successors()
-      const reach = reachOf(this.nodes, after)
-      const before = this.edges.length
-      this.edges = this.edges.filter((edge) => edge.kind !== 'dummy' || ![...after[edge.from]!].some((via) => via !== edge.to && has(reach[via]!, edge.to)))
-      if (this.edges.length < before) again = true
-      const [outs, ins] = [this.ends('from'), this.ends('to')]
-      for (const edge of this.edges) {
-        if (edge.kind !== 'dummy' || !this.canShrink(edge, outs, ins, reach)) continue
-        this.merge(edge.from, edge.to)
+      for (const edge of this.edges()) {
+        if (edge.kind !== 'dummy' || !this.outs[edge.from]!.has(edge)) continue
+        if (this.isSaidOtherwise(edge, reach)) this.drop(edge)
+        else if (this.canShrink(edge, reach)) this.shrink(edge, reach)
+        else continue
         again = true
-        break
       }
     }
   }
-
+  private isSaidOtherwise(edge: Edge, reach: readonly Bits[]): boolean {
+    for (const other of this.outs[edge.from]!) if (other !== edge && (other.to === edge.to || has(reach[other.to]!, edge.to))) return true
+    return false
+  }
   /** Whether the two ends of a dummy may become one event: nothing then waits that did not before. */
-  private canShrink(edge: Edge, outs: ReadonlyMap<number, Edge[]>, ins: ReadonlyMap<number, Edge[]>, reach: readonly Bits[]): boolean {
-    const otherOut = outs.get(edge.from)!.filter((e) => e !== edge)
-    const otherIn = ins.get(edge.to)!.filter((e) => e !== edge)
+  private canShrink(edge: Edge, reach: readonly Bits[]): boolean {
+    const otherOut = [...this.outs[edge.from]!].filter((e) => e !== edge)
+    const otherIn = [...this.ins[edge.to]!].filter((e) => e !== edge)
     // What comes in at the head beside the dummy would come before what goes out at the tail beside it.
     const isKnown = (a: Edge, b: Edge): boolean =>
       (a.kind === 'dummy' && has(reach[a.from]!, edge.from)) ||
@@ -248,34 +267,42 @@ class Drawing {
       (a.kind === 'dummy' && b.kind === 'dummy' && has(reach[a.from]!, b.to))
     return this.isFree(edge.from, edge.to) && otherIn.every((a) => otherOut.every((b) => isKnown(a, b)))
   }
+  /** Makes the ends of a dummy one, and has all that led to its head lead to what its tail leads to. */
+  private shrink({ from, to }: Edge, reach: readonly Bits[]): void {
+    this.merge(from, to)
+    const ahead = reach[from]!
+    clear(ahead, to)
+    for (const bits of reach) {
+      if (!has(bits, to)) continue
+      clear(bits, to)
+      put(bits, from)
+      for (let w = 0; w < bits.length; w++) bits[w]! |= ahead[w]!
+    }
+  }
 
-  private successors(): Set<number>[] {
-    const after: Set<number>[] = Array.from({ length: this.nodes }, () => new Set())
-    for (const edge of this.edges) after[edge.from]!.add(edge.to)
-    return after
+  private edges(): Edge[] {
+    return this.outs.flatMap((edges) => [...edges]).sort((a, b) => a.serial - b.serial)
   }
 
   /** Puts the events in order: by the longest way from the beginning, then by the plan's order. */
   finish(): ArrowMap {
-    const after = this.successors()
-    const used = [...new Set(this.edges.flatMap((e) => [e.from, e.to]))]
+    const edges = this.edges()
+    const used = [...this.outs.keys()].filter((node) => this.outs[node]!.size + this.ins[node]!.size > 0)
     const rank = new Map<number, number>(used.map((node) => [node, 0]))
-    const open = new Map<number, number>(used.map((node) => [node, 0]))
-    for (const node of used) for (const next of after[node]!) open.set(next, open.get(next)! + 1)
+    const open = new Map<number, number>(used.map((node) => [node, this.ins[node]!.size]))
     const queue = used.filter((node) => open.get(node) === 0)
     for (let at = 0; at < queue.length; at++)
-      for (const next of after[queue[at]!]!) {
-        rank.set(next, Math.max(rank.get(next)!, rank.get(queue[at]!)! + 1))
-        open.set(next, open.get(next)! - 1)
-        if (open.get(next) === 0) queue.push(next)
+      for (const { to } of this.outs[queue[at]!]!) {
+        rank.set(to, Math.max(rank.get(to)!, rank.get(queue[at]!)! + 1))
+        open.set(to, open.get(to)! - 1)
+        if (open.get(to) === 0) queue.push(to)
       }
     const order = used.sort((a, b) => rank.get(a)! - rank.get(b)! || a - b)
     const index = new Map(order.map((node, at) => [node, at]))
-    const [outs, ins] = [this.ends('from'), this.ends('to')]
-    const work = (edges: readonly Edge[] | undefined): string[] => (edges ?? []).flatMap((e) => (e.activity === null ? [] : [e.activity]))
+    const work = (list: Iterable<Edge>): string[] => [...list].sort((a, b) => a.serial - b.serial).flatMap((e) => (e.activity === null ? [] : [e.activity]))
     return {
-      events: order.map((node) => ({ ends: work(ins.get(node)), begins: work(outs.get(node)) })),
-      arrows: this.edges.map((e) => ({ ...e, from: index.get(e.from)!, to: index.get(e.to)! })),
+      events: order.map((node) => ({ ends: work(this.ins[node]!), begins: work(this.outs[node]!) })),
+      arrows: edges.map(({ kind, activity, link, from, to }) => ({ kind, activity, link, from: index.get(from)!, to: index.get(to)! })),
     }
   }
 }
