@@ -33,9 +33,7 @@ export const foldedNetwork = (
   })
   const isWhole = (u: number, v: number): boolean => members[v]!.every((i) => has(behind[u]!, i))
   const found: DrawnLink[] = []
-  for (let u = 0; u < units; u++)
-    for (let v = 0; v < units; v++)
-      if (u !== v && isWhole(u, v)) found.push({ id: `whole:${u}|${v}`, from: String(u), to: String(v), type: 'FS', lag: 0 })
+  for (const [u, list] of directly(units, isWhole).entries()) for (const v of list) found.push({ id: `whole:${u}|${v}`, from: String(u), to: String(v), type: 'FS', lag: 0 })
   const parts = new Set<string>()
   for (const link of links) {
     const [u, v] = [unit[link.from]!, unit[link.to]!]
@@ -49,6 +47,23 @@ export const foldedNetwork = (
     found.push({ id: `${PART}${u}|${v}`, from: u, to: v, type, lag: 0 })
   }
   return found
+}
+
+/** Of an order of all units, the pairs that no unit between them implies. */
+const directly = (units: number, comesBefore: (u: number, v: number) => boolean): number[][] => {
+  const words = (units + 31) >> 5
+  const all = Array.from({ length: units }, (_, u): Bits => {
+    const bits = new Uint32Array(words)
+    for (let v = 0; v < units; v++) if (u !== v && comesBefore(u, v)) bits[v >> 5]! |= 1 << (v & 31)
+    return bits
+  })
+  return all.map((bits) => {
+    const direct = bits.slice()
+    const list: number[] = []
+    for (let v = 0; v < units; v++) if (has(bits, v)) for (let w = 0; w < words; w++) direct[w]! &= ~all[v]![w]!
+    for (let v = 0; v < units; v++) if (has(direct, v)) list.push(v)
+    return list
+  })
 }
 
 /**
