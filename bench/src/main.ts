@@ -1,4 +1,4 @@
-import { applyChange, applyUnchecked, backwardPass, compileNetwork, emptyEarlyDates, emptyLateDates, explain, foresee, forwardPass, impliedLinks, latestFinish, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
+import { applyChange, applyUnchecked, arrowMap, backwardPass, compileNetwork, emptyEarlyDates, emptyLateDates, explain, foresee, forwardPass, impliedLinks, latestFinish, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
 import { generateFile, generatePlan } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
 
@@ -55,6 +55,11 @@ line('review: one preview with the findings it would close and bring', null, () 
 line('simulation: 200 activities × 10,000 iterations, one thread', 600, () => {
   const model = simulationModel(generatePlan(200), { iterations: 10_000, seed: 1, sampling: 'lhs', risks: true })
   return () => runIterations(model, 0, 10_000)
+}, 3)
+line('arrow map: events and dummies of 1,000 activities', null, () => {
+  const { activities, links } = generatePlan(1000)
+  const ids = activities.map((a) => a.id)
+  return () => arrowMap(ids, links)
 }, 3)
 line('import: read a plan file of 10,000 activities', 3000, () => {
   const file = generateFile(10_000)

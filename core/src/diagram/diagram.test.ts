@@ -43,6 +43,13 @@ describe('arrow map', () => {
     expect(orderOf(map)).toEqual(orderByLinks([...ids], links(text)))
   })
 
+  it('two links side by side with the same ends keep no dummy from going elsewhere', () => {
+    // Both b and c begin at the first event, so that their links to the start of d run side by side.
+    const map = drawn('bcde', 'b>d:SS c>d:SS b>e')
+    expect(map.arrows.filter((a) => a.kind === 'wait')).toHaveLength(2)
+    expect(dummies(map)).toBe(0)
+  })
+
   const network = fc.integer({ min: 1, max: 9 }).chain((n) =>
     fc.array(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)), { maxLength: 16 }).map((pairs) => {
       const ids = [...'abcdefghi'].slice(0, n)

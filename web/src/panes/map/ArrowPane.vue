@@ -15,14 +15,17 @@ import { diagramSvg } from './diagramSvg.ts'
 import EventCircle from './EventCircle.vue'
 import type { MapNodeData } from './mapGraph.ts'
 import { useEventLabels } from './useEventLabels.ts'
+import { useNearWindow } from './useNearWindow.ts'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
 const ui = useUiStore()
-const { fitView, setCenter, setViewport, getViewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('arrows')
+const { fitView, setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('arrows')
 
-/** Beyond this a drawing by arrows cannot be read, and finding its dummies takes long: folded groups or a part are drawn instead. */
-const MOST = 300
+/** Beyond this a drawing by arrows is tens of metres long: folded groups or a part are drawn instead. */
+const MOST = 1000
 const units = computed(() => arrowUnits(props.context.plan, ui.collapsed, props.keeps))
+/** From here on only what is in view is on the page, and the whole is seen on paper alone: the file has all of it. */
+const isLarge = computed(() => units.value.length > 200)
 const isTooMany = computed(() => units.value.length > MOST)
 /** Parts of a network that is too large, each a drawing that can be read. */
 const NEAREST = 100
@@ -112,38 +115,52 @@ const showAt = (x: number, y: number): void => {
   if (!isSeen) void setCenter(x, y, { zoom: Math.max(zoom, 0.6), duration: 200 })
 }
 
-const nodes = computed((): Node[] => {
-  if (!layout.value) return []
-  const lengths = context.value.calendars.projectLengths
-  return map.value.events.map((event, e): Node => {
-    const { earliest, latest, slack } = times.value[e]!
-    const { number, name } = labels.value[e]!
-    const [x, y] = layout.value!.events[e]!
-    return {
-      id: String(e),
-      type: 'event',
-      position: { x: x - EVENT_RADIUS, y: y - EVENT_RADIUS },
-      draggable: false,
-      connectable: false,
-      focusable: false,
-      width: 2 * EVENT_RADIUS,
-      height: 2 * EVENT_RADIUS,
-      data: {
-        number,
-        name,
-        early: shortDay(earliest, event.ends.length > 0 ? 'finish' : 'start'),
-        late: shortDay(latest, event.begins.length > 0 ? 'start' : 'finish'),
-        slack: slack === 0 ? '' : shortDurationWords(slack, lengths),
-        critical: slack <= context.value.plan.project.criticalFloat,
-        faded: lit.value !== null && !isLit(e),
-        chosen: labelled.chosen.value === e,
-        pick: () => labelled.choose(e),
-        show: () => showAt(x, y),
-        title: `Event ${number}${name ? ` ${name}` : ''}: reached by ${shortDay(earliest, 'finish')}, at the latest ${shortDay(latest, 'finish')}; slack ${durationWords(slack, lengths)}. Ends ${event.ends.map(nameOf).join(', ') || 'nothing'}, begins ${event.begins.map(nameOf).join(', ') || 'nothing'}.`,
-      },
-    }
+const nearWindow = useNearWindow({ viewport, dimensions, getViewport })
+/** Arrows near what is seen, with the events at both their ends; null for all. */
+const near = computed((): { arrows: ReadonlySet<number>; events: ReadonlySet<number> } | null => {
+  if (!isLarge.value || !layout.value) return null
+  const { left, top, right, bottom } = nearWindow.value
+  const arrows = new Set<number>()
+  const events = new Set<number>()
+  layout.value.ways.forEach((way, k) => {
+    const [xs, ys] = [way.map(([x]) => x), way.map(([, y]) => y)]
+    if (Math.max(...xs) < left || Math.min(...xs) > right || Math.max(...ys) < top || Math.min(...ys) > bottom) return
+    arrows.add(k)
+    events.add(map.value.arrows[k]!.from).add(map.value.arrows[k]!.to)
   })
+  return { arrows, events }
 })
+const nodes = computed((): Node[] => (layout.value ? [...map.value.events.keys()].filter((e) => near.value?.events.has(e) ?? true).map(nodeOf) : []))
+const nodeOf = (e: number): Node => {
+  const lengths = context.value.calendars.projectLengths
+  const event = map.value.events[e]!
+  const { earliest, latest, slack } = times.value[e]!
+  const { number, name } = labels.value[e]!
+  const [x, y] = layout.value!.events[e]!
+  return {
+    id: String(e),
+    type: 'event',
+    position: { x: x - EVENT_RADIUS, y: y - EVENT_RADIUS },
+    draggable: false,
+    connectable: false,
+    focusable: false,
+    width: 2 * EVENT_RADIUS,
+    height: 2 * EVENT_RADIUS,
+    data: {
+      number,
+      name,
+      early: shortDay(earliest, event.ends.length > 0 ? 'finish' : 'start'),
+      late: shortDay(latest, event.begins.length > 0 ? 'start' : 'finish'),
+      slack: slack === 0 ? '' : shortDurationWords(slack, lengths),
+      critical: slack <= context.value.plan.project.criticalFloat,
+      faded: lit.value !== null && !isLit(e),
+      chosen: labelled.chosen.value === e,
+      pick: () => labelled.choose(e),
+      show: () => showAt(x, y),
+      title: `Event ${number}${name ? ` ${name}` : ''}: reached by ${shortDay(earliest, 'finish')}, at the latest ${shortDay(latest, 'finish')}; slack ${durationWords(slack, lengths)}. Ends ${event.ends.map(nameOf).join(', ') || 'nothing'}, begins ${event.begins.map(nameOf).join(', ') || 'nothing'}.`,
+    },
+  }
+}
 interface ArrowWords {
   readonly code: string
   readonly name: string
@@ -180,7 +197,7 @@ const words = computed((): ArrowWords[] => {
 })
 const edges = computed((): Edge[] => {
   if (!layout.value) return []
-  return map.value.arrows.map((arrow, k): Edge => ({
+  return map.value.arrows.flatMap((arrow, k): Edge[] => near.value && !near.value.arrows.has(k) ? [] : [{
     id: `${arrow.activity ?? arrow.link ?? 'dummy'}:${k}`,
     source: String(arrow.from),
     target: String(arrow.to),
@@ -196,7 +213,7 @@ const edges = computed((): Edge[] => {
       faded: arrow.activity !== null ? isFaded(arrow.activity) : lit.value !== null && !(isLit(arrow.from) && isLit(arrow.to)),
       chosen: arrow.activity !== null && (arrow.activity === ui.focus || arrow.activity === ui.group),
     },
-  }))
+  }])
 })
 const pickEdge = ({ edge, event }: EdgeMouseEvent): void => {
   const arrow = map.value.arrows[Number(edge.id.split(':').at(-1))]!
@@ -220,8 +237,8 @@ const dummies = computed(() => map.value.arrows.filter((a) => a.kind === 'dummy'
 const exportSvg = (): void => {
   if (!layout.value) return
   const { events, ways, shafts } = layout.value
-  const boxes = nodes.value.map((node, e) => {
-    const { number, name, early, late, slack, critical } = node.data as { number: number; name: string; early: string; late: string; slack: string; critical: boolean }
+  const boxes = map.value.events.map((_, e) => {
+    const { number, name, early, late, slack, critical } = nodeOf(e).data as { number: number; name: string; early: string; late: string; slack: string; critical: boolean }
     const [x, y] = events[e]!
     return { x: x - EVENT_RADIUS, y: y - EVENT_RADIUS, width: 2 * EVENT_RADIUS, height: 2 * EVENT_RADIUS, strong: critical, round: true, above: name, lines: [[String(number), ''], [`${early} · ${late}${slack ? ` · ${slack}` : ''}`, '']] as const }
   })
@@ -239,7 +256,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 <template>
   <div class="map" data-test="arrow-map">
     <svg class="defs" aria-hidden="true"><defs><marker id="arrow-head" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="9" markerHeight="9" markerUnits="userSpaceOnUse" orient="auto-start-reverse"><path d="M0,0L10,5L0,10z" class="head" /></marker></defs></svg>
-    <VueFlow v-if="!isTooMany" id="arrows" :nodes="nodes" :edges="edges" :node-types="nodeTypes as never" :edge-types="edgeTypes as never" :min-zoom="0.05" :max-zoom="1.8" :nodes-draggable="false" :nodes-connectable="false" :delete-key-code="null" @edge-click="pickEdge" @pane-click="labelled.leave" />
+    <VueFlow v-if="!isTooMany" id="arrows" :nodes="nodes" :edges="edges" :node-types="nodeTypes as never" :edge-types="edgeTypes as never" :min-zoom="isLarge ? 0.16 : 0.05" :max-zoom="1.8" :nodes-draggable="false" :nodes-connectable="false" :delete-key-code="null" @edge-click="pickEdge" @pane-click="labelled.leave" />
     <p v-else class="empty">{{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn: fold groups, filter the list, find a group in it, select an activity, or take a part.
       <span class="parts"><button v-if="context.plan.groups.length > 0 && groupsOpen > 0" class="chip" @click="foldAll">Fold all groups</button><button v-for="part in parts" :key="part.label" class="chip" @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }">{{ part.label }}</button></span>
     </p>
@@ -247,7 +264,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
       <span class="soft" role="status">{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy') }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></span>
       <button v-if="context.plan.groups.length > 0" class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
       <button class="chip" aria-label="Zoom the Arrow map out" @click="zoomOut()">⊖</button>
-      <button class="chip" @click="fit">Fit</button>
+      <button class="chip" :title="isLarge ? 'As much as can be drawn at once; saved as SVG it is all there' : 'All of it'" @click="fit">Fit</button>
       <button class="chip" aria-label="Zoom the Arrow map in" @click="zoomIn()">⊕</button>
       <button class="chip" @click="exportSvg">Save as SVG</button>
     </p>
@@ -265,7 +282,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 </template>
 
 <style scoped>
-.map { position: relative; height: 100%; background: var(--paper); }
+.map { position: relative; height: 100%; background: var(--paper); user-select: none; }
 .defs { position: absolute; width: 0; height: 0; }
 .head { fill: var(--ink); }
 .bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; z-index: 5; }

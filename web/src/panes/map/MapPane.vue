@@ -13,6 +13,7 @@ import type { CellContext } from '../rows/columns.ts'
 import { diagramSvg } from './diagramSvg.ts'
 import { mapGraph } from './mapGraph.ts'
 import MapBox from './MapBox.vue'
+import { useNearWindow } from './useNearWindow.ts'
 import MapOverview from './MapOverview.vue'
 import { boxWords, LAYER_GAP, NODE_HEIGHT, NODE_WIDTH, ROW_GAP } from './mapNode.ts'
 
@@ -82,23 +83,13 @@ const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.pla
 const place = (k: number): { x: number; y: number } => ({ x: layout.value!.layer[k]! * (NODE_WIDTH + LAYER_GAP), y: layout.value!.row[k]! * (NODE_HEIGHT + ROW_GAP) })
 const chosen = computed(() => new Set(ui.selection))
 
-/**
- * Boxes near what is seen, for a graph of many: Vue Flow is given these alone, with the links among them; the canvas behind draws the
- * other links. Taken anew when the view has moved by a good part of itself.
- */
+/** Boxes near what is seen, for a graph of many: Vue Flow is given these alone, with the links among them; the canvas behind draws the other links. */
 const MANY = 250
 const isLarge = computed(() => (laid.value?.nodes.length ?? 0) > MANY)
-const windowKey = computed(() => {
-  const { x, y, zoom } = viewport.value
-  const { width: w, height: h } = dimensions.value
-  const step = 0.4
-  return `${Math.round(-x / w / step)}|${Math.round(-y / h / step)}|${Math.round(Math.log2(zoom) * 2)}|${Math.round(w / 100)}|${Math.round(h / 100)}`
-})
+const nearWindow = useNearWindow({ viewport, dimensions, getViewport })
 const near = computed((): ReadonlySet<number> | null => {
-  if (!isLarge.value || !laid.value || !layout.value || windowKey.value === '') return null
-  const { x, y, zoom } = getViewport()
-  const { width: w, height: h } = dimensions.value
-  const [left, top, right, bottom] = [(-x - w / 2) / zoom, (-y - h / 2) / zoom, (1.5 * w - x) / zoom, (1.5 * h - y) / zoom]
+  if (!isLarge.value || !laid.value || !layout.value) return null
+  const { left, top, right, bottom } = nearWindow.value
   const found = new Set<number>()
   for (let k = 0; k < laid.value.nodes.length; k++) {
     const at = place(k)
