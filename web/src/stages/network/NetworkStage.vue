@@ -254,7 +254,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
         <template v-if="!rowsFolded">
           <div class="tools">
             <input ref="findBox" v-model="ui.search" class="find" type="search" aria-label="Find in the list" placeholder="Find" @keydown.esc="clearFilter" />
-            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }} shown<template v-if="ui.filter">, {{ ui.filter.reason }}</template><template v-if="hiddenColumns.length > 0"> · <span :title="hiddenColumns.join(', ')">{{ hiddenColumns.length === 1 ? `${hiddenColumns[0]} hidden` : `${hiddenColumns.length} columns hidden` }}</span></template></span>
+            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }}<template v-if="hiddenColumns.length === 0"> shown</template><template v-if="ui.filter">, {{ ui.filter.reason }}</template><template v-if="hiddenColumns.length > 0"> · <span :title="hiddenColumns.join(', ')">{{ hiddenColumns.length === 1 ? `${hiddenColumns[0]} hidden` : `${hiddenColumns.length} columns hidden` }}</span></template></span>
             <button v-if="isFiltered" class="noun" @click="clearFilter">Show all</button>
             <button class="chip view" :aria-expanded="list.panelOpen" @click="list.panelOpen = !list.panelOpen">{{ list.view.name }}<template v-if="list.isChanged">*</template> ▾</button>
           </div>
@@ -325,8 +325,8 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 .heads { display: flex; height: 84px; border-bottom: 1px solid var(--hairline); flex: none; }
 .list-head { display: flex; flex-direction: column; flex: none; background: var(--paper); overflow: hidden; }
 .tools { display: flex; align-items: center; gap: 10px; padding: 10px 10px 8px; flex: 1; white-space: nowrap; }
-/* What is hidden is said in full: on two lines where one is too narrow. */
-.shown { flex: 0 1 auto; min-width: 0; white-space: normal; line-height: 1.2; max-height: 34px; overflow: hidden; }
+/* What is hidden is said in full: on up to three lines where the list is narrow. */
+.shown { flex: 0 1 auto; min-width: 0; white-space: normal; font-size: 12.5px; line-height: 1.15; max-height: 44px; overflow: hidden; }
 .find { flex: 0 10 150px; min-width: 84px; height: 30px; border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; }
 .find::placeholder { color: var(--soft-ink); opacity: 1; }
 .ruler-box { flex: 1; min-width: 0; overflow: hidden; border-left: 1px solid var(--hairline); }
