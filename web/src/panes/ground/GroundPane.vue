@@ -247,7 +247,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
       <path :d="stroke.d" />
       <path class="dots" :d="stroke.dots" />
     </g>
-    <g v-for="s in shapes" :key="s.id" v-memo="[s.x1, s.x2, s.y, s.ink, s.pocket, s.freePocket, s.limit?.start, s.limit?.finish, s.progress, s.label, s.kind, isSelected(s.id), ui.focus === s.id, nameOnBars]" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
+    <g v-for="s in shapes" :key="s.id" v-memo="[s.x1, s.x2, s.y, s.ink, s.pocket, s.freePocket, s.limit?.start, s.limit?.finish, s.progress, s.label, s.kind, s.atStart, isSelected(s.id), ui.focus === s.id, nameOnBars]" class="shape" :class="[s.ink, s.kind]" @click="s.kind !== 'group' && pick(s.id, $event)">
       <title>{{ s.label }}</title>
       <rect v-if="s.kind === 'group'" class="hit work" :x="s.x1 - 3" :y="s.y + 6" :width="Math.max(12, s.x2 - s.x1 + 6)" height="17" @pointerdown="pressGroup(s, $event)" />
       <template v-else>

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { daysWords, durationWords, holidaysCsv, readDate, readDuration, type Item, type Plan, type PlanCalendar } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
-import { weekLengths } from './weekLengths.ts'
+import { paintedLengths } from './weekLengths.ts'
 import { vKept } from '../../composables/vKept.ts'
 
 /** Everything of a calendar beside its hours: name, length of a day, what it inherits, rota, windows, named days. */
@@ -23,7 +23,7 @@ const keepLength = (field: 'dayMinutes' | 'weekMinutes'): void => {
   delete typed.value[field]
   emit('set', { [field]: read.minutes })
 }
-const painted = computed(() => (props.calendar.week ? weekLengths(props.calendar.week) : null))
+const painted = computed(() => paintedLengths(props.calendar))
 const differs = computed(() => painted.value !== null && (painted.value.dayMinutes !== props.calendar.dayMinutes || painted.value.weekMinutes !== props.calendar.weekMinutes))
 
 /** Parents that would not lead back to this calendar. */

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { onDays, paint, shiftsOf, spansOf } from './paint.ts'
-import { weekLengths } from './weekLengths.ts'
+import { paintedLengths, weekLengths } from './weekLengths.ts'
 
 it('painted work joins what it touches; a break wiped out of it leaves two shifts', () => {
   const day = paint(paint([], [420, 720], 'work'), [720, 960], 'work')
@@ -18,5 +18,9 @@ it('a night shift keeps its end in the next morning', () => {
 it('the days chosen are painted alike, the others stay; a day counts as long as most are', () => {
   const week = onDays({ mon: ['07:00-12:00'], sat: ['08:00-12:00'] }, new Set(['mon', 'tue', 'wed']), (shifts) => shiftsOf(paint(spansOf(shifts), [780, 960], 'work')))
   expect(week).toMatchObject({ mon: ['07:00-12:00', '13:00-16:00'], tue: ['13:00-16:00'], sat: ['08:00-12:00'] })
+  // Work in a season alone counts by the season's hours, not by a week without any.
+  const season = { name: 'Summer', from: '05-01', to: '09-30', yearly: true, week }
+  expect(paintedLengths({ week: {}, seasons: [season] })).toEqual(weekLengths(week))
+  expect(paintedLengths({ week: null, seasons: [] })).toBeNull()
   expect(weekLengths(week)).toEqual({ dayMinutes: 180, weekMinutes: 480 + 180 + 180 + 240 })
 })

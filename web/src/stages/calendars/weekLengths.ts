@@ -1,4 +1,4 @@
-import { parseShift, WEEKDAYS, type Week } from '@geodrome/core'
+import { parseShift, WEEKDAYS, type PlanCalendar, type Week } from '@geodrome/core'
 
 /** Working minutes of a day's shifts. */
 export const minutesOf = (shifts: readonly string[]): number =>
@@ -14,4 +14,10 @@ export const weekLengths = (week: Week): { dayMinutes: number; weekMinutes: numb
   for (const minutes of days) often.set(minutes, (often.get(minutes) ?? 0) + 1)
   const [usual] = [...often].sort((a, b) => b[1] - a[1] || b[0] - a[0])
   return { dayMinutes: usual?.[0] ?? 480, weekMinutes: Math.max(1, days.reduce((sum, minutes) => sum + minutes, 0)) }
+}
+
+/** What the hours of a calendar count as: those of its ordinary week, else of its first season that has any; null where it has none of its own. */
+export const paintedLengths = ({ week, seasons }: Pick<PlanCalendar, 'week' | 'seasons'>): { dayMinutes: number; weekMinutes: number } | null => {
+  const painted = [week ?? {}, ...seasons.map((season) => season.week)].find((hours) => WEEKDAYS.some((day) => minutesOf(hours[day] ?? []) > 0))
+  return painted ? weekLengths(painted) : null
 }
