@@ -108,6 +108,8 @@ test('a calendar copied from another plan says when its origin has changed, and 
   await library.getByLabel('Find in the library').fill(name)
   await library.getByRole('button').filter({ hasText: `of ${name}` }).filter({ hasText: yard.name }).first().click()
   await expect(page.getByTestId('calendar-origin')).toContainText(`of ${name}, which says the same since`)
+  // What is here is not offered again.
+  await expect(library.getByRole('button').filter({ hasText: `of ${name}` }).filter({ hasText: yard.name })).toHaveCount(0)
   // The project's calendar is chosen where the project is set up, with what it moves and what stays.
   await page.getByRole('button', { name: 'Make it the project’s calendar' }).click()
   await expect(page.getByTestId('project-effect')).toContainText('If you keep this, it finishes')

@@ -97,11 +97,10 @@ it('the library has each calendar of other plans once, with all the plans that s
   const calendarsOf = (calendars: object[]) => readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' }, calendars }).plan.calendars
   const week = (hours: string) => ({ mon: [hours] })
   const [day, early, night] = [{ name: 'Day', week: week('07:00-15:00') }, { name: 'Day', week: week('06:00-14:00') }, { name: 'Night', week: week('22:00-06:00') }]
-  const here = { planId: 'p', plan: 'Here', calendars: calendarsOf([{ id: 'c1', ...day }]) }
   const slip = { planId: 'q', plan: 'Slip', calendars: calendarsOf([{ id: 'c1', ...early }, { id: 'c2', ...day }, { id: 'c3', ...night }]) }
   // What is inherited counts: here a calendar without hours of its own says the same as one with them.
   const dock = { planId: 'r', plan: 'Dock', calendars: calendarsOf([{ id: 'base', ...night }, { id: 'kin', name: 'Night', parent: 'base' }]) }
-  const library = calendarLibrary([slip, here, dock], 'p')
+  const library = calendarLibrary([slip, dock], calendarsOf([{ id: 'c1', ...day }]))
   expect(library.map(({ name, from }) => [name, from.map((f) => `${f.in.plan} ${f.calendarId}`)])).toEqual([
     ['Day', ['Slip c1']],
     ['Night', ['Slip c3', 'Dock base', 'Dock kin']],

@@ -10,21 +10,20 @@ export interface LibraryCalendar {
 
 /**
  * The calendars of other plans that this one does not have yet, by name.
- * @param plans - all plans with their calendars, this one too
- * @param planId - this plan
+ * @param others - other plans with their calendars @param own - the calendars of this plan
  */
-export const calendarLibrary = (plans: readonly CalendarsOfPlan[], planId: string): LibraryCalendar[] => {
-  const own = new Set<string>()
+export const calendarLibrary = (others: readonly CalendarsOfPlan[], own: CalendarsOfPlan['calendars']): LibraryCalendar[] => {
+  const keyOf = (name: string, hours: CalendarHours): string => JSON.stringify([name, hours])
+  const known = new Set(own.map(({ id, name }) => keyOf(name, hoursAlone(own, id))))
   const found = new Map<string, { name: string; hours: CalendarHours; from: { in: CalendarsOfPlan; calendarId: string }[] }>()
-  for (const each of [...plans].sort((a, b) => Number(b.planId === planId) - Number(a.planId === planId)))
-    for (const { id, name } of each.calendars) {
-      const hours = hoursAlone(each.calendars, id)
-      const key = JSON.stringify([name, hours])
-      if (each.planId === planId) own.add(key)
-      if (own.has(key)) continue
-      const known = found.get(key)
-      if (known) known.from.push({ in: each, calendarId: id })
-      else found.set(key, { name, hours, from: [{ in: each, calendarId: id }] })
+  for (const plan of others)
+    for (const { id, name } of plan.calendars) {
+      const hours = hoursAlone(plan.calendars, id)
+      const key = keyOf(name, hours)
+      if (known.has(key)) continue
+      const same = found.get(key)
+      if (same) same.from.push({ in: plan, calendarId: id })
+      else found.set(key, { name, hours, from: [{ in: plan, calendarId: id }] })
     }
   return [...found.values()].sort((a, b) => a.name.localeCompare(b.name))
 }

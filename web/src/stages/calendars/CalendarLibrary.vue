@@ -4,12 +4,12 @@ import { calendarLibrary, copyOfCalendar, counted, type CalendarsOfPlan, type It
 import { hoursWords } from './hoursWords.ts'
 
 /** The calendars of other plans, below those of this one: a click takes a copy, which remembers where it is from. */
-const props = defineProps<{ planId: string; plans: readonly CalendarsOfPlan[] | null; problem: string }>()
+const props = defineProps<{ own: CalendarsOfPlan['calendars']; others: readonly CalendarsOfPlan[] | null; problem: string }>()
 const emit = defineEmits<{ take: [calendar: Item] }>()
 
 const MOST = 12
 const FIND_FROM = 6
-const all = computed(() => (props.plans ? calendarLibrary(props.plans, props.planId) : []))
+const all = computed(() => (props.others ? calendarLibrary(props.others, props.own) : []))
 const find = ref('')
 const isFound = (text: string): boolean => text.toLowerCase().includes(find.value.trim().toLowerCase())
 /** Where a copy is taken from: the plan that was asked for, where several say the same. */
@@ -22,7 +22,7 @@ const take = (c: LibraryCalendar): void => emit('take', copyOfCalendar(sourceOf(
 <template>
   <section class="library" aria-label="Library" data-test="calendar-library">
     <h2>Library</h2>
-    <p v-if="plans === null" class="soft">{{ problem || 'Calendars of other plans are being fetched.' }}</p>
+    <p v-if="others === null" class="soft">{{ problem || 'Calendars of other plans are being fetched.' }}</p>
     <p v-else-if="all.length === 0" class="soft">No other plan has a calendar that this one has not.</p>
     <template v-else>
       <p class="soft">Calendars of other plans. A click takes a copy, which says when its origin has changed.</p>

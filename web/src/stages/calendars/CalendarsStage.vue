@@ -47,13 +47,15 @@ const weekOf = (id: string): Week => {
 }
 /** Which hours are painted: the ordinary week, or those of a season. */
 const season = ref<number | null>(null)
-/** A season that holds in the middle of the plan is what one wants to see first. */
+/** A season that holds in the middle of the plan is what one wants to see first, or one that has hours where the ordinary week has none. */
 watch(
   () => chosen.value?.id,
   () => {
     const held = rule.value?.(middle.value)
     const at = held?.source === 'season' && held.calendar === chosen.value?.id ? chosen.value.seasons.findIndex((s) => s.name === held.name) : -1
-    season.value = at < 0 ? null : at
+    const { week: ordinary, seasons = [] } = chosen.value ?? {}
+    const isSeasonal = seasons.length > 0 && ordinary != null && WEEKDAYS.every((day) => (ordinary[day]?.length ?? 0) === 0)
+    season.value = at >= 0 ? at : isSeasonal ? 0 : null
   },
   { immediate: true },
 )
@@ -162,6 +164,7 @@ onMounted(async () => {
     problemThere.value = (error as Error).message
   }
 })
+const others = computed(() => everywhere.value?.filter((p) => p.planId !== plans.planId) ?? null)
 const add = (item: Item): void => {
   const id = freshId(plans.plan!.calendars, 'c', Math.random)
   if (!attempt(() => plans.edit({ kind: 'add', list: 'calendars', item: { ...item, id }, before: null }))) return
@@ -201,7 +204,7 @@ const workingDays = computed(() => {
       <div v-if="isAdding" class="templates">
         <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">{{ t.name }}</button>
       </div>
-      <CalendarLibrary :plan-id="plans.planId!" :plans="everywhere" :problem="problemThere" @take="add" />
+      <CalendarLibrary :own="plans.plan!.calendars" :others="others" :problem="problemThere" @take="add" />
     </nav>
     <section v-if="chosen" class="sheet scroll">
       <h1>{{ chosen.name || chosen.id }}</h1>
