@@ -5,7 +5,6 @@ import { momentWords } from '../../composables/momentWords.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
-
 /** What was changed of an activity, and by whom, as far as the log that came with the plan goes back. */
 const props = defineProps<{ activity: string }>()
 const plans = usePlanStore()

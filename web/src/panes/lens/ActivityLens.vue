@@ -38,18 +38,23 @@ const probe = shallowRef<Probe | null>(null)
 const inProjectDays = (minutes: number): string => durationWords(minutes, calendars.value!.projectLengths)
 const codesOf = (ids: readonly string[]): string => ids.map((id) => lens.activity(id)?.code ?? id).join(' → ')
 
+const forget = (): void => {
+  explanation.value = words.value = probe.value = null
+  unexplained.value = ''
+}
 /** The painted schedule comes first; what is asked of it follows. */
 watchDebounced(
   () => [lens.focus, lens.view] as const,
   async ([focus]) => {
-    if (focus === null) {
-      words.value = null
-      return
-    }
+    if (focus === null) return forget()
     const asked = lens.plan
     const [found, tried] = await Promise.all([plans.explain(focus), plans.probe(focus)])
-    // The worker may be ahead of what is shown: then the next schedule asks again.
-    if (!asked || lens.focus !== focus || lens.plan !== asked || plans.plan !== asked) return
+    if (!asked || lens.focus !== focus || lens.plan !== asked) return
+    // The worker may be ahead of what is shown, and the next schedule asks again; or none comes, because the plan cannot be scheduled.
+    if (plans.plan !== asked) {
+      if (explanation.value?.activity !== focus) forget()
+      return
+    }
     probe.value = tried
     unexplained.value = found && 'problem' in found ? found.problem : ''
     explanation.value = found && 'problem' in found ? null : found
