@@ -20,6 +20,44 @@ test('lengthen an activity: the finish moves at once, is stored, survives a relo
   await expect.poll(() => kiln.duration('K40')).toBe(3360)
 })
 
+test('what a duration or a drawn link would do is said before it is kept, over the rows below it; what is kept does that', async ({ page, kiln }) => {
+  await kiln.open()
+  const typed = await kiln.begin('K40', 'Duration', '7d')
+  const foreseen = page.getByTestId('foreseen')
+  await expect(foreseen).toHaveText(/^finish 2 d later, \d+ activities on other dates$/)
+  const moved = /(\d+) activities/.exec((await foreseen.textContent())!)![1]
+  const isUncovered = await foreseen.evaluate((element) => {
+    element.style.pointerEvents = 'auto'
+    const { x, y, width, height } = element.getBoundingClientRect()
+    return element.contains(document.elementFromPoint(x + width / 2, y + height / 2))
+  })
+  expect(isUncovered).toBe(true)
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  expect((await kiln.onServer()).revision).toBe(1)
+
+  await typed.fill('5d')
+  await expect(foreseen).toHaveCount(0)
+  await typed.fill('7d')
+  await page.keyboard.press('Enter')
+  await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
+  // The activity that was lengthened has other dates too, and stands among the changed.
+  await expect(kiln.news).toContainText(`${Number(moved) - 1} moved`)
+
+  // From the finish of K40 back to what it waits for: the loop is named, and letting go there changes nothing.
+  await kiln.select('K40')
+  const to = await kiln.bar('K10')
+  const { revision } = await kiln.onServer()
+  const end = (await page.locator('.tie').first().boundingBox())!
+  await page.mouse.move(end.x + 5, end.y + 5)
+  await page.mouse.down()
+  await page.mouse.move(to.x + 10, to.y + to.height / 2, { steps: 6 })
+  await expect(page.getByTestId('said')).toContainText('these activities wait for each other')
+  await page.keyboard.press('Escape')
+  await page.mouse.up()
+  await expect(page.getByTestId('said')).toHaveCount(0)
+  expect((await kiln.onServer()).revision).toBe(revision)
+})
+
 test('what cannot be understood keeps the text, says why, and changes nothing', async ({ page, kiln }) => {
   await kiln.open()
   await kiln.type('K40', 'Duration', 'a while')

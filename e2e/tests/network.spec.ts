@@ -204,7 +204,7 @@ test('move a group on the Ground: two ways are offered with what each would do, 
   await page.mouse.move(box.x + 20, box.y + 8)
   await page.mouse.down()
   await page.mouse.move(box.x + 60, box.y + 8, { steps: 6 })
-  await expect(page.locator('.pull text')).toContainText('Burner and controls: start')
+  await expect(page.getByTestId('said')).toContainText('Burner and controls: start')
   await page.mouse.up()
   const panel = page.getByTestId('group-move')
   await expect(panel.getByRole('radio')).toHaveCount(2)

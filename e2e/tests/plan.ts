@@ -42,13 +42,18 @@ export class Desk {
   select(code: string): Promise<void> {
     return this.cell(code, 'Activity').click()
   }
-  /** Types into a cell by keyboard alone and keeps it. */
-  async type(code: string, column: 'Duration' | 'Start' | 'Activity', text: string): Promise<void> {
+  /** Types into a cell by keyboard alone. @returns what is typed into */
+  async begin(code: string, column: 'Duration' | 'Start' | 'Activity', text: string): Promise<Locator> {
     await this.cell(code, column).click()
     await this.page.getByRole('treegrid').focus()
     await this.page.keyboard.press('Enter')
     const input = this.page.getByRole('treegrid').getByRole('textbox')
     await input.fill(text)
+    return input
+  }
+  /** {@link begin}, and keeps it. */
+  async type(code: string, column: 'Duration' | 'Start' | 'Activity', text: string): Promise<void> {
+    await this.begin(code, column, text)
     await this.page.keyboard.press('Enter')
   }
   /** Selects several rows, first to last. */

@@ -11,6 +11,19 @@ test('two tabs: each sees the other’s change, different facts are both kept', 
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1440])
 })
 
+test('what was foreseen while somebody else changed the plan is foreseen anew, and both changes count', async ({ context, page, kiln }) => {
+  await kiln.open()
+  const other = await new Desk(await context.newPage(), kiln.id).open()
+  await kiln.begin('K40', 'Duration', '6d')
+  await expect(page.getByTestId('foreseen')).toContainText('finish 1 d later')
+  await other.type('K30', 'Duration', '3d')
+  await expect(kiln.finish).toHaveText('Fri 19 Mar 16:00')
+  await expect(page.getByTestId('foreseen')).toContainText('finish 1 d later')
+  await page.keyboard.press('Enter')
+  await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
+  await expect(other.finish).toHaveText('Mon 22 Mar 16:00')
+})
+
 test('two tabs change the same fact: the later one is refused with both versions, and nothing is lost', async ({ context, page, kiln }) => {
   await kiln.open()
   const otherPage = await context.newPage()

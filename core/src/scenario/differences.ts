@@ -19,39 +19,38 @@ export interface ScheduleDifference {
 
 /** @param before, after - schedules of two states, or of a plan and a scenario */
 export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleDifference => {
-  const difference = {
-    changed: [] as string[],
-    moved: [] as string[],
-    added: [] as string[],
-    removed: [] as string[],
-    lostFloat: [] as string[],
-    gainedFloat: [] as string[],
-    joinedLongestPath: [] as string[],
-    leftLongestPath: [] as string[],
-  }
-  const { activities } = after.network
-  const earlier = before.network.activities
-  const [floatBefore, floatAfter] = [before.float.total, after.float.total]
+  const changed: string[] = []
+  const moved: string[] = []
+  const added: string[] = []
+  const lostFloat: string[] = []
+  const gainedFloat: string[] = []
+  const joinedLongestPath: string[] = []
+  const leftLongestPath: string[] = []
+  const { activities, indexOf } = after.network
+  const { activities: earlier, indexOf: indexBefore } = before.network
+  const { start: startBefore, finish: finishBefore, onLongestPath: onBefore } = before
+  const { start, finish, onLongestPath } = after
+  const [floatBefore, float] = [before.float.total, after.float.total]
   // After an edit the list is mostly the same, and its index is the same object.
-  const isSameList = before.network.indexOf === after.network.indexOf
+  const isSameList = indexBefore === indexOf
   for (let i = 0; i < activities.length; i++) {
     const activity = activities[i]!
-    const j = isSameList || earlier[i]?.id === activity.id ? i : before.network.indexOf.get(activity.id)
+    const j = isSameList || earlier[i]?.id === activity.id ? i : indexBefore.get(activity.id)
     if (j === undefined) {
-      difference.added.push(activity.id)
+      added.push(activity.id)
       continue
     }
-    if (earlier[j] !== activity && !sameFacts(earlier[j]!, activity)) difference.changed.push(activity.id)
-    else if (before.start[j] !== after.start[i] || before.finish[j] !== after.finish[i]) difference.moved.push(activity.id)
+    const former = earlier[j]!
+    if (former !== activity && !sameFacts(former, activity)) changed.push(activity.id)
+    else if (startBefore[j] !== start[i] || finishBefore[j] !== finish[i]) moved.push(activity.id)
     const was = floatBefore[j]!
-    const is = floatAfter[i]!
-    if (was !== is && was !== NONE && is !== NONE) (is < was ? difference.lostFloat : difference.gainedFloat).push(activity.id)
-    if (after.onLongestPath[i] !== before.onLongestPath[j]) (after.onLongestPath[i] === 1 ? difference.joinedLongestPath : difference.leftLongestPath).push(activity.id)
+    const is = float[i]!
+    if (is < was && is !== NONE) lostFloat.push(activity.id)
+    else if (is > was && was !== NONE) gainedFloat.push(activity.id)
+    if (onLongestPath[i] !== onBefore[j]) (onLongestPath[i] === 1 ? joinedLongestPath : leftLongestPath).push(activity.id)
   }
-  if (!isSameList) before.network.activities.forEach((activity, j) => {
-    if (after.network.activities[j]?.id !== activity.id && !after.network.indexOf.has(activity.id)) difference.removed.push(activity.id)
-  })
-  return difference
+  const removed = isSameList ? [] : earlier.flatMap(({ id }, j) => (activities[j]?.id === id || indexOf.has(id) ? [] : [id]))
+  return { changed, moved, added, removed, lostFloat, gainedFloat, joinedLongestPath, leftLongestPath }
 }
 
 const sameFacts = (a: Item, b: Item): boolean => JSON.stringify(a) === JSON.stringify(b)

@@ -99,8 +99,14 @@ const addOutline = (plan: Plan, order: readonly number[], isFiltered: boolean, c
 }
 
 /** Whether two lists of activities give the same rows where nothing but place and group decides. */
-const isSameOutline = (a: Plan, b: Plan): boolean =>
-  a.groups === b.groups && a.activities.length === b.activities.length && a.activities.every((x, i) => x === b.activities[i] || (x.id === b.activities[i]!.id && x.group === b.activities[i]!.group))
+const isSameOutline = (a: Plan, b: Plan): boolean => {
+  if (a.groups !== b.groups || a.activities.length !== b.activities.length) return false
+  for (let i = 0; i < a.activities.length; i++) {
+    const [x, y] = [a.activities[i]!, b.activities[i]!]
+    if (x !== y && (x.id !== y.id || x.group !== y.group)) return false
+  }
+  return true
+}
 
 /** Rows as they are arranged; an edit that moves no row keeps the rows there are, and all that hangs on them. */
 export const useRows = (plan: () => Plan | null, arrangement: () => RowArrangement): ComputedRef<RowModel> => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { durationWords } from '@geodrome/core'
+import { finishWords } from '../composables/finishWords.ts'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
@@ -19,11 +19,7 @@ watch(() => plans.news, () => (isOpen.value = false))
 
 const finish = computed(() => {
   const { news } = plans
-  if (!news || news.finishBefore === null || news.finishAfter === null || !calendars.value) return ''
-  const calendar = calendars.value.project
-  const minutes = calendar.countBefore(news.finishAfter) - calendar.countBefore(news.finishBefore)
-  if (minutes === 0) return news.finishAfter === news.finishBefore ? 'finish unchanged' : 'finish moves within non-working time'
-  return `finish ${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'later' : 'earlier'}`
+  return !news || news.finishBefore === null || news.finishAfter === null || !calendars.value ? '' : finishWords(news.finishBefore, news.finishAfter, calendars.value)
 })
 const consequences = computed(() => {
   const effect = plans.news?.effect

@@ -3,6 +3,7 @@ import { computed, type ComputedRef } from 'vue'
 import { linkIndex } from '../composables/linkIndex.ts'
 import type { StageName } from '../router.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
+import { later } from '../stores/painted.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useReviewStore } from '../stores/reviewStore.ts'
 
@@ -16,13 +17,15 @@ export interface StageState {
   readonly rule: string
 }
 
-/** The state of every stage, computed from the plan: no stage is ticked off by hand. */
+/** The state of every stage, computed from the plan, a frame after it is in view: no stage is ticked off by hand. */
 export const useStageStates = createSharedComposable((): ComputedRef<Readonly<Record<StageName, StageState>>> => {
   const plans = usePlanStore()
   const review = useReviewStore()
   const forecast = useForecastStore()
+  const shown = later(() => plans.plan)
+  const isUnscheduled = computed(() => plans.view === null)
   return computed(() => {
-    const plan = plans.plan
+    const plan = shown.value
     const activities = plan?.activities ?? []
     const { into, out } = linkIndex(plan?.links ?? NONE)
     let unconfirmed = 0
@@ -40,7 +43,7 @@ export const useStageStates = createSharedComposable((): ComputedRef<Readonly<Re
         rule: 'Done when there is a required finish and the starts and finishes of the network are declared. Without them float is measured against the plan itself.',
       },
       calendars: {
-        done: plans.view !== null && (plan?.calendars.length ?? 0) > 0,
+        done: !isUnscheduled.value && (plan?.calendars.length ?? 0) > 0,
         open: 0,
         rule: 'Done when every calendar in use has working time. A calendar chosen after the durations changes what they mean.',
       },

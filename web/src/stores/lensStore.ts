@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia'
-import { computed, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 import { positionsOf, type Activity, type Plan } from '@geodrome/core'
 import type { ScheduleView } from '../workers/scheduleProtocol.ts'
-import { inLaterFrame } from './painted.ts'
+import { later } from './painted.ts'
 import { usePlanStore } from './planStore.ts'
 import { useUiStore } from './uiStore.ts'
 
@@ -20,21 +20,7 @@ const NO_ACTIVITIES: readonly Activity[] = []
 export const useLensStore = defineStore('lens', () => {
   const plans = usePlanStore()
   const ui = useUiStore()
-  const now = (): Shown => ({ focus: ui.focus, plan: plans.viewPlan, view: plans.view })
-  const shown = shallowRef<Shown>(now())
-  let isAsked = false
-  watch(
-    () => [ui.focus, plans.viewPlan, plans.view],
-    () => {
-      if (isAsked) return
-      isAsked = true
-      inLaterFrame(() => {
-        isAsked = false
-        shown.value = now()
-      })
-    },
-    { flush: 'sync' },
-  )
+  const shown = later((): Shown => ({ focus: ui.focus, plan: plans.viewPlan, view: plans.view }))
   const focus = computed(() => shown.value.focus)
   const plan = computed(() => shown.value.plan)
   const view = computed(() => shown.value.view)

@@ -61,23 +61,48 @@ const placesInPlan = ({ plan: { links: inPlan }, links }: Schedule['network']): 
 }
 const places = new WeakMap<readonly object[], { inPlan: readonly object[]; at: Int32Array }>()
 
+/** A plan with its schedule, and what the page is told of it. */
+interface Made {
+  readonly plan: Plan
+  readonly schedule: Schedule
+  readonly view: ScheduleView
+  readonly effect: EditEffect | null
+}
+/** @throws CalendarError where the plan cannot be scheduled */
+const make = (next: Plan, change: Change | null): Made => {
+  const began = performance.now()
+  const made = change && current ? reschedule(current, next, change) : schedule(next)
+  const computeMs = performance.now() - began
+  return { plan: next, schedule: made, view: viewOf(made, computeMs), effect: current && effectOf(scheduleDifference(current, made), made) }
+}
+
+/** What was tried last on the schedule that is current: what is typed is foreseen, and then made, once. */
+let tried: { readonly change: string; readonly of: Schedule; readonly made: Made } | null = null
+const foreseen = (change: Change): Made | null => (tried && tried.of === current && tried.change === JSON.stringify(change) ? tried.made : null)
+
+const stand = ({ plan: next, schedule: made, view, effect }: Made, nextVersion: number): void => {
+  plan = next
+  current = made
+  version = nextVersion
+  say({ kind: 'scheduled', version, view, effect })
+}
 /** @param change - what made the next plan of the one before; null for a plan that comes whole */
 const take = (next: Plan, nextVersion: number, change: Change | null): void => {
-  version = nextVersion
-  plan = next
-  const began = performance.now()
-  let made: Schedule
   try {
-    made = change && current ? reschedule(current, next, change) : schedule(next)
+    stand(make(next, change), nextVersion)
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
+    plan = next
     current = null
-    return say({ kind: 'refused', version, message: error.message })
+    version = nextVersion
+    say({ kind: 'refused', version, message: error.message })
   }
-  const computeMs = performance.now() - began
-  const effect = current && effectOf(scheduleDifference(current, made), made)
-  current = made
-  say({ kind: 'scheduled', version, view: viewOf(made, computeMs), effect })
+}
+const takeChange = (change: Change, nextVersion: number): void => {
+  if (!plan) return
+  const made = foreseen(change)
+  if (made) stand(made, nextVersion)
+  else take(applyUnchecked(plan, change).plan, nextVersion, change)
 }
 
 const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
@@ -93,17 +118,27 @@ const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
   }
 }
 
-/** Schedules a change beside the plan; nothing is kept. */
+/** Schedules a change beside the plan, which stays as it is. */
 const trialOf = (change: Change): Trial => {
   if (!plan || !current) return { problem: 'the plan cannot be scheduled as it is' }
   try {
-    const made = reschedule(current, applyChange(plan, change).plan, change)
-    const { moved, changed } = scheduleDifference(current, made)
-    return { finish: made.projectFinish, moved: moved.length + changed.length }
+    const made = make(applyChange(plan, change).plan, change)
+    tried = { change: JSON.stringify(change), of: current, made }
+    return { finish: made.schedule.projectFinish, moved: movedIn(made.schedule, current) }
   } catch (error) {
-    if (!(error instanceof CalendarError) && !(error instanceof PlanError)) throw error
-    return { problem: error.message }
+    if (error instanceof PlanError) return { problem: error.issues[0]!.message }
+    if (error instanceof CalendarError) return { problem: error.message }
+    throw error
   }
+}
+/** How many activities of both stand on other dates. */
+const movedIn = (made: Schedule, before: Schedule): number => {
+  let moved = 0
+  made.network.activities.forEach(({ id }, i) => {
+    const j = before.network.activities[i]?.id === id ? i : before.network.indexOf.get(id)
+    if (j !== undefined && (made.start[i] !== before.start[j] || made.finish[i] !== before.finish[j])) moved++
+  })
+  return moved
 }
 
 /** By how much each link into and out of an activity falls short of driving, in working minutes of its successor; 0 for those that drive. */
@@ -168,9 +203,7 @@ const warmUp = (runs: number): void => {
   const activity = plan.activities[runs % 2 === 1 && onPath >= 0 ? onPath : any]!
   const change: Change = { kind: 'set', list: 'activities', key: activity.id, set: { duration: activity.duration + 60 * runs } }
   try {
-    const made = reschedule(current, applyUnchecked(plan, change).plan, change)
-    effectOf(scheduleDifference(current, made), made)
-    viewOf(made, 0)
+    make(applyUnchecked(plan, change).plan, change)
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
   }
@@ -187,8 +220,7 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
       }
       return
     case 'change':
-      if (plan) take(applyUnchecked(plan, data.change).plan, data.version, data.change)
-      return
+      return takeChange(data.change, data.version)
     case 'explain':
       return say({ kind: 'explained', requestId: data.requestId, explanation: explained(data.activity) })
     case 'probe':

@@ -68,7 +68,7 @@ export interface Probe {
   /** Working minutes by which each link in and out falls short of driving, by link id. */
   readonly slack: ReadonlyMap<string, number>
 }
-/** What a change would do to the schedule, or why it cannot be made. */
+/** What a change would do to the schedule, and how many activities it would bring to other dates; or why it cannot be made. */
 export type Trial = { readonly finish: number; readonly moved: number } | { readonly problem: string }
 export interface Comparison {
   readonly view: ScheduleView

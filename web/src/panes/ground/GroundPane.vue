@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
-import { formatInstant, freshId, instantWords, type Link, type LinkType } from '@geodrome/core'
+import { computed, shallowRef } from 'vue'
+import { formatInstant, freshId, instantWords, type Change, type Link, type LinkType } from '@geodrome/core'
 import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
+import { useForesight } from '../../composables/useForesight.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import type { RowModel } from '../../composables/useRows.ts'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
@@ -196,11 +197,12 @@ const pressGroup = (s: Shape, event: PointerEvent): void => {
 }
 
 /** A link being drawn from an end of the selected bar; the half of the bar where it lands says which end it ties. */
-const rope = ref<{ x1: number; y1: number; x2: number; y2: number; words: string } | null>(null)
+const rope = shallowRef<{ readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number; readonly words: string; readonly change: Change | null } | null>(null)
 const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
   if (event.button !== 0) return
   const svg = (event.currentTarget as Element).closest('svg')!
   const box = svg.getBoundingClientRect()
+  const id = freshId(props.context.plan.links, 'l', Math.random)
   const landing = (e: PointerEvent): { to: Shape; type: LinkType } | null => {
     const [px, py] = [e.clientX - box.left, e.clientY - box.top + offset.value]
     const to = shapes.value.find((t) => t.kind !== 'group' && t.id !== s.id && py >= t.y && py < t.y + ROW_HEIGHT && px > t.x1 - 14 && px < t.x2 + 14)
@@ -211,19 +213,27 @@ const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
   const codeOf = (shape: Shape): string => activityAt(shape)?.activity.code ?? ''
   const move = (e: PointerEvent): void => {
     const to = landing(e)
-    rope.value = { x1: atStart ? s.x1 : s.x2, y1: s.y + ROW_HEIGHT / 2, x2: e.clientX - box.left, y2: e.clientY - box.top + offset.value, words: to ? `${codeOf(to.to)} ${to.type} ${codeOf(s)}` : 'onto another bar' }
+    const ends = { x1: atStart ? s.x1 : s.x2, y1: s.y + ROW_HEIGHT / 2, x2: e.clientX - box.left, y2: e.clientY - box.top + offset.value }
+    rope.value = to
+      ? { ...ends, words: `${codeOf(to.to)} ${to.type} ${codeOf(s)}`, change: { kind: 'add', list: 'links', before: null, item: { id, from: s.id, to: to.to.id, type: to.type, lag: 0, lagOn: null, nature: 'hard', reason: '' } } }
+      : { ...ends, words: 'onto another bar', change: null }
   }
-  const stop = (e: PointerEvent): void => {
-    window.removeEventListener('pointermove', move)
+  followPointer(move, (isDropped) => {
+    const done = rope.value
     rope.value = null
-    const to = landing(e)
-    if (!to) return
-    const item = { id: freshId(props.context.plan.links, 'l', Math.random), from: s.id, to: to.to.id, type: to.type, lag: 0, lagOn: null, nature: 'hard', reason: '' }
-    attempt(() => plans.edit({ kind: 'add', list: 'links', before: null, item }))
-  }
-  window.addEventListener('pointermove', move)
-  window.addEventListener('pointerup', stop, { once: true })
+    if (isDropped && done?.change) attempt(() => plans.edit(done.change!))
+  })
 }
+/** What would follow from what is being drawn, if it were let go here. */
+const foreseen = useForesight(() => (pull.value ?? rope.value)?.change ?? null)
+const SAID_WIDTH = 270
+/** What is being drawn, in words, below where it is; above, where the window ends. */
+const said = computed(() => {
+  const drawn = pull.value ? { words: pull.value.words, at: x(pull.value.start), y: pull.value.y } : rope.value && { words: rope.value.words, at: rope.value.x2, y: rope.value.y2 - ROW_HEIGHT / 2 }
+  if (!drawn) return null
+  const isLow = drawn.y > offset.value + groundHeight.value - 4 * ROW_HEIGHT
+  return { words: drawn.words, x: Math.max(4, Math.min(drawn.at, props.scale.width.value - SAID_WIDTH)), y: drawn.y + (isLow ? -3 : 1) * ROW_HEIGHT, isLow }
+})
 /** One click on the mark of a limit takes it away. */
 const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
   const found = activityAt(s)
@@ -275,12 +285,13 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
     </g>
     <g v-if="pull" class="pull">
       <rect :x="x(pull.start)" :y="pull.y + BAR_TOP" :width="Math.max(4, x(pull.finish) - x(pull.start))" :height="BAR" :rx="BAR / 2" />
-      <text :x="Math.max(6, x(pull.start))" :y="pull.y + (pull.y < offset + 20 ? ROW_HEIGHT + 12 : -1)">{{ pull.words }}</text>
     </g>
     <g v-if="rope" class="pull">
       <path :d="`M${rope.x1},${rope.y1}L${rope.x2},${rope.y2}`" />
-      <text :x="rope.x2 + 12" :y="rope.y2 - 6">{{ rope.words }}</text>
     </g>
+    <foreignObject v-if="said" class="said" :x="said.x" :y="said.y" :width="SAID_WIDTH" :height="3 * ROW_HEIGHT" data-test="said">
+      <div :class="{ low: said.isLow }"><p>{{ said.words }}<span v-if="foreseen" class="foreseen" data-test="foreseen">{{ foreseen }}</span></p></div>
+    </foreignObject>
     </g>
   </svg>
 </template>
@@ -329,7 +340,11 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 .tie { fill: var(--raised); stroke: var(--signal-text); stroke-width: 2; cursor: crosshair; }
 .pull rect { fill: color-mix(in srgb, var(--signal) 60%, transparent); stroke: var(--ink); stroke-width: 1.5; }
 .pull path { stroke: var(--signal-text); stroke-width: 2; stroke-dasharray: 4 3; }
-.pull text { font-size: 12px; font-weight: 650; fill: var(--ink); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
+.said { pointer-events: none; }
+.said div { display: flex; flex-direction: column; height: 100%; align-items: flex-start; }
+.said .low { justify-content: flex-end; }
+.said p { margin: 0; background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; line-height: 1.4; }
+.foreseen { display: block; }
 .pull { pointer-events: none; }
 .name { font-size: 12px; fill: var(--soft-ink); paint-order: stroke; stroke: var(--paper); stroke-width: 3px; pointer-events: none; }
 </style>

@@ -4,6 +4,7 @@ import { durationWords, freshId, groupEnds, lagCalendarOf, linkPhrase, readLink,
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -34,11 +35,14 @@ const editing = ref<string | null>(null)
 const isPicking = ref(false)
 watch(() => props.activity, () => (isPicking.value = false))
 const text = ref('')
+/** Of the link that is being typed; drawn once, so that what was foreseen is what is made. */
+let newId = ''
 const { problem, attempt } = useAttempt()
 const input = ref<HTMLInputElement[] | HTMLInputElement | null>(null)
 
 const begin = async (link: Link | null): Promise<void> => {
   editing.value = link?.id ?? 'new'
+  newId = freshId(plans.viewPlan!.links, 'l', Math.random)
   text.value = link ? linkPhrase(link, codeOf(link.from), lagLengths(link)) : ''
   problem.value = ''
   await nextTick()
@@ -73,23 +77,17 @@ const understood = computed(() => {
   const own = lagLengths({ lagOn: existing?.lagOn ?? null, from, to })
   const exact = readLink(text.value, own)
   if (!exact.ok) return exact
-  return { ok: true as const, from, to, type: exact.type, lag: exact.lag, words: `${codeOf(to)} ${linkPhrase(exact, codeOf(from), own)}` }
+  const ends = { from, to, type: exact.type, lag: exact.lag }
+  const change: Change = existing
+    ? { kind: 'set', list: 'links', key: existing.id, set: ends }
+    : { kind: 'add', list: 'links', before: null, item: { id: newId, ...ends, lagOn: null, nature: 'hard', reason: '' } }
+  return { ok: true as const, change, words: `${codeOf(to)} ${linkPhrase(exact, codeOf(from), own)}` }
 })
+const foreseen = useForesight(() => (understood.value?.ok ? understood.value.change : null))
 
 const run = (change: Change): boolean => attempt(() => plans.edit(change))
 const keep = (): void => {
-  const meant = understood.value
-  if (!meant?.ok) return
-  if ('change' in meant) {
-    if (run(meant.change)) editing.value = null
-    return
-  }
-  const existing = links.value.find((l) => l.id === editing.value)
-  const ends = { from: meant.from, to: meant.to, type: meant.type, lag: meant.lag }
-  const change: Change = existing
-    ? { kind: 'set', list: 'links', key: existing.id, set: ends }
-    : { kind: 'add', list: 'links', before: null, item: { id: freshId(plans.viewPlan!.links, 'l', Math.random), ...ends, lagOn: null, nature: 'hard', reason: '' } }
-  if (run(change)) editing.value = null
+  if (understood.value?.ok && run(understood.value.change)) editing.value = null
 }
 const setLink = (link: Link, set: Record<string, unknown>): void => void run({ kind: 'set', list: 'links', key: link.id, set })
 const NATURES = ['hard', 'preferred', 'resource', 'outside'] as const
@@ -117,7 +115,7 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
       </template>
       <span v-else class="typing">
         <input ref="input" v-model="text" aria-label="Link in words" @keydown.enter.prevent="keep" @keydown.esc="editing = null" />
-        <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}</small>
+        <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}<template v-if="foreseen">: {{ foreseen }}</template></small>
         <label>The lag counts on
           <select :value="link.lagOn ?? ''" @change="setLink(link, { lagOn: ($event.target as HTMLSelectElement).value || null })">
             <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
@@ -145,7 +143,7 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
         @keydown.enter.prevent="keep"
         @keydown.esc="editing = null"
       />
-      <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}</small>
+      <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}<template v-if="foreseen">: {{ foreseen }}</template></small>
     </span>
     <p v-if="problem" class="brick" role="alert" data-test="link-problem">{{ problem }}</p>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref } from 'vue'
 import type { Change } from '@geodrome/core'
+import { useForesight } from '../../composables/useForesight.ts'
 import type { Understood } from './columns.ts'
 
 const props = defineProps<{
@@ -19,6 +20,7 @@ const emit = defineEmits<{ done: [move: 'down' | 'right' | 'left' | 'stay' | 'al
 const text = ref(props.draft)
 const input = ref<HTMLInputElement | null>(null)
 const understood = computed(() => props.read(text.value))
+const foreseen = useForesight(() => (understood.value.ok ? understood.value.change : null))
 
 onMounted(async () => {
   await nextTick()
@@ -61,7 +63,7 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
       @blur="leave"
     />
     <datalist v-if="offers.length > 0" id="cell-offers"><option v-for="offer in offers" :key="offer" :value="offer" /></datalist>
-    <span id="understood" class="understood" :class="[align, { bad: !understood.ok }]" role="status">{{ understood.ok ? understood.words : understood.why }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template></span>
+    <span id="understood" class="understood" :class="[align, { bad: !understood.ok }]" role="status">{{ understood.ok ? understood.words : understood.why }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template><span v-if="foreseen" class="foreseen" data-test="foreseen">{{ foreseen }}</span></span>
   </span>
 </template>
 
@@ -70,7 +72,8 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
 input { width: 100%; height: 100%; border: 1.5px solid var(--ink); border-radius: 5px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 5px; outline: none; }
 input[aria-invalid='true'] { border-color: var(--brick); }
 input.right { text-align: right; }
-.understood { position: absolute; top: calc(100% + 2px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; white-space: nowrap; pointer-events: none; }
+.understood { position: absolute; top: calc(100% + 2px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; line-height: 1.5; white-space: nowrap; pointer-events: none; }
+.foreseen { display: block; }
 .understood.right { right: 0; }
 .understood.left { left: 0; }
 .understood.bad { background: var(--brick); color: var(--raised); }

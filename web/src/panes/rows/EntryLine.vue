@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { readActivityLine } from '@geodrome/core'
+import { useForesight } from '../../composables/useForesight.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -23,6 +24,8 @@ const where = computed(() => {
 })
 /** Drawn once a text, so that what is shown is what is added. */
 const read = computed(() => (text.value.trim() === '' ? null : readActivityLine(plans.viewPlan!, text.value, place.value, Math.random)))
+
+const foreseen = useForesight(() => (read.value?.ok ? read.value.change : null))
 
 watch(
   () => list.entryAsked,
@@ -60,7 +63,7 @@ const paste = (event: ClipboardEvent): void => {
       @keydown.esc.prevent="text === '' ? emit('leave') : (text = '')"
       @paste="paste"
     />
-    <span v-if="read" id="entry-understood" class="understood" :class="{ bad: !read.ok }" role="status">{{ read.ok ? read.words : read.why }}</span>
+    <span v-if="read" id="entry-understood" class="understood" :class="{ bad: !read.ok }" role="status">{{ read.ok ? read.words : read.why }}<span v-if="foreseen" class="foreseen">{{ foreseen }}</span></span>
   </div>
 </template>
 
@@ -71,5 +74,6 @@ input:focus { border-style: solid; border-color: var(--ink); }
 input[aria-invalid='true'] { border-color: var(--brick); }
 input::placeholder { color: var(--soft-ink); opacity: 1; }
 .understood { position: absolute; left: 10px; right: 10px; bottom: calc(100% + 3px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 3px 9px; font-size: 12.5px; z-index: 7; }
+.foreseen { display: block; }
 .understood.bad { background: var(--brick); color: var(--raised); }
 </style>

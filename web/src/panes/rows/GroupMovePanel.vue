@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { counted, dateWords, durationWords, groupMoves, type GroupMove } from '@geodrome/core'
+import { dateWords, groupMoves, type GroupMove } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { trialWords } from '../../composables/useForesight.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -36,14 +37,7 @@ const what = ({ kind, starts }: GroupMove): string => {
   const rest = starts.length > 4 ? ` and ${starts.length - 4} more` : ''
   return kind === 'limit' ? `Limits on its open starts, not before ${dateWords(props.date)}: ${named.join(', ')}${rest}` : `Shift its work that waits for nothing, distances kept: ${named.join(', ')}${rest}`
 }
-const effect = (trial: Trial | undefined): string => {
-  if (!trial) return '…'
-  if ('problem' in trial) return trial.problem
-  const { project, projectLengths } = calendars.value!
-  const minutes = project.countBefore(trial.finish) - project.countBefore(plans.view!.projectFinish)
-  const finish = minutes === 0 ? 'finish unchanged' : `finish ${durationWords(Math.abs(minutes), projectLengths)} ${minutes > 0 ? 'later' : 'earlier'}`
-  return `${finish}, ${counted(trial.moved, 'activity')} on other dates`
-}
+const effect = (trial: Trial | undefined): string => (trial ? trialWords(trial, plans.view!.projectFinish, calendars.value!) || 'nothing moves' : '…')
 const take = (): void => {
   const way = ways.value.find((w) => w.kind === chosen.value)
   if (way && attempt(() => plans.edit(way.change))) close()

@@ -325,7 +325,7 @@ defineExpose({ focus: refocus, template })
         v-memo="[item.start, rowAt(item.index), columns, context, isSelected(rowAt(item.index)!), cell.row === item.index && cell.column, cell.row === item.index && editing, dropAt === item.index, template, ui.selection.length > 1 && cell.row === item.index && ui.selection.length]"
         class="row"
         role="row"
-        :class="{ group: rowAt(item.index)!.kind === 'group', selected: isSelected(rowAt(item.index)!), dropping: dropAt === item.index }"
+        :class="{ group: rowAt(item.index)!.kind === 'group', selected: isSelected(rowAt(item.index)!), dropping: dropAt === item.index, typing: editing !== null && cell.row === item.index }"
         :aria-rowindex="item.index + 1"
         :aria-selected="isSelected(rowAt(item.index)!)"
         :aria-level="rowAt(item.index)!.depth + 1"
@@ -378,6 +378,8 @@ defineExpose({ focus: refocus, template })
 <style scoped>
 .grid { position: relative; height: 100%; outline: none; }
 .row { position: absolute; left: 0; right: 0; contain: layout style; display: grid; border-bottom: 1px solid var(--hairline); background: var(--raised); }
+/* What is understood hangs over the rows below. */
+.row.typing { z-index: 5; }
 .row.group { font-weight: 650; background: var(--paper); }
 .row.selected { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
 .cell { position: relative; padding: 0 5px; font-size: 13px; line-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; cursor: default; }

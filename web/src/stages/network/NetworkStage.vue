@@ -29,6 +29,7 @@ import { groupsAround } from '../../panes/rows/foldLevel.ts'
 import { buildFilter } from '../../panes/rows/rowFilter.ts'
 import { useListStore } from '../../stores/listStore.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
+import { later } from '../../stores/painted.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
@@ -234,7 +235,8 @@ const offered = computed(() => {
   const ids = ui.group !== null ? ['indent', 'outdent', 'remove'] : ui.selection.length > 1 ? ['link-FS', 'unlink', 'group', 'recode', 'remove'] : []
   return deeds.value.filter((d) => ids.includes(d.id))
 })
-const unconfirmed = computed(() => plans.viewPlan!.activities.filter((a) => a.kind === 'work' && !a.confirmed).length)
+const listed = later(() => plans.viewPlan?.activities)
+const unconfirmed = computed(() => listed.value?.filter((a) => a.kind === 'work' && !a.confirmed).length ?? 0)
 const clearFilter = (): void => {
   ui.filter = null
   ui.search = ''
