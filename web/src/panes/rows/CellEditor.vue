@@ -22,8 +22,13 @@ const input = ref<HTMLInputElement | null>(null)
 const understood = computed(() => props.read(text.value))
 const foreseen = useForesight(() => (understood.value.ok ? understood.value.change : null))
 
+/** Whether what is understood stands above the cell: below it the list ends. */
+const isLow = ref(false)
+const ROOM_BELOW = 52
 onMounted(async () => {
   await nextTick()
+  const list = input.value?.closest('.scroller')
+  if (list) isLow.value = list.getBoundingClientRect().bottom - input.value!.getBoundingClientRect().bottom < ROOM_BELOW
   input.value?.focus({ preventScroll: true })
   if (!props.isFresh) input.value?.select()
 })
@@ -63,7 +68,7 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
       @blur="leave"
     />
     <datalist v-if="offers.length > 0" id="cell-offers"><option v-for="offer in offers" :key="offer" :value="offer" /></datalist>
-    <span id="understood" class="understood" :class="[align, { bad: !understood.ok }]" role="status">{{ understood.ok ? understood.words : understood.why }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template><span v-if="foreseen" class="foreseen" data-test="foreseen">{{ foreseen }}</span></span>
+    <span id="understood" class="understood" :class="[align, { bad: !understood.ok, low: isLow }]" role="status">{{ understood.ok ? understood.words : understood.why }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template><span v-if="foreseen" class="foreseen" data-test="foreseen">{{ foreseen }}</span></span>
   </span>
 </template>
 
@@ -74,6 +79,7 @@ input[aria-invalid='true'] { border-color: var(--brick); }
 input.right { text-align: right; }
 .understood { position: absolute; top: calc(100% + 2px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; line-height: 1.5; white-space: nowrap; pointer-events: none; }
 .foreseen { display: block; }
+.understood.low { top: auto; bottom: calc(100% + 2px); }
 .understood.right { right: 0; }
 .understood.left { left: 0; }
 .understood.bad { background: var(--brick); color: var(--raised); }
