@@ -62,6 +62,26 @@ test('read a workbook: activities from one sheet, links from another; a week wit
   await expect(page.getByRole('row').filter({ hasText: '=SUM(A1:A9)' })).toBeVisible()
 })
 
+test('read a workbook of several sheets of work: links lead from one to the other and back, a code that means two things is named with its sheet', async ({ page }) => {
+  const book = new ExcelJS.Workbook()
+  const heads = ['No', 'Code', 'Task', 'Days', 'Waits for']
+  book.addWorksheet('Hull').addRows([heads, [1, 'H10', 'Blast hull', 2, 'P10'], [2, 'H20', 'Coat hull', 1, 1]])
+  book.addWorksheet('Shaft').addRows([heads, [1, 'P10', 'Draw shaft', 1, ''], [2, 'P20', 'Fit shaft', 1, 'H20'], [3, 'H10', 'Clean hull', 4, '']])
+  await page.goto('/list')
+  await page.getByTestId('list-file').setInputFiles({ name: 'refit.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
+  await expect(page.getByText('4 activities, 3 links')).toBeVisible()
+  await page.getByRole('button', { name: /^Shaft/ }).click()
+  const shaft = page.locator('.mapper').nth(1)
+  await expect(shaft.getByTestId('list-problems')).toContainText('row 4: H10 is in row 2 of the sheet “Hull” already, and says something else there')
+  await shaft.getByLabel('take the rows without what is not understood').check()
+  await expect(page.getByText('5 activities, 3 links')).toBeVisible()
+  await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
+  await page.getByLabel('Working week').fill('mon-fri 7-15')
+  await page.getByTestId('make-plan').click()
+  // Monday the shaft is drawn, two days to blast, one to coat, one to fit.
+  await expect(page.getByTestId('planned-finish')).toHaveText('Fri 7 May 15:00')
+})
+
 test('read a workbook with calendars whose heads say nothing: columns are said by hand, and known the next time of the same sender', async ({ page, browser }) => {
   const book = new ExcelJS.Workbook()
   const who = `Who ${Date.now()}`

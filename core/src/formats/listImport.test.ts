@@ -1,20 +1,23 @@
 import { describe, expect, it } from 'vitest'
 import { applyChange, readPlan, type Plan } from '../plan/index.ts'
 import { readListDate, readListDuration, readListLinks } from './listCells.ts'
-import { guessLinkMapping, readLinkTable, readList, type ListOptions } from './listImport.ts'
+import { afterReading, guessLinkMapping, readLinkTable, readList, readSheets, type ListOptions, type ListSheet } from './listImport.ts'
 import { guessMapping } from './listMapping.ts'
 
 const day = { id: 'day', name: 'Day shift', dayMinutes: 480, weekMinutes: 2400, week: { mon: ['08:00-16:00'], tue: ['08:00-16:00'], wed: ['08:00-16:00'], thu: ['08:00-16:00'], fri: ['08:00-16:00'] } }
 const empty = (activities: object[] = []): Plan =>
   readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'day' }, calendars: [day], activities }).plan
-const options = (badRows: ListOptions['badRows'] = 'leave-out'): ListOptions => {
+const options = (): ListOptions => {
   let n = 1
-  return { group: null, badRows, random: () => (n = (n * 16807) % 2147483647) / 2147483647 }
+  return { group: null, random: () => (n = (n * 16807) % 2147483647) / 2147483647 }
 }
 const cells = (text: string): string[][] => text.split('\n').map((line) => line.split('\t'))
-const take = (plan: Plan, text: string, badRows?: ListOptions['badRows']) => {
+const sheet = (name: string, text: string, badRows: ListSheet['badRows'] = 'leave-out'): ListSheet => {
   const table = cells(text)
-  const reading = readList(plan, table, guessMapping(table), options(badRows))
+  return { name, cells: table, mapping: guessMapping(table), badRows }
+}
+const take = (plan: Plan, text: string, badRows?: ListSheet['badRows']) => {
+  const reading = readList(plan, sheet('', text, badRows), options())
   return { reading, plan: applyChange(plan, reading.change).plan }
 }
 const linkWords = (plan: Plan): string[] => {
@@ -54,6 +57,15 @@ describe('a list', () => {
     expect(plan.groups.map((g) => g.name)).toEqual(['Kiln', 'Lining'])
     expect(plan.activities[0]!.tags).toEqual({})
   })
+  it('on several sheets: links lead from any to any, numbers count on their own sheet, a code that means two things is said with its sheet', () => {
+    const hull = sheet('Hull', 'No\tCode\tTask\tDuration\tWaits for\n1\tH10\tBlast hull\t6\tP10\n2\tH20\tCoat hull\t4\t1')
+    const shaft = sheet('Shaft', 'No\tCode\tTask\tDuration\tWaits for\n1\tP10\tDraw shaft\t2\t\n2\tP20\tFit shaft\t3\t1, H20\n3\tH20\tCoat hull\t4\tP10\n4\tH10\tClean hull\t1\t', 'without-cell')
+    const reading = readSheets(empty(), [hull, shaft], options())
+    const plan = afterReading(empty(), reading)
+    expect(reading.sheets.map(({ added, links }) => [added, links])).toEqual([[2, 2], [3, 3]])
+    expect(reading.sheets.map((s) => s.problems)).toEqual([[], [{ row: 5, column: 1, text: 'H10', why: 'H10 is in row 2 of the sheet “Hull” already, and says something else there; one of them needs another code' }]])
+    expect(linkWords(plan)).toEqual(['P10 FS H10', 'H10 FS H20', 'P10 FS P20', 'H20 FS P20', 'P10 FS H20'])
+  })
   it('under heads in words of their own: the first row is known for heads, a running number is what links go by', () => {
     const { plan, reading } = take(empty(), 'Pos\tWhat we do\tTakes\tFirst\tPlace\n1\tSurvey the slip\t2,5\t\tslip\n2\tGrind rails\t3d\t1\tslip\n3\tWeld rails\t1 wk\t2FS+1d\tslip\n4\tCoat rails\t4h\t3SS\tslip')
     expect(reading.problems).toEqual([])
@@ -62,7 +74,7 @@ describe('a list', () => {
   })
   it('a code that stands in two rows is said, not taken twice; a row for each link of an activity is one activity', () => {
     const twice = take(empty(), 'ID\tActivity Name\tOrig Dur\tPreds\nA1\tLift engine\t3\t\nA2\tStrip engine\t5\tA1\nA2\tStrip gearbox\t2\tA1')
-    expect(twice.reading.problems).toEqual([{ row: 4, column: 0, text: 'A2', why: 'A2 is in row 3 already; one of them needs another code' }])
+    expect(twice.reading.problems).toEqual([{ row: 4, column: 0, text: 'A2', why: 'A2 is in row 3 already, and says something else there; one of them needs another code' }])
     expect(twice.plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['A1', 'Lift engine', 1440], ['A2', 'Strip engine', 2400]])
     const kept = take(empty(), 'ID\tName\tDuration\tPreds\nA2\tStrip engine\t5\t\nA2\tStrip gearbox\t2\tA2', 'without-cell').plan
     expect(kept.activities.map((a) => a.name)).toEqual(['Strip engine', 'Strip gearbox'])
@@ -70,6 +82,8 @@ describe('a list', () => {
     const rows = take(empty(), 'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA2\tOpen hatch\t1\t\nA3\tStrip engine\t5\tA1\nA3\tStrip engine\t5\tA2 SS+1d')
     expect(rows.reading).toMatchObject({ added: 3, links: 2, problems: [] })
     expect(linkWords(rows.plan)).toEqual(['A1 FS A3', 'A2 SS 480 A3'])
+    const blanks = take(empty(), 'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA3\tStrip engine\t5\tA1\nA3\t\t\tA1 SS')
+    expect(blanks.reading).toMatchObject({ added: 2, links: 2, problems: [] })
   })
   it('without heads: columns recognised by what they hold', () => {
     const { plan } = take(empty(), 'K10\tRemove old lining\t3d\t\nK20\tRepair the shell\t2d\tK10\nK30\tLay new lining\t16h\tK20FS+1d')

@@ -17,21 +17,35 @@ export interface ListProblem {
   readonly why: string
 }
 
-export interface ListReading {
-  /** The change that takes everything that was understood into the plan, as one. */
-  readonly change: Change
+/** What was understood of one sheet. */
+export interface SheetReading {
   readonly added: number
   readonly updated: number
   readonly links: number
   readonly groups: number
   readonly problems: readonly ListProblem[]
 }
+export interface ListReading extends SheetReading {
+  /** The change that takes everything that was understood into the plan, as one. */
+  readonly change: Change
+}
+/** {@link ListReading} of a list of several sheets. */
+export interface SheetsReading {
+  readonly change: Change
+  readonly sheets: readonly SheetReading[]
+}
 
+/** A sheet of a list of activities, and how it is read. */
+export interface ListSheet {
+  readonly name: string
+  readonly cells: Cells
+  readonly mapping: ListMapping
+  /** What happens to a row with a problem: the row stays out, or only the cell does. */
+  readonly badRows: 'leave-out' | 'without-cell'
+}
 export interface ListOptions {
   /** Where new activities go when the list has no groups. */
   readonly group: string | null
-  /** What happens to a row with a problem: the row stays out, or only the cell does. */
-  readonly badRows: 'leave-out' | 'without-cell'
   readonly random: () => number
 }
 
@@ -49,16 +63,26 @@ export interface LinkMapping {
  * understood is listed with its row and the reason, never dropped in silence; links that would close a loop among them.
  * Pure: the plan is only read. O(rows + links).
  */
-export const readList = (plan: Plan, cells: Cells, mapping: ListMapping, options: ListOptions): ListReading => {
-  const reader = new ListReader(plan, mapping, options)
-  for (let r = mapping.headRow + 1; r < cells.length; r++) reader.takeRow(cells, r)
+export const readList = (plan: Plan, sheet: Omit<ListSheet, 'name'>, options: ListOptions): ListReading => {
+  const { change, sheets } = readSheets(plan, [{ ...sheet, name: '' }], options)
+  return { change, ...sheets[0]! }
+}
+
+/** {@link readList} of a list that stands on several sheets: a code is one activity on all of them, and links lead from any to any. */
+export const readSheets = (plan: Plan, sheets: readonly ListSheet[], options: ListOptions): SheetsReading => {
+  const reader = new ListReader(plan, options)
+  for (const sheet of sheets) {
+    reader.turnTo(sheet)
+    for (let r = sheet.mapping.headRow + 1; r < sheet.cells.length; r++) reader.takeRow(r)
+  }
   reader.tieLinks()
   return reader.reading()
 }
 
 /** Reads a table of links (from, to, type, lag) into a plan that has the activities. */
 export const readLinkTable = (plan: Plan, cells: Cells, mapping: LinkMapping, options: ListOptions): ListReading => {
-  const reader = new ListReader(plan, { headRow: mapping.headRow, fields: [], unit: 'day', dayFirst: true }, options)
+  const reader = new ListReader(plan, options)
+  reader.turnTo({ name: '', cells, mapping: { headRow: mapping.headRow, fields: [], unit: 'day', dayFirst: true }, badRows: 'leave-out' })
   for (let r = mapping.headRow + 1; r < cells.length; r++) {
     const row = cells[r]!
     const text = (c: number): string => (c < 0 ? '' : (row[c] ?? '').trim())
@@ -71,7 +95,8 @@ export const readLinkTable = (plan: Plan, cells: Cells, mapping: LinkMapping, op
     else reader.ask(read.links[0]!, to, 'in', r, mapping.from)
   }
   reader.tieLinks()
-  return reader.reading()
+  const { change, sheets } = reader.reading()
+  return { change, ...sheets[0]! }
 }
 
 /** Which columns of a table of links hold what, by their heads; -1 for what no head says. */
@@ -89,9 +114,22 @@ const FROM = /^(from|predecessor|before|source)( (activity|code|id))?$/i
 const TO = /^(to|successor|after|target)( (activity|code|id))?$/i
 const find = (row: readonly string[], test: RegExp): number => row.findIndex((cell) => test.test(cell.trim()))
 
-const LINK_FIELDS: ReadonlySet<ListField> = new Set(['waits', 'leads'])
-
+/** A sheet as it is read. */
+interface OpenSheet extends ListSheet {
+  readonly counts: { added: number; updated: number; links: number; groups: number }
+  readonly problems: ListProblem[]
+  /** Activities by row, and by outline or running number. */
+  readonly byRow: Map<string, Activity>
+  /** The groups that the rows so far have opened, outermost first, with their outline depth. */
+  readonly openGroups: { depth: number; id: string }[]
+}
+/** Where a row stands. */
+interface Place {
+  readonly sheet: OpenSheet
+  readonly row: number
+}
 interface AskedLink {
+  readonly sheet: OpenSheet
   readonly link: ListLink
   readonly activity: Activity
   readonly side: 'in' | 'out'
@@ -100,31 +138,26 @@ interface AskedLink {
 }
 
 class ListReader {
-  private plan: Plan
-  private readonly mapping: ListMapping
+  private readonly plan: Plan
   private readonly options: ListOptions
+  private readonly sheets: OpenSheet[] = []
+  /** The one that is being read. */
+  private sheet!: OpenSheet
   private readonly changes: Change[] = []
-  private readonly problems: ListProblem[] = []
   private readonly asked: AskedLink[] = []
   private readonly byCode: Map<string, Activity>
   private readonly byName = new Map<string, Activity | null>()
-  private readonly byRow = new Map<string, Activity>()
-  /** Codes of rows that were left out, with their row. */
-  private readonly leftOut = new Map<string, number>()
-  /** Rows of the codes taken so far, with what stood beside the links there. */
-  private readonly taken = new Map<string, { readonly row: number; readonly said: string }>()
+  /** Codes of rows that were left out, and of those taken, with where they stand. */
+  private readonly leftOut = new Map<string, Place>()
+  private readonly taken = new Map<string, Place>()
   private readonly groupsByName: Map<string, Group>
-  /** The groups that the rows so far have opened, outermost first, with their outline depth. */
-  private readonly openGroups: { depth: number; id: string }[] = []
   private readonly activities: Activity[]
   private readonly groups: Group[]
   private readonly links: Link[]
-  private counts = { added: 0, updated: 0, links: 0, groups: 0 }
   private readonly takenIds: Set<string>
 
-  constructor(plan: Plan, mapping: ListMapping, options: ListOptions) {
+  constructor(plan: Plan, options: ListOptions) {
     this.plan = plan
-    this.mapping = mapping
     this.options = options
     this.byCode = new Map(plan.activities.map((a) => [a.code.toLowerCase(), a]))
     this.groupsByName = new Map(plan.groups.map((g) => [groupKey(g.parent, g.name), g]))
@@ -135,36 +168,47 @@ class ListReader {
     for (const activity of plan.activities) this.name(activity)
   }
 
+  /** Goes on with another sheet. */
+  turnTo(sheet: ListSheet): void {
+    this.sheet = { ...sheet, counts: { added: 0, updated: 0, links: 0, groups: 0 }, problems: [], byRow: new Map(), openGroups: [] }
+    this.sheets.push(this.sheet)
+  }
+  /** A place, as it is said on the sheet that is being read. */
+  private placeWords({ sheet, row }: Place): string {
+    return sheet === this.sheet ? `in row ${row}` : `in row ${row} of the sheet “${sheet.name}”`
+  }
+
   private name(activity: Activity): void {
     const key = activity.name.trim().toLowerCase()
     if (key !== '') this.byName.set(key, this.byName.has(key) ? null : activity)
   }
   complain(r: number, column: number | null, text: string, why: string): void {
-    this.problems.push({ row: r + 1, column, text, why })
+    this.sheet.problems.push({ row: r + 1, column, text, why })
   }
   /** An activity by its code, else its row or outline number in the list, else its name if that is one. */
   find(ref: string): Activity | undefined {
     const key = ref.trim().toLowerCase()
-    return this.byCode.get(key) ?? this.byRow.get(key) ?? this.byName.get(key) ?? undefined
+    return this.byCode.get(key) ?? this.sheet.byRow.get(key) ?? this.byName.get(key) ?? undefined
   }
   ask(link: ListLink, activity: Activity, side: 'in' | 'out', row: number, column: number): void {
-    this.asked.push({ link, activity, side, row, column })
+    this.asked.push({ sheet: this.sheet, link, activity, side, row, column })
   }
 
-  takeRow(cells: Cells, r: number): void {
+  takeRow(r: number): void {
+    const { cells, mapping, problems, byRow, openGroups, badRows } = this.sheet
     const row = cells[r]!
-    const { fields } = this.mapping
+    const { fields } = mapping
     const text = (field: ListField): string => (row[fields.indexOf(field)] ?? '').trim()
     if (row.every((cell) => cell.trim() === '')) return
-    const before = this.problems.length
+    const before = problems.length
     const bad = (field: ListField, why: string): void => this.complain(r, fields.indexOf(field), text(field), why)
 
-    const depth = this.depthOf(cells, r)
+    const depth = this.depthOf(r)
     if (depth !== null) {
-      while (this.openGroups.length > 0 && this.openGroups.at(-1)!.depth >= depth) this.openGroups.pop()
-      const next = this.nextDepth(cells, r)
+      while (openGroups.length > 0 && openGroups.at(-1)!.depth >= depth) openGroups.pop()
+      const next = this.nextDepth(r)
       if (next !== null && next > depth) {
-        this.openGroups.push({ depth, id: this.addGroup(text('name') || text('code'), this.openGroups.at(-1)?.id ?? this.options.group, text('code')) })
+        openGroups.push({ depth, id: this.addGroup(text('name') || text('code'), openGroups.at(-1)?.id ?? this.options.group, text('code')) })
         return
       }
     }
@@ -174,15 +218,11 @@ class ListReader {
     for (const field of ['name', 'code', 'owner', 'notes'] as const) if (text(field).length > MAX_TEXT) this.complain(r, fields.indexOf(field), `${text(field).slice(0, 80)}…`, `longer than ${MAX_TEXT.toLocaleString('en')} letters; shorten it`)
     const isCode = !/\s/.test(code) && code.length <= MAX_TEXT
     if (/\s/.test(code)) bad('code', `“${code}” has a space in it; a code has none`)
-    const said = row.filter((_, c) => !LINK_FIELDS.has(fields[c]!)).map((cell) => cell.trim()).join('\t')
+    const known = code === '' ? undefined : this.byCode.get(code.toLowerCase())
     const earlier = this.taken.get(code.toLowerCase())
-    // A list may have a row for each link of an activity; what else it says of it is said once.
-    const isAgain = earlier !== undefined && earlier.said === said
-    if (earlier && !isAgain) bad('code', `${code} is in row ${earlier.row} already; one of them needs another code`)
-    const known = code === '' || (earlier && !isAgain) ? undefined : this.byCode.get(code.toLowerCase())
     const set: Item = {}
     for (const [field, value] of [['name', name], ['owner', text('owner')], ['notes', text('notes')]] as const) if (value !== '' && value.length <= MAX_TEXT) set[field] = value
-    const tags = this.tagsOf(cells, row)
+    const tags = this.tagsOf(row)
     if (tags) set.tags = { ...known?.tags, ...tags }
 
     const calendar = this.calendarOf(text('calendar'))
@@ -195,7 +235,7 @@ class ListReader {
     else if (/hammock|summary/.test(kind)) set.kind = 'hammock'
     const duration = text('duration')
     if (duration !== '') {
-      const read = readListDuration(duration, lengths, this.mapping.unit)
+      const read = readListDuration(duration, lengths, mapping.unit)
       if (!read.ok) bad('duration', read.why)
       else if (read.value < 0) bad('duration', 'a duration cannot be negative')
       else if (read.value === 0 && set.kind === undefined && !known) Object.assign(set, { kind: 'milestone', edge: 'finish', duration: 0, confirmed: true })
@@ -209,23 +249,31 @@ class ListReader {
       for (const why of problems) bad(field, why)
       return links.map((link) => ({ link, field }))
     })
-    if (this.problems.length > before && this.options.badRows === 'leave-out') {
-      if (code !== '' && !earlier) this.leftOut.set(code.toLowerCase(), r + 1)
+    // A list may have a row for each link of an activity; what else it says of it is said once, or is the same.
+    const isOther = earlier !== undefined && !this.saysTheSame(known!, set, text('group'))
+    if (isOther) bad('code', `${code} is ${this.placeWords(earlier)} already, and says something else there; one of them needs another code`)
+    if (problems.length > before && badRows === 'leave-out') {
+      if (code !== '' && !earlier) this.leftOut.set(code.toLowerCase(), { sheet: this.sheet, row: r + 1 })
       return
     }
-    const group = this.openGroups.at(-1)?.id ?? (text('group') === '' ? undefined : this.groupOf(text('group')))
-    const activity = isAgain ? known! : known ? this.update(known, set, group) : this.add(earlier || !isCode ? '' : code, set, group ?? this.options.group)
-    if (code !== '' && isCode && !earlier) this.taken.set(code.toLowerCase(), { row: r + 1, said })
-    this.byRow.set(String(r - this.mapping.headRow), activity)
-    if (text('number') !== '') this.byRow.set(text('number').toLowerCase(), activity)
+    const group = openGroups.at(-1)?.id ?? (text('group') === '' ? undefined : this.groupOf(text('group')))
+    const activity = isOther || !isCode || !known ? this.add(isOther || !isCode ? '' : code, set, group ?? this.options.group) : earlier ? known : this.update(known, set, group)
+    if (code !== '' && isCode && !earlier) this.taken.set(code.toLowerCase(), { sheet: this.sheet, row: r + 1 })
+    byRow.set(String(r - mapping.headRow), activity)
+    if (text('number') !== '') byRow.set(text('number').toLowerCase(), activity)
     for (const { link, field } of asked) this.ask(link, activity, field === 'waits' ? 'in' : 'out', r, fields.indexOf(field))
+  }
+  /** Whether a row of a code that was taken already says nothing else of it. */
+  private saysTheSame(taken: Activity, set: Item, path: string): boolean {
+    const group = this.sheet.openGroups.at(-1)?.id ?? (path === '' ? undefined : this.groupAt(path))
+    return Object.keys(this.differing(taken, set, group)).length === 0
   }
 
   private limitsOf(text: (field: ListField) => string, bad: (field: ListField, why: string) => void): Constraint[] {
     const around = instantOf(this.plan.project.start, 'start')
     return (['start-limit', 'finish-limit'] as const).flatMap((field): Constraint[] => {
       if (text(field) === '') return []
-      const read = readListDate(text(field), this.mapping.dayFirst, around)
+      const read = readListDate(text(field), this.sheet.mapping.dayFirst, around)
       if (!read.ok) {
         bad(field, read.why)
         return []
@@ -235,8 +283,9 @@ class ListReader {
   }
 
   /** Depth in the outline from a level, or from the dots of an outline number; null where the list has neither. */
-  private depthOf(cells: Cells, r: number): number | null {
-    const { fields } = this.mapping
+  private depthOf(r: number): number | null {
+    const { cells, mapping } = this.sheet
+    const { fields } = mapping
     const level = fields.indexOf('level')
     const number = fields.indexOf('number')
     const text = (c: number): string => (cells[r]?.[c] ?? '').trim()
@@ -244,13 +293,15 @@ class ListReader {
     if (number >= 0 && text(number) !== '') return text(number).split('.').filter(Boolean).length
     return null
   }
-  private nextDepth(cells: Cells, r: number): number | null {
-    for (let at = r + 1; at < cells.length; at++) if (cells[at]!.some((cell) => cell.trim() !== '')) return this.depthOf(cells, at)
+  private nextDepth(r: number): number | null {
+    const { cells } = this.sheet
+    for (let at = r + 1; at < cells.length; at++) if (cells[at]!.some((cell) => cell.trim() !== '')) return this.depthOf(at)
     return null
   }
 
-  private tagsOf(cells: Cells, row: readonly string[]): Record<string, string> | null {
-    const { fields, headRow } = this.mapping
+  private tagsOf(row: readonly string[]): Record<string, string> | null {
+    const { cells, mapping } = this.sheet
+    const { fields, headRow } = mapping
     const tags: Record<string, string> = {}
     fields.forEach((field, c) => {
       const value = (row[c] ?? '').trim()
@@ -272,19 +323,29 @@ class ListReader {
   /** A group by its path, "Hull / Coating"; made where it is missing. */
   private groupOf(path: string): string {
     let parent: string | null = this.options.group
-    for (const name of path.split(/\s*[/>\\]\s*/).filter(Boolean)) parent = this.groupsByName.get(groupKey(parent, name))?.id ?? this.addGroup(name, parent, '')
+    for (const name of pathOf(path)) parent = this.groupsByName.get(groupKey(parent, name))?.id ?? this.addGroup(name, parent, '')
     return parent!
+  }
+  /** The same where there is one; null where it would have to be made. */
+  private groupAt(path: string): string | null {
+    let parent: string | null = this.options.group
+    for (const name of pathOf(path)) {
+      parent = this.groupsByName.get(groupKey(parent, name))?.id ?? null
+      if (parent === null) return null
+    }
+    return parent
   }
   private addGroup(name: string, parent: string | null, code: string): string {
     const item = { id: freshId(this.groups, 'g', this.options.random), code: /\s/.test(code) ? '' : code, name, parent }
     this.groups.push(item as Group)
     this.groupsByName.set(groupKey(parent, name), item as Group)
     this.changes.push({ kind: 'add', list: 'groups', item, before: null })
-    this.counts.groups++
+    this.sheet.counts.groups++
     return item.id
   }
 
-  private update(known: Activity, set: Item, group: string | undefined): Activity {
+  /** What would be another than it is. */
+  private differing(known: Activity, set: Item, group: string | null | undefined): Item {
     const next: Item = { ...set }
     if (group !== undefined && group !== known.group) next.group = group
     const { duration, ...rest } = next
@@ -292,11 +353,17 @@ class ListReader {
     const timed = typeof duration === 'number' && duration !== known.duration ? (setDuration(known, duration) as { set: Item }).set : {}
     const fields = { ...rest, ...timed }
     for (const field of Object.keys(fields)) if (JSON.stringify(fields[field]) === JSON.stringify(known[field])) delete fields[field]
+    return fields
+  }
+  private update(known: Activity, set: Item, group: string | undefined): Activity {
+    const fields = this.differing(known, set, group)
     if (Object.keys(fields).length > 0) {
       this.changes.push({ kind: 'set', list: 'activities', key: known.id, set: fields })
-      this.counts.updated++
+      this.sheet.counts.updated++
     }
-    return { ...known, ...fields } as Activity
+    const updated = { ...known, ...fields } as Activity
+    this.byCode.set(known.code.toLowerCase(), updated)
+    return updated
   }
 
   private add(code: string, set: Item, group: string | null): Activity {
@@ -312,7 +379,7 @@ class ListReader {
     this.byCode.set(own.toLowerCase(), activity)
     this.name(activity)
     this.changes.push({ kind: 'add', list: 'activities', item, before: null })
-    this.counts.added++
+    this.sheet.counts.added++
     return activity
   }
 
@@ -322,16 +389,17 @@ class ListReader {
     const known = new Set(this.links.map((l) => `${l.from}|${l.to}|${l.type}`))
     const ids = new Set(this.links.map((l) => l.id))
     for (const asked of this.asked) {
-      const { link, activity, side, row, column } = asked
+      const { sheet, link, activity, side, row, column } = asked
+      this.sheet = sheet
       const other = this.find(link.ref)
       const leftOut = this.leftOut.get(link.ref.toLowerCase())
-      const why = !other ? (leftOut === undefined ? `there is no activity ${link.ref}` : `${link.ref} is in row ${leftOut}, which is left out`) : other.id === activity.id ? 'an activity cannot wait for itself' : ''
+      const why = !other ? (leftOut === undefined ? `there is no activity ${link.ref}` : `${link.ref} is ${this.placeWords(leftOut)}, which is left out`) : other.id === activity.id ? 'an activity cannot wait for itself' : ''
       if (!other || why !== '') {
         this.complain(row, column, link.text, why)
         continue
       }
       const [from, to] = side === 'in' ? [other, activity] : [activity, other]
-      const lag = link.lag === '' ? ({ ok: true, value: 0 } as const) : readListDuration(link.lag, this.lengthsOf(lagCalendarOf(this.plan.project, { lagOn: null }, from, to)), this.mapping.unit)
+      const lag = link.lag === '' ? ({ ok: true, value: 0 } as const) : readListDuration(link.lag, this.lengthsOf(lagCalendarOf(this.plan.project, { lagOn: null }, from, to)), sheet.mapping.unit)
       if (!lag.ok) {
         this.complain(row, column, link.text, lag.why)
         continue
@@ -346,8 +414,10 @@ class ListReader {
       made.push({ asked, change: { kind: 'add', list: 'links', item: { id, from: from.id, to: to.id, type: link.type, lag: lag.value, lagOn: null, nature: 'hard', reason: '' }, before: null } })
     }
     this.dropLoops(made)
-    for (const { change } of made) this.changes.push(change)
-    this.counts.links = made.length
+    for (const { change, asked } of made) {
+      this.changes.push(change)
+      asked.sheet.counts.links++
+    }
   }
 
   /** Takes out, and reports, the last link of each loop that the list would close. */
@@ -359,18 +429,21 @@ class ListReader {
       const inLoop = new Set(loop.map((l) => l.id))
       const at = made.findLastIndex((m) => inLoop.has(m.change.item.id as string))
       if (at < 0) return
-      const { row, column, link } = made[at]!.asked
+      const { sheet, row, column, link } = made[at]!.asked
+      this.sheet = sheet
       this.complain(row, column, link.text, `it would close a loop: ${[...loop.map((l) => codeOf.get(l.from)), codeOf.get(loop[0]!.from)].join(' → ')}`)
       made.splice(at, 1)
     }
   }
 
-  reading(): ListReading {
-    return { change: { kind: 'all', changes: this.changes }, ...this.counts, problems: this.problems.toSorted((a, b) => a.row - b.row) }
+  reading(): SheetsReading {
+    const sheets = this.sheets.map(({ counts, problems }) => ({ ...counts, problems: problems.toSorted((a, b) => a.row - b.row) }))
+    return { change: { kind: 'all', changes: this.changes }, sheets }
   }
 }
 
+const pathOf = (path: string): string[] => path.split(/\s*[/>\\]\s*/).filter(Boolean)
 const groupKey = (parent: string | null, name: string): string => `${parent ?? ''}|${name.trim().toLowerCase()}`
 
 /** The plan after a reading; for the preview of what taking it would do. */
-export const afterReading = (plan: Plan, reading: ListReading): Plan => applyUnchecked(plan, reading.change).plan
+export const afterReading = (plan: Plan, reading: { readonly change: Change }): Plan => applyUnchecked(plan, reading.change).plan

@@ -60,7 +60,15 @@ const HEADS: readonly (readonly [RegExp, ListField])[] = [
   [/note|remark|comment/i, 'notes'],
 ]
 
+const RUNNING = /^(no\.?|nr\.?|num|number|#)$/i
 const fieldOfHead = (head: string): ListField => HEADS.find(([test]) => test.test(head.replaceAll('_', ' ').trim()))?.[1] ?? 'leave-out'
+/** Fields by a row of heads; where another column is the code, a running number is only a number. */
+const fieldsOfHeads = (heads: readonly string[]): ListField[] => {
+  const fields = heads.map((head) => fieldOfHead(head))
+  const isRunning = (c: number): boolean => fields[c] === 'code' && RUNNING.test(heads[c]!.trim())
+  const hasCode = fields.some((field, c) => field === 'code' && !isRunning(c))
+  return fields.map((field, c) => (hasCode && isRunning(c) ? 'number' : field))
+}
 
 /** The columns of a list recognised by their heads, or where there are none by what they hold; each field once. */
 export const guessMapping = (cells: Cells): ListMapping => {
@@ -75,7 +83,8 @@ export const guessMapping = (cells: Cells): ListMapping => {
     used.add(field)
     return field
   }
-  const fields = Array.from({ length: width }, (_, c) => (isKnown ? once(fieldOfHead(cells[headRow]![c] ?? '')) : 'leave-out'))
+  const said = isKnown ? fieldsOfHeads(cells[headRow]!) : []
+  const fields = Array.from({ length: width }, (_, c) => once(said[c] ?? 'leave-out'))
   if (!isKnown) guessByContent(cells.slice(headRow + 1), fields, once)
   const body = cells.slice(headRow + 1, headRow + 400)
   const dates = body.flatMap((row) => row.map((cell) => /^(\d{1,2})[./-](\d{1,2})[./-]\d{2,4}/.exec(cell.trim()))).filter((m) => m !== null)

@@ -7,7 +7,7 @@ import {
   inOrderOfStart,
   PlanError,
   rankedPaths,
-  readList,
+  readSheets,
   reschedule,
   schedule,
   scheduleDifference,
@@ -228,9 +228,9 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
     case 'try':
       return say({ kind: 'tried', requestId: data.requestId, trials: data.changes.map(trialOf) })
     case 'read-list': {
-      const { plan: into, cells, mapping, group, badRows } = data.list
+      const { plan: into, sheets, group } = data.list
       const target = into ?? plan
-      return say({ kind: 'list-read', requestId: data.requestId, reading: target && readList(target, cells, mapping, { group, badRows, random: Math.random }) })
+      return say({ kind: 'list-read', requestId: data.requestId, reading: target && readSheets(target, sheets, { group, random: Math.random }) })
     }
     case 'compare':
       return say({ kind: 'compared', requestId: data.requestId, comparison: compared(data.plan) })

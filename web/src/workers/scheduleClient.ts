@@ -1,5 +1,5 @@
 import { toRaw } from 'vue'
-import type { Change, ListReading, Plan } from '@geodrome/core'
+import type { Change, Plan, SheetsReading } from '@geodrome/core'
 import type { Comparison, Explained, ListToRead, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
@@ -55,8 +55,8 @@ export class ScheduleClient {
     return reply.comparison
   }
   /** Reads a list beside the page. @returns null where there is no plan to read it into */
-  async readList(list: ListToRead): Promise<ListReading | null> {
-    const reply = await this.ask({ kind: 'read-list', list: { ...list, plan: toRaw(list.plan), cells: toRaw(list.cells), mapping: toRaw(list.mapping) } } as Request)
+  async readList(list: ListToRead): Promise<SheetsReading | null> {
+    const reply = await this.ask({ kind: 'read-list', list: { ...list, plan: toRaw(list.plan), sheets: list.sheets.map((sheet) => ({ ...sheet, cells: toRaw(sheet.cells) })) } } as Request)
     return reply.kind === 'list-read' ? reply.reading : null
   }
   stop(): void {

@@ -1,4 +1,4 @@
-import type { Cells, Change, Experiment, Explanation, FloatPath, ListMapping, ListReading, Plan, ScheduleDifference, ScheduleWarning } from '@geodrome/core'
+import type { Change, Experiment, Explanation, FloatPath, ListSheet, Plan, ScheduleDifference, ScheduleWarning, SheetsReading } from '@geodrome/core'
 
 /** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
 
@@ -34,10 +34,8 @@ export type ScheduleRequest =
 /** A list of somebody else's, and the plan it is read into: the one in view where none is given. */
 export interface ListToRead {
   readonly plan: Plan | null
-  readonly cells: Cells
-  readonly mapping: ListMapping
+  readonly sheets: readonly ListSheet[]
   readonly group: string | null
-  readonly badRows: 'leave-out' | 'without-cell'
 }
 
 export interface ScheduledReply {
@@ -83,4 +81,4 @@ export type ScheduleReply =
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explained }
   | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }
   | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | { readonly problem: string } | null }
-  | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: ListReading | null }
+  | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: SheetsReading | null }

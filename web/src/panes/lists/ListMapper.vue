@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
-import { counted, FIELD_WORDS, guessMapping, headsOf, readList, type Cells, type ListField, type ListMapping, type ListReading, type Plan } from '@geodrome/core'
-import type { ListToRead } from '../../workers/scheduleProtocol.ts'
+import { computed, ref, watch } from 'vue'
+import { counted, FIELD_WORDS, guessMapping, headsOf, type Cells, type ListField, type ListMapping, type SheetReading } from '@geodrome/core'
 import { useSheetMappings } from '../../stores/sheetMappings.ts'
+import type { SheetManner } from './useListReading.ts'
 
-/** `reader` reads a long list beside the page; `plan` is what it is read into, and what a short one is read into at once. */
-const props = defineProps<{ cells: Cells; plan: Plan; group: string | null; reader: (list: ListToRead) => Promise<ListReading | null> }>()
-const emit = defineEmits<{ reading: [reading: ListReading] }>()
+/** What each column of a sheet holds, said by looking; `reading` is what was understood of it that way. */
+const props = defineProps<{ cells: Cells; reading: SheetReading | null; isReading: boolean }>()
+const emit = defineEmits<{ manner: [manner: SheetManner] }>()
 
 const mappings = useSheetMappings()
 const mapping = ref<ListMapping>(guessMapping(props.cells))
@@ -28,24 +28,9 @@ watch(() => props.cells, () => { isSaid = false; recall() }, { immediate: true }
 /** Columns said before the sender was are that sender’s from then on. */
 watch(() => mappings.sender, () => (isSaid ? mappings.keep(headsOf(props.cells, mapping.value), { ...mapping.value }) : recall()))
 void mappings.load().then(() => { if (!isSaid) recall() })
-const LONG = 200
-const NOTHING: ListReading = { change: { kind: 'all', changes: [] }, added: 0, updated: 0, links: 0, groups: 0, problems: [] }
-const reading = shallowRef<ListReading>(NOTHING)
-const isReading = ref(false)
-let asked = 0
-watch(
-  () => [props.plan, props.cells, mapping.value, props.group, badRows.value] as const,
-  async ([plan, cells, how, group, bad]) => {
-    const ask = ++asked
-    isReading.value = cells.length >= LONG
-    const found = isReading.value ? await props.reader({ plan, cells, mapping: { ...how, fields: [...how.fields] }, group, badRows: bad }) : readList(plan, cells, how, { group, badRows: bad, random: Math.random })
-    if (ask !== asked) return
-    isReading.value = false
-    reading.value = found ?? NOTHING
-    emit('reading', reading.value)
-  },
-  { immediate: true },
-)
+const NOTHING: SheetReading = { added: 0, updated: 0, links: 0, groups: 0, problems: [] }
+const reading = computed(() => props.reading ?? NOTHING)
+watch([mapping, badRows], () => emit('manner', { mapping: { ...mapping.value, fields: [...mapping.value.fields] }, badRows: badRows.value }), { immediate: true })
 
 const set = (fields: Partial<ListMapping>): void => {
   mapping.value = { ...mapping.value, ...fields }

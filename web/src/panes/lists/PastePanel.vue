@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
-import { cellsOf, type ListReading } from '@geodrome/core'
+import { cellsOf } from '@geodrome/core'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import type { ListToRead } from '../../workers/scheduleProtocol.ts'
 import ListMapper from './ListMapper.vue'
+import { useListReading, type SheetManner } from './useListReading.ts'
 
 const props = defineProps<{ text: string }>()
 const emit = defineEmits<{ close: [] }>()
@@ -14,13 +14,16 @@ const plans = usePlanStore()
 const ui = useUiStore()
 const { attempt } = useListDeeds()
 const cells = computed(() => cellsOf(props.text))
-const reading = shallowRef<ListReading | null>(null)
+const manner = shallowRef<SheetManner | null>(null)
 const group = computed(() => ui.group ?? (ui.focus === null ? null : (plans.activity(ui.focus)?.group ?? null)))
 const into = computed(() => plans.viewPlan!.groups.find((g) => g.id === group.value)?.name ?? 'the plan')
 onKeyStroke('Escape', () => emit('close'))
 
-/** The worker holds the plan in view already. */
-const readIntoPlan = (list: ListToRead) => plans.readList({ ...list, plan: null })
+const { reading, isReading } = useListReading(
+  () => (manner.value ? { plan: plans.viewPlan!, sheets: [{ name: '', cells: cells.value, ...manner.value }], group: group.value } : null),
+  // The worker holds the plan in view already.
+  (list) => plans.readList({ ...list, plan: null }),
+)
 
 const take = (): void => {
   const { change } = reading.value!
@@ -35,7 +38,7 @@ const isEmpty = computed(() => reading.value === null || (reading.value.change.k
       <h2>What was pasted, into {{ into }}</h2>
       <p class="soft">Say what each column holds. Rows whose code is known change that activity, the others are added; one undo takes all of it back.</p>
     </header>
-    <ListMapper :cells="cells" :plan="plans.viewPlan!" :group="group" :reader="readIntoPlan" @reading="reading = $event" />
+    <ListMapper :cells="cells" :reading="reading?.sheets[0] ?? null" :is-reading="isReading" @manner="manner = $event" />
     <footer>
       <button class="chip do" :disabled="isEmpty" data-test="take-list" @click="take">Take it into the plan</button>
       <button class="chip" @click="emit('close')">Leave it</button>

@@ -4,7 +4,7 @@ import { useRouter } from 'vue-router'
 import {
   afterReading, cellsOf, counted, guessCalendarMapping, guessLinkMapping, guessMapping, instantOf, isCalendarTable, isLinkTable, readCalendarTable, readDate, readLinkTable, readPlan,
   readWeek, weekWords, writePlan,
-  type CalendarMapping, type Cells, type LinkMapping, type ListReading, type Plan, type TableCalendar,
+  type CalendarMapping, type Cells, type LinkMapping, type Plan, type TableCalendar,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
@@ -12,6 +12,7 @@ import { useSheetMappings } from '../../stores/sheetMappings.ts'
 import { ScheduleClient } from '../../workers/scheduleClient.ts'
 import ListMapper from '../../panes/lists/ListMapper.vue'
 import PartMapper from '../../panes/lists/PartMapper.vue'
+import { useListReading, type SheetManner } from '../../panes/lists/useListReading.ts'
 
 type Role = 'activities' | 'links' | 'calendars' | 'leave out'
 interface Table {
@@ -31,8 +32,8 @@ const fileName = ref('')
 const name = ref('')
 const start = ref('')
 const hours = ref('mon-fri 8-12 13-17')
-/** What was read of each sheet of activities, by its name. */
-const readings = shallowRef<ReadonlyMap<string, ListReading>>(new Map())
+/** How each sheet of activities is read, by its name. */
+const manners = shallowRef<ReadonlyMap<string, SheetManner>>(new Map())
 const isOver = ref(false)
 const picker = ref<HTMLInputElement | null>(null)
 const isMaking = ref(false)
@@ -41,7 +42,7 @@ const guessRole = (cells: Cells, isFirst: boolean): Role => {
   if (isLinkTable(cells)) return 'links'
   if (isCalendarTable(cells)) return 'calendars'
   const { fields } = guessMapping(cells)
-  return fields.includes('name') || (isFirst && fields.length > 0) ? 'activities' : 'leave out'
+  return (fields.includes('name') && (isFirst || fields.includes('duration'))) || (isFirst && fields.length > 0) ? 'activities' : 'leave out'
 }
 const open = async (file: File | undefined): Promise<void> => {
   if (!file) return
@@ -51,12 +52,11 @@ const open = async (file: File | undefined): Promise<void> => {
     const filled = sheets.filter((s) => s.rows.some((row) => row.some((cell) => cell.trim() !== '')))
     if (filled.length === 0) throw new Error(`${file.name} has no rows`)
     let seen = false
-    readings.value = new Map()
+    manners.value = new Map()
     tables.value = filled.map((sheet) => {
       const role = guessRole(sheet.rows, !seen)
-      const own = role === 'activities' && seen ? 'leave out' : role
       seen ||= role === 'activities'
-      return { name: sheet.name, cells: sheet.rows, role: own }
+      return { name: sheet.name, cells: sheet.rows, role }
     })
     at.value = Math.max(0, tables.value.findIndex((t) => t.role === 'activities'))
     fileName.value = file.name
@@ -119,35 +119,26 @@ const ground = computed((): { plan: Plan | null; problems: string[] } => {
     return { plan: null, problems: [...found, (error as Error).message] }
   }
 })
-/** A plan with a reading taken in: the same object for the same two, so that the sheet after it is not read again for nothing. */
-const taken = new WeakMap<ListReading, { into: Plan; after: Plan }>()
-const withReading = (into: Plan, read: ListReading): Plan => {
-  const known = taken.get(read)
-  if (known?.into === into) return known.after
-  const after = afterReading(into, read)
-  taken.set(read, { into, after })
-  return after
-}
-/** Sheets of activities, each with the plan that it is read into: what the sheets before it gave is there already. */
-const activitySheets = computed(() => {
-  let { plan } = ground.value
-  return tables.value
-    .filter((t) => t.role === 'activities')
-    .flatMap((table) => {
-      if (!plan) return []
-      const into = plan
-      const read = readings.value.get(table.name)
-      plan = read ? withReading(into, read) : null
-      return [{ table, into, read: read ?? null, after: plan }]
+const activityTables = computed(() => tables.value.filter((t) => t.role === 'activities'))
+const keepManner = (table: Table, manner: SheetManner): void => void (manners.value = new Map(manners.value).set(table.name, manner))
+/** All sheets of activities are one list. */
+const { reading, isReading } = useListReading(
+  () => {
+    const { plan } = ground.value
+    const sheets = activityTables.value.flatMap(({ name: named, cells }) => {
+      const manner = manners.value.get(named)
+      return manner ? [{ name: named, cells, ...manner }] : []
     })
-})
-const take = (table: Table, read: ListReading): void => void (readings.value = new Map(readings.value).set(table.name, read))
+    return plan && sheets.length > 0 && sheets.length === activityTables.value.length ? { plan, sheets, group: null } : null
+  },
+  (list) => client.readList(list),
+)
 /** The activities with the sheets of links tied on. */
 const whole = computed(() => {
-  const last = activitySheets.value.at(-1)
-  if (!last?.after) return null
-  let made = last.after
-  let links = activitySheets.value.reduce((sum, sheet) => sum + (sheet.read?.links ?? 0), 0)
+  const { plan } = ground.value
+  if (!plan || !reading.value) return null
+  let made = afterReading(plan, reading.value)
+  let links = reading.value.sheets.reduce((sum, sheet) => sum + sheet.links, 0)
   const found: string[] = []
   for (const table of tables.value.filter((t) => t.role === 'links')) {
     const mapping = linkMappingOf(table)
@@ -155,7 +146,7 @@ const whole = computed(() => {
       found.push(`${table.name}: say which two columns hold the ends of a link`)
       continue
     }
-    const read = readLinkTable(made, table.cells, mapping, { group: null, badRows: 'leave-out', random: Math.random })
+    const read = readLinkTable(made, table.cells, mapping, { group: null, random: Math.random })
     found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
     links += read.links
     made = afterReading(made, read)
@@ -203,8 +194,8 @@ const make = async (): Promise<void> => {
           <select v-model="table.role" :aria-label="`What sheet ${table.name} is`"><option>activities</option><option>links</option><option>calendars</option><option>leave out</option></select>
         </li>
       </ul>
-      <!-- Each stays while another sheet is looked at: what it reads depends on the others. -->
-      <ListMapper v-for="{ table, into } in activitySheets" v-show="table === current" :key="table.name" :cells="table.cells" :plan="into" :group="null" :reader="(list) => client.readList(list)" @reading="take(table, $event)" />
+      <!-- Each stays while another sheet is looked at: together they are one list. -->
+      <ListMapper v-for="(table, k) in activityTables" v-show="table === current" :key="table.name" :cells="table.cells" :reading="reading?.sheets[k] ?? null" :is-reading="isReading" @manner="keepManner(table, $event)" />
       <PartMapper v-if="current?.role === 'links'" :cells="current.cells" :head-row="linkMappingOf(current).headRow" :parts="LINK_PARTS" :chosen="endsOf(linkMappingOf(current))" @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)" />
       <template v-else-if="current?.role === 'calendars'">
         <PartMapper :cells="current.cells" :head-row="calendarMappingOf(current).headRow" :parts="CALENDAR_PARTS" :chosen="columnsOf(calendarMappingOf(current))" @choose="(part, column) => choose(current!, calendarMappingOf(current!).headRow, part, column)" />
