@@ -31,7 +31,7 @@ export const FIELD_WORDS: Readonly<Record<ListField, string>> = {
   kind: 'kind',
   group: 'group',
   level: 'outline level',
-  number: 'outline number',
+  number: 'running or outline number',
   calendar: 'calendar',
   waits: 'waits for',
   leads: 'leads to',

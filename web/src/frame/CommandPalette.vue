@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { describeChange, freshId, lagCalendarOf, PlanError, readDuration, readLink, setDuration, type Activity, type Change } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
+import { useForesight } from '../composables/useForesight.ts'
 import { useListDeeds } from '../composables/useListDeeds.ts'
 import { STAGES } from '../router.ts'
 import { api } from '../api/client.ts'
@@ -96,15 +97,20 @@ const meantFor = (activity: Activity, what: string): Change | string | null => {
   if (!read.ok) return read.why
   return { kind: 'add', list: 'links', before: null, item: { id: freshId(plans.viewPlan!.links, 'l', Math.random), from: from.id, to: activity.id, type: read.type, lag: read.lag, lagOn: null, nature: 'hard', reason: '' } }
 }
-const typedDeed = computed((): Entry | null => {
+/** What is typed after a code, as a change; why not, where it is not understood; null where none is typed. */
+const typed = computed((): Change | string | null => {
   const match = /^(\S+)\s+(.+)$/.exec(text.value.trim())
   const activity = match ? plans.viewPlan?.activities.find((a) => a.code.toLowerCase() === match[1]!.toLowerCase()) : undefined
-  const change = activity ? meantFor(activity, match![2]!) : null
+  return activity ? meantFor(activity, match![2]!) : null
+})
+const foreseen = useForesight(() => (typeof typed.value === 'string' ? null : typed.value))
+const typedDeed = computed((): Entry | null => {
+  const change = typed.value
   if (change === null) return null
   if (typeof change === 'string') return { label: change, hint: 'not understood', run: () => undefined }
   return {
     label: describeChange(plans.viewPlan!, change),
-    hint: 'Enter does it',
+    hint: foreseen.value || 'Enter does it',
     run: () => {
       try {
         plans.edit(change)
@@ -177,7 +183,7 @@ const move = (by: number): void => void (at.value = (at.value + by + entries.val
 input { width: 100%; border: 0; outline: 0; padding: 14px 18px; font: inherit; font-size: 15px; background: transparent; color: var(--ink); border-bottom: 1px solid var(--hairline); }
 input::placeholder { color: var(--soft-ink); opacity: 1; }
 ul { list-style: none; margin: 0; padding: 6px; max-height: 50vh; overflow: auto; }
-li { display: flex; justify-content: space-between; gap: 12px; padding: 6px 12px; border-radius: 6px; cursor: pointer; white-space: pre; }
+li { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 0 12px; padding: 6px 12px; border-radius: 6px; cursor: pointer; white-space: pre; }
 li[aria-selected='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
 .none { cursor: default; }
 </style>

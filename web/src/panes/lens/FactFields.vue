@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Activity, Item } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { columnOf, type CellContext } from '../rows/columns.ts'
@@ -20,6 +21,17 @@ const fields = computed(() => FIELDS.map((id) => columnOf(id)!).filter((c) => pr
 const typed = ref<Record<string, string>>({})
 const textOf = (id: string): string => typed.value[id] ?? columnOf(id)!.draft!(props.context, index.value)
 const read = (id: string) => columnOf(id)!.read!(props.context, index.value, textOf(id))
+/** The field that was typed in last, and what keeping it would do. */
+const typing = ref('')
+const type = (id: string, text: string): void => {
+  typed.value[id] = text
+  typing.value = id
+}
+const drop = (id: string): void => void delete typed.value[id]
+const foreseen = useForesight(() => {
+  const meant = typed.value[typing.value] === undefined ? null : read(typing.value)
+  return meant?.ok ? meant.change : null
+})
 const keep = (id: string): void => {
   if (typed.value[id] === undefined) return
   const meant = read(id)
@@ -62,12 +74,13 @@ const setCost = (event: Event): void => {
         :list="column.offers ? `offers-${column.id}` : undefined"
         :aria-invalid="!read(column.id).ok"
         :placeholder="column.id === 'calendar' ? 'the project’s' : ''"
-        @input="typed[column.id] = ($event.target as HTMLInputElement).value"
+        @input="type(column.id, ($event.target as HTMLInputElement).value)"
         @keydown.enter="keep(column.id)"
+        @keydown.esc.stop="drop(column.id)"
         @blur="keep(column.id)"
       />
       <datalist v-if="column.offers" :id="`offers-${column.id}`"><option v-for="offer in column.offers(context)" :key="offer" :value="offer" /></datalist>
-      <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }">{{ read(column.id).ok ? (read(column.id) as { words: string }).words : (read(column.id) as { why: string }).why }}</small>
+      <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }">{{ read(column.id).ok ? (read(column.id) as { words: string }).words : (read(column.id) as { why: string }).why }}<template v-if="foreseen && typing === column.id">: {{ foreseen }}</template></small>
     </label>
     <label title="What it costs however long it takes, beside its resources"><span>Fixed cost</span><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
     <label class="check" title="Placed at the latest dates that move nothing else; its float is said as it was before"><input type="checkbox" :checked="activity.place === 'late'" @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })" /> as late as its free float allows</label>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { constraintPhrase, dateWords, readDate, type Activity, type Constraint } from '@geodrome/core'
+import { constraintPhrase, dateWords, readDate, type Activity, type Change, type Constraint } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -16,16 +17,19 @@ const { problem, attempt } = useAttempt()
 const around = computed(() => lens.view!.start[lens.byId.get(props.activity.id)!]!)
 const read = computed(() => (text.value.trim() === '' ? null : readDate(text.value, around.value)))
 
-const set = (constraints: readonly Constraint[]): void => {
-  if (!attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: { constraints } }))) return
+const withLimits = (constraints: readonly Constraint[]): Change => ({ kind: 'set', list: 'activities', key: props.activity.id, set: { constraints } })
+const typed = computed(() => (adding.value && read.value?.ok ? withLimits([...props.activity.constraints, { edge: edge.value, rule: rule.value, date: read.value.date, overrides: false }]) : null))
+const foreseen = useForesight(() => typed.value)
+
+const set = (change: Change): void => {
+  if (!attempt(() => plans.edit(change))) return
   adding.value = false
   text.value = ''
 }
 const add = (): void => {
-  if (!read.value?.ok) return
-  set([...props.activity.constraints, { edge: edge.value, rule: rule.value, date: read.value.date, overrides: false }])
+  if (typed.value) set(typed.value)
 }
-const remove = (index: number): void => set(props.activity.constraints.filter((_, k) => k !== index))
+const remove = (index: number): void => set(withLimits(props.activity.constraints.filter((_, k) => k !== index)))
 </script>
 
 <template>
@@ -41,7 +45,7 @@ const remove = (index: number): void => set(props.activity.constraints.filter((_
       <select v-model="edge" aria-label="Edge"><option value="start">start</option><option value="finish">finish</option></select>
       <select v-model="rule" aria-label="Rule"><option value="not-before">not before</option><option value="not-after">not after</option><option value="exactly">exactly</option></select>
       <input v-model="text" aria-label="Date of the limit" placeholder="12 apr, tue 14:00, +3d" />
-      <small v-if="read" :class="{ brick: !read.ok }">{{ read.ok ? `${edge} ${rule.replace('-', ' ')} ${dateWords(read.date, edge, { year: true })}` : read.why }}</small>
+      <small v-if="read" :class="{ brick: !read.ok }">{{ read.ok ? `${edge} ${rule.replace('-', ' ')} ${dateWords(read.date, edge, { year: true })}` : read.why }}<template v-if="foreseen">: {{ foreseen }}</template></small>
       <button class="chip" type="submit" :disabled="!read?.ok">Set</button>
     </form>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>

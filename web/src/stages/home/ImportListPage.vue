@@ -133,6 +133,8 @@ const { reading, isReading } = useListReading(
   },
   (list) => client.readList(list),
 )
+/** How many things on a sheet of activities are not understood. */
+const badOn = (table: Table): number => reading.value?.sheets[activityTables.value.indexOf(table)]?.problems.length ?? 0
 /** The activities with the sheets of links tied on. */
 const whole = computed(() => {
   const { plan } = ground.value
@@ -190,7 +192,7 @@ const make = async (): Promise<void> => {
       </div>
       <ul v-if="tables.length > 1" class="tables">
         <li v-for="(table, k) in tables" :key="table.name" :class="{ here: k === at }">
-          <button class="plain" @click="at = k">{{ table.name }}, {{ table.cells.length }} rows</button>
+          <button class="plain" @click="at = k">{{ table.name }}, {{ table.cells.length }} rows<span v-if="badOn(table) > 0" class="signal">, {{ badOn(table) }} not understood</span></button>
           <select v-model="table.role" :aria-label="`What sheet ${table.name} is`"><option>activities</option><option>links</option><option>calendars</option><option>leave out</option></select>
         </li>
       </ul>
