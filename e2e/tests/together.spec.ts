@@ -49,6 +49,26 @@ test('two tabs change the same fact: the later one is refused with both versions
   expect(await kiln.duration('K40')).toBe(4320)
 })
 
+test('six tabs: those not looked at give their connection back, and see what they missed when they are looked at again', async ({ context, page, kiln }) => {
+  const look = (tab: Desk, state: 'hidden' | 'visible'): Promise<void> =>
+    tab.page.evaluate((now) => {
+      Object.defineProperty(document, 'visibilityState', { value: now, configurable: true })
+      document.dispatchEvent(new Event('visibilitychange'))
+    }, state)
+  await kiln.open()
+  const others: Desk[] = []
+  for (let k = 0; k < 5; k++) others.push(await new Desk(await context.newPage(), kiln.id).open())
+  // A browser has six connections to a server, and all are taken by streams now.
+  for (const tab of others) await look(tab, 'hidden')
+  await page.bringToFront()
+  await kiln.type('K40', 'Duration', '6d')
+  await expect(kiln.stored).toContainText(/^Stored/)
+  const [first] = others
+  await expect(first!.finish).toHaveText('Thu 18 Mar 16:00')
+  await look(first!, 'visible')
+  await expect(first!.finish).toHaveText('Fri 19 Mar 16:00')
+})
+
 test('changes made while the server is away wait, survive a reload, and are stored when it is back', async ({ page, kiln }) => {
   await kiln.open()
   await page.route('**/changes', (route) => route.abort())

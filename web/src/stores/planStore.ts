@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { useDocumentVisibility } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import {
   applyChange,
   applyUnchecked,
@@ -42,6 +43,8 @@ export interface EditNews {
 }
 
 const NO_ACTIVITIES: readonly Activity[] = []
+/** A tab left for a moment keeps its stream. */
+const QUIET_AFTER_MS = 3000
 const RETRY_MS = [500, 1000, 2000, 4000, 8000]
 
 /** The days that an activity had before its calendar was changed. */
@@ -92,6 +95,7 @@ export const usePlanStore = defineStore('plan', () => {
   const followers = new Set<PlanFollower>()
   const jobListeners = new Set<(progress: JobProgress) => void>()
 
+  const visibility = useDocumentVisibility()
   let worker: ScheduleClient | null = null
   let events: EventSource | null = null
   let sending = false
@@ -407,6 +411,7 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   const listen = (id: string): void => {
+    if (visibility.value === 'hidden') return
     events = api.events(id, revision.value)
     let queue = Promise.resolve()
     events.addEventListener('change', ({ data }: MessageEvent<string>) => {
@@ -425,6 +430,23 @@ export const usePlanStore = defineStore('plan', () => {
     }
     events.onerror = () => (connection.value = 'offline')
   }
+
+  /**
+   * A browser has six connections to a server, for all its tabs, and a stream takes one for good: a tab that is not looked at gives
+   * its own back, and is told what it missed when it is seen again.
+   */
+  let quiet: ReturnType<typeof setTimeout> | undefined
+  watch(visibility, (now) => {
+    clearTimeout(quiet)
+    if (now === 'visible') {
+      if (!events && status.value === 'open') listen(planId.value!)
+      return
+    }
+    quiet = setTimeout(() => {
+      events?.close()
+      events = null
+    }, QUIET_AFTER_MS)
+  })
 
   const onJob = (listener: (progress: JobProgress) => void): (() => void) => {
     jobListeners.add(listener)

@@ -1,0 +1,125 @@
+import type { Change, Item } from './change.ts'
+import { nextCode } from './codes.ts'
+import { freshId, setDuration } from './edits.ts'
+import type { Activity, Link, Plan } from './schema.ts'
+
+/** A part of work: a name, and working minutes of the calendar of the whole. */
+export interface WorkPart {
+  readonly name: string
+  readonly duration: number
+}
+/** Something that hung on the whole, and the part that has it now. */
+export interface Handed {
+  readonly what: string
+  readonly to: 'first' | 'last' | 'each'
+}
+export interface BreakDown {
+  readonly change: Change
+  /** Ids of the parts, in order; the first is that of the whole. */
+  readonly parts: readonly string[]
+  readonly handed: readonly Handed[]
+}
+
+/** Why an activity cannot be broken down; empty if it can. */
+export const whyWhole = ({ kind, progress }: Activity): string =>
+  kind !== 'work' ? `a ${kind} has no parts` : progress.actualStart !== null ? 'its work has begun: what was done would have no part to stand on' : ''
+
+const isIntoFinish = (link: Link): boolean => link.type === 'FF' || link.type === 'SF'
+const isOutOfFinish = (link: Link): boolean => link.type === 'FS' || link.type === 'FF'
+
+/**
+ * Breaks work down: it becomes a group of its name, and its parts follow each other. The activity itself is the first part, so that
+ * whatever knows it (baselines, scenarios, notes) finds it. What hangs on its start stays with the first part, what hangs on its
+ * finish goes to the last; people and plant work on each; the estimate is shared out by duration.
+ * @param parts - two or more
+ */
+export const breakDown = (plan: Plan, id: string, parts: readonly WorkPart[], random: () => number): BreakDown => {
+  const at = plan.activities.findIndex((a) => a.id === id)
+  const whole = plan.activities[at]!
+  const group = freshId(plan.groups, 'g', random)
+  const ids = [id]
+  const codes = [whole.code]
+  const takenIds = [...plan.activities]
+  const taken = new Set(plan.activities.map((a) => a.code))
+  const around = plan.activities.filter((a) => a.group === whole.group).map((a) => a.code)
+  for (let k = 1; k < parts.length; k++) {
+    const code = nextCode(taken, codes.at(-1)!, around)
+    const part = freshId(takenIds, 'a', random)
+    taken.add(code)
+    takenIds.push({ id: part } as Activity)
+    codes.push(code)
+    ids.push(part)
+  }
+  const last = ids.at(-1)!
+
+  const limits = (edge: 'start' | 'finish') => whole.constraints.filter((c) => c.edge === edge)
+  const total = parts.reduce((sum, { duration }) => sum + duration, 0)
+  /** What is shared out: times like the duration of the whole, money so that its sum stays. */
+  const sharedOut = (duration: number): Item => {
+    const { set } = setDuration(whole, duration) as { set: Item }
+    const time = (minutes: number): number => (whole.duration > 0 ? Math.round((minutes * duration) / whole.duration) : 0)
+    const money = (amount: number): number => (total > 0 ? (amount * duration) / total : 0)
+    return {
+      estimate: set.estimate ?? whole.estimate,
+      crash: whole.crash && { ...whole.crash, duration: time(whole.crash.duration), normalCost: money(whole.crash.normalCost), cost: money(whole.crash.cost) },
+      focused: whole.focused === null ? null : time(whole.focused),
+    }
+  }
+  const atFinish: Item = { place: whole.place, aim: whole.aim, payment: whole.payment, decision: whole.decision }
+  const changes: Change[] = [
+    { kind: 'add', list: 'groups', before: null, item: { id: group, code: '', name: whole.name, parent: whole.group } },
+    {
+      kind: 'set',
+      list: 'activities',
+      key: id,
+      set: { name: parts[0]!.name, group, duration: parts[0]!.duration, confirmed: true, ...sharedOut(parts[0]!.duration), constraints: limits('start'), place: 'early', aim: null, payment: null, decision: null },
+    },
+  ]
+  const before = plan.activities[at + 1]?.id ?? null
+  for (let k = 1; k < parts.length; k++) {
+    const { name, duration } = parts[k]!
+    const { calendar, owner, tags, cost } = whole
+    const item: Item = { id: ids[k]!, code: codes[k]!, name, group, kind: 'work', duration, confirmed: true, calendar, owner, tags, cost: { ...cost, fixed: 0 }, ...sharedOut(duration) }
+    changes.push({ kind: 'add', list: 'activities', before, item: ids[k] === last ? { ...item, ...atFinish, constraints: limits('finish') } : item })
+  }
+
+  const into = plan.links.filter((l) => l.to === id)
+  const out = plan.links.filter((l) => l.from === id)
+  for (const link of into) if (isIntoFinish(link)) changes.push({ kind: 'set', list: 'links', key: link.id, set: { to: last } })
+  for (const link of out) if (isOutOfFinish(link)) changes.push({ kind: 'set', list: 'links', key: link.id, set: { from: last } })
+  const takenLinks = [...plan.links]
+  for (let k = 1; k < ids.length; k++) {
+    const item = { id: freshId(takenLinks, 'l', random), from: ids[k - 1]!, to: ids[k]!, type: 'FS', lag: 0, lagOn: null, nature: 'hard', reason: '' }
+    takenLinks.push(item as Link)
+    changes.push({ kind: 'add', list: 'links', before: null, item })
+  }
+
+  const kindOf = new Map(plan.resources.map((r) => [r.id, r.kind]))
+  const assigned = plan.assignments.filter((a) => a.activity === id)
+  const working = assigned.filter(({ resource }) => kindOf.get(resource) === 'people' || kindOf.get(resource) === 'plant')
+  for (const part of ids.slice(1)) for (const { resource, amount } of working) changes.push({ kind: 'add', list: 'assignments', before: null, item: { activity: part, resource, amount } })
+  if (plan.project.closes.includes(id)) changes.push({ kind: 'project', set: { closes: plan.project.closes.map((other) => (other === id ? last : other)) } })
+
+  const count = (n: number, what: string): string => (n === 1 ? `the ${what}` : `${n} ${what}s`)
+  const some = (n: number, what: string, to: Handed['to']): Handed[] => (n === 0 ? [] : [{ what: count(n, what), to }])
+  const has = (is: boolean, what: string, to: Handed['to']): Handed[] => (is ? [{ what, to }] : [])
+  const handed = [
+    ...some(into.filter((l) => !isIntoFinish(l)).length, 'link into its start', 'first'),
+    ...some(out.filter((l) => !isOutOfFinish(l)).length, 'link out of its start', 'first'),
+    ...some(limits('start').length, 'limit on its start', 'first'),
+    ...has(whole.cost.fixed !== 0, 'its fixed cost', 'first'),
+    ...some(assigned.length - working.length, 'assignment of material or fees', 'first'),
+    ...some(plan.risks.filter((r) => r.impacts.some((i) => i.activity === id)).length, 'risk', 'first'),
+    ...has(whole.checklist.length > 0 || whole.notes !== '', 'notes and checklist', 'first'),
+    ...some(into.filter(isIntoFinish).length, 'link into its finish', 'last'),
+    ...some(out.filter(isOutOfFinish).length, 'link out of its finish', 'last'),
+    ...some(limits('finish').length, 'limit on its finish', 'last'),
+    ...has(whole.payment !== null, 'its payment', 'last'),
+    ...has(whole.decision !== null, 'its decision', 'last'),
+    ...has(whole.aim !== null, 'its aim', 'last'),
+    ...has(whole.place === 'late', 'placed as late as free float allows', 'last'),
+    ...some(working.length, 'assignment of people or plant', 'each'),
+    ...has(whole.estimate !== null, 'its estimate, shared out by duration', 'each'),
+  ]
+  return { change: { kind: 'all', changes }, parts: ids, handed }
+}
