@@ -220,6 +220,32 @@ test('move a group on the Ground: two ways are offered with what each would do, 
   await expect(page.getByTestId('news-effect')).toContainText('finish unchanged')
 })
 
+test('break work down: its parts are typed, where its links go and what that does is said first, and one undo makes it whole', async ({ page, kiln }) => {
+  await kiln.open()
+  await kiln.select('K40')
+  await page.getByRole('treegrid').focus()
+  await page.keyboard.press('b')
+  const panel = page.getByTestId('break-down')
+  await page.keyboard.type('Lay floor bricks, 2d\nLay arch')
+  await expect(panel.getByRole('status')).toContainText('“Lay arch”: write a name, a comma, a duration')
+  await expect(panel.getByRole('button', { name: 'Break it down' })).toBeDisabled()
+  await page.keyboard.type(', 3d\nGrout, 1d')
+  await expect(panel.getByRole('status')).toContainText(/^6 d in all, 1 d more than now; finish 1 d later/)
+  await expect(panel).toContainText(/Stays with the first part: .*link into its start/)
+  await expect(panel).toContainText(/Goes to the last part: .*links? out of its finish/)
+  await page.keyboard.press('Control+Enter')
+  await expect(panel).toHaveCount(0)
+  await expect(kiln.news).toContainText('K40 Lay new lining broken down into 3 parts')
+  await expect(kiln.finish).toHaveText('Fri 19 Mar 16:00')
+  await expect(page.getByRole('row').filter({ hasText: 'Lay new lining' })).toHaveAttribute('aria-expanded', 'true')
+  await expect(kiln.lens.getByTestId('links-in')).toContainText('after K30')
+  await page.getByRole('treegrid').focus()
+  await page.keyboard.press('Control+z')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  await expect(kiln.news).toContainText('K40 Lay new lining put together again')
+  await expect.poll(async () => (await kiln.onServer()).plan.activities.length).toBe(9)
+})
+
 test('pick several that an activity waits for, see every float that changed by how much, and link a selection anew', async ({ page, kiln }) => {
   await kiln.open()
   // A lag counts on the calendar of what it waits for: a day of K30 is now 24 hours.

@@ -53,34 +53,45 @@ export const breakDown = (plan: Plan, id: string, parts: readonly WorkPart[], ra
   const last = ids.at(-1)!
 
   const limits = (edge: 'start' | 'finish') => whole.constraints.filter((c) => c.edge === edge)
-  const total = parts.reduce((sum, { duration }) => sum + duration, 0)
-  /** What is shared out: times like the duration of the whole, money so that its sum stays. */
-  const sharedOut = (duration: number): Item => {
+  const ends = parts.reduce<number[]>((sums, { duration }) => [...sums, sums.at(-1)! + duration], [0])
+  /** What is shared out to part k: times like the duration of the whole, money to the cent and so that its sum stays. */
+  const sharedOut = (k: number): Item => {
+    const { duration } = parts[k]!
     const { set } = setDuration(whole, duration) as { set: Item }
     const time = (minutes: number): number => (whole.duration > 0 ? Math.round((minutes * duration) / whole.duration) : 0)
-    const money = (amount: number): number => (total > 0 ? (amount * duration) / total : 0)
+    const cents = (amount: number, end: number): number => Math.round((100 * amount * end) / Math.max(1, ends.at(-1)!))
+    const money = (amount: number): number => (cents(amount, ends[k + 1]!) - cents(amount, ends[k]!)) / 100
     return {
-      estimate: set.estimate ?? whole.estimate,
-      crash: whole.crash && { ...whole.crash, duration: time(whole.crash.duration), normalCost: money(whole.crash.normalCost), cost: money(whole.crash.cost) },
-      focused: whole.focused === null ? null : time(whole.focused),
+      ...(whole.estimate && { estimate: set.estimate ?? whole.estimate }),
+      ...(whole.crash && { crash: { ...whole.crash, duration: time(whole.crash.duration), normalCost: money(whole.crash.normalCost), cost: money(whole.crash.cost) } }),
+      ...(whole.focused !== null && { focused: time(whole.focused) }),
     }
   }
-  const atFinish: Item = { place: whole.place, aim: whole.aim, payment: whole.payment, decision: whole.decision }
+  /** What belongs to the finish: taken from the first part, where there is such a thing, and given to the last. */
+  const [atFinish, given]: [Item, Item] = [{}, {}]
+  const hand = (field: keyof Activity, isThere: boolean, without: unknown, value: unknown = whole[field]): void => {
+    if (!isThere) return
+    atFinish[field] = value
+    given[field] = without
+  }
+  hand('constraints', limits('finish').length > 0, limits('start'), limits('finish'))
+  hand('place', whole.place === 'late', 'early')
+  for (const field of ['aim', 'payment', 'decision'] as const) hand(field, whole[field] !== null, null)
   const changes: Change[] = [
     { kind: 'add', list: 'groups', before: null, item: { id: group, code: '', name: whole.name, parent: whole.group } },
     {
       kind: 'set',
       list: 'activities',
       key: id,
-      set: { name: parts[0]!.name, group, duration: parts[0]!.duration, confirmed: true, ...sharedOut(parts[0]!.duration), constraints: limits('start'), place: 'early', aim: null, payment: null, decision: null },
+      set: { name: parts[0]!.name, group, duration: parts[0]!.duration, confirmed: true, ...sharedOut(0), ...given },
     },
   ]
   const before = plan.activities[at + 1]?.id ?? null
   for (let k = 1; k < parts.length; k++) {
     const { name, duration } = parts[k]!
     const { calendar, owner, tags, cost } = whole
-    const item: Item = { id: ids[k]!, code: codes[k]!, name, group, kind: 'work', duration, confirmed: true, calendar, owner, tags, cost: { ...cost, fixed: 0 }, ...sharedOut(duration) }
-    changes.push({ kind: 'add', list: 'activities', before, item: ids[k] === last ? { ...item, ...atFinish, constraints: limits('finish') } : item })
+    const item: Item = { id: ids[k]!, code: codes[k]!, name, group, kind: 'work', duration, confirmed: true, calendar, owner, tags, cost: { ...cost, fixed: 0 }, ...sharedOut(k) }
+    changes.push({ kind: 'add', list: 'activities', before, item: ids[k] === last ? { ...item, ...atFinish } : item })
   }
 
   const into = plan.links.filter((l) => l.to === id)
@@ -109,7 +120,7 @@ export const breakDown = (plan: Plan, id: string, parts: readonly WorkPart[], ra
     ...some(limits('start').length, 'limit on its start', 'first'),
     ...has(whole.cost.fixed !== 0, 'its fixed cost', 'first'),
     ...some(assigned.length - working.length, 'assignment of material or fees', 'first'),
-    ...some(plan.risks.filter((r) => r.impacts.some((i) => i.activity === id)).length, 'risk', 'first'),
+    ...some(plan.risks.filter((r) => r.impacts.some((i) => i.activity === id)).length, 'risk of it', 'first'),
     ...has(whole.checklist.length > 0 || whole.notes !== '', 'notes and checklist', 'first'),
     ...some(into.filter(isIntoFinish).length, 'link into its finish', 'last'),
     ...some(out.filter(isOutOfFinish).length, 'link out of its finish', 'last'),

@@ -39,6 +39,8 @@ const SINGULAR: Partial<Record<ListName, string>> = { activities: 'activity', ca
 const describeAll = (plan: Plan, changes: readonly Change[]): string => {
   if (changes.length === 0) return 'nothing'
   if (changes.length === 1) return describeChange(plan, changes[0]!)
+  const broken = brokenDown(plan, changes)
+  if (broken !== null) return broken
   const kinds = new Map<string, Change[]>()
   for (const change of changes) {
     const key = change.kind === 'project' || change.kind === 'all' ? change.kind : `${change.kind} ${change.list}`
@@ -47,6 +49,17 @@ const describeAll = (plan: Plan, changes: readonly Change[]): string => {
     else kinds.set(key, [change])
   }
   return [...kinds.values()].map((of) => describeKind(plan, of)).join(', ')
+}
+
+/** Work that became a group of its parts, or was put together again: a change that `breakDown` made, or its inverse. */
+const brokenDown = (plan: Plan, changes: readonly Change[]): string | null => {
+  const [group, part, isBack] = changes[0]!.kind === 'add' ? [changes[0]!, changes[1]!, false] : [changes.at(-1)!, changes.at(-2)!, true]
+  const isGroup = (group.kind === 'add' || group.kind === 'remove') && group.list === 'groups'
+  if (!isGroup || part.kind !== 'set' || part.list !== 'activities' || !('group' in part.set) || !('name' in part.set) || !('duration' in part.set)) return null
+  const parts = changes.filter((change) => (change.kind === 'add' || change.kind === 'remove') && change.list === 'activities').length
+  const whole = find(plan, 'activities', part.key)
+  if (!whole || parts === 0) return null
+  return isBack ? `${nameOf({ ...whole, ...part.set })} put together again` : `${nameOf(whole)} broken down into ${parts + 1} parts`
 }
 
 const describeKind = (plan: Plan, of: readonly Change[]): string => {

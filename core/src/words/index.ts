@@ -6,6 +6,7 @@ export { counted } from './counted.ts'
 export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
 export { readActivityLine, type TypedActivity } from './typedActivity.ts'
+export { readParts, type TypedParts } from './typedParts.ts'
 export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'

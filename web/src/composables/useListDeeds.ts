@@ -1,6 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
 import {
-  dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, relinkInSeries, removeActivities, shiftRows, unlinkAmong,
+  dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, relinkInSeries, removeActivities, shiftRows, unlinkAmong, whyWhole,
   type Change, type LinkType, type OutlineRow,
 } from '@geodrome/core'
 import { reachOf } from './linkIndex.ts'
@@ -91,6 +91,14 @@ export const useListDeeds = (): ListDeeds => {
           const name = first?.kind === 'activity' ? (plans.activity(first.id)?.name ?? 'New group') : 'New group'
           edit(groupAround(plan, rows.value, name, Math.random).change)
         },
+      },
+      {
+        id: 'break-down',
+        label: 'Break down into parts',
+        keys: 'B',
+        explains: 'It becomes a group; what hangs on it goes to its first or last part, as is shown first',
+        closed: chosen.value.length === 1 ? whyWhole(plans.activity(chosen.value[0]!)!) : 'select one activity first',
+        run: () => void (list.breaking = chosen.value[0]!),
       },
       { id: 'recode', label: 'New codes', keys: '', explains: 'By a rule: prefix, step, digits; identity and links stay', closed: chosen.value.length > 0 ? '' : 'select the activities first', run: () => void (list.recodeOpen = true) },
       {

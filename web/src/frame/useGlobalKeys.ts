@@ -23,6 +23,7 @@ export const SHORTCUTS: readonly (readonly [keys: string, does: string])[] = [
   ['Delete', 'Remove what is selected'],
   ['L', 'Link the selection in series; Shift L: unlink'],
   ['G', 'Make a group of the selection'],
+  ['B', 'Break work down into parts, typed one a line'],
   ['Alt ← →', 'Out of the group, into the group'],
   ['Alt ↑ ↓', 'Move the rows up, down'],
   ['Ctrl D', 'Fill the topmost cell down the selection'],

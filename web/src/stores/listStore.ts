@@ -25,6 +25,8 @@ export const useListStore = defineStore('list', () => {
   const recodeOpen = ref(false)
   /** A group that is asked to another start, with more than one way to bring it there. */
   const groupMove = ref<{ readonly group: string; readonly date: string } | null>(null)
+  /** Work that is being broken down. */
+  const breaking = ref<string | null>(null)
   /** Counts up when the line for new activities should take the keyboard. */
   const entryAsked = ref(0)
   /** What the last deed on the list was refused for. */
@@ -86,8 +88,8 @@ export const useListStore = defineStore('list', () => {
   /** What was being done in the list of one plan; how it is shown stays. */
   const leavePlan = (): void => {
     panelOpen.value = recodeOpen.value = false
-    groupMove.value = null
+    groupMove.value = breaking.value = null
     problem.value = ''
   }
-  return { view, views, placeOf, columns, isChanged, panelOpen, recodeOpen, groupMove, entryAsked, problem, set, use, keep, forget, sortBy, leavePlan }
+  return { view, views, placeOf, columns, isChanged, panelOpen, recodeOpen, groupMove, breaking, entryAsked, problem, set, use, keep, forget, sortBy, leavePlan }
 })

@@ -233,7 +233,7 @@ const onKey = (event: KeyboardEvent): void => {
   const move = moves[event.key]
   if (move) return take(move)
   if (ctrl) return
-  const letters: Record<string, string> = { n: 'new', l: event.shiftKey ? 'unlink' : 'link-FS', g: 'group' }
+  const letters: Record<string, string> = { n: 'new', l: event.shiftKey ? 'unlink' : 'link-FS', g: 'group', b: 'break-down' }
   const deed = letters[event.key.toLowerCase()]
   if (deed) return take(() => run(deed))
   if (/^[\d+]$/.test(event.key) && isTimed(column) && active.value?.kind === 'activity') take(() => begin(event.key))

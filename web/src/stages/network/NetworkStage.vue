@@ -20,6 +20,7 @@ import RowsPane from '../../panes/rows/RowsPane.vue'
 import { download } from '../../composables/download.ts'
 import PastePanel from '../../panes/lists/PastePanel.vue'
 import EntryLine from '../../panes/rows/EntryLine.vue'
+import BreakDownPanel from '../../panes/rows/BreakDownPanel.vue'
 import GroupMovePanel from '../../panes/rows/GroupMovePanel.vue'
 import RecodePanel from '../../panes/rows/RecodePanel.vue'
 import RowsHead from '../../panes/rows/RowsHead.vue'
@@ -291,6 +292,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <EntryLine v-if="!rowsFolded" class="entry-box" :style="{ width: `${listWidth}px` }" @leave="rowsPane?.focus()" @paste="pasted = $event" />
       <RecodePanel v-if="list.recodeOpen" />
       <GroupMovePanel v-if="list.groupMove" v-bind="list.groupMove" />
+      <BreakDownPanel v-if="list.breaking !== null" :key="list.breaking" :activity="list.breaking" />
       <PastePanel v-if="pasted !== null" :text="pasted" @close="pasted = null" />
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { breakDown, durationWords, readParts, type Handed } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import { useForesight } from '../../composables/useForesight.ts'
+import { useListDeeds } from '../../composables/useListDeeds.ts'
+import { useListStore } from '../../stores/listStore.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+
+/** Work broken down into parts, typed one a line: where everything that hangs on it goes, and what that does, before it is done. */
+const props = defineProps<{ activity: string }>()
+const plans = usePlanStore()
+const ui = useUiStore()
+const list = useListStore()
+const { attempt } = useListDeeds()
+const calendars = useCalendars(() => plans.viewPlan)
+const lines = ref<HTMLTextAreaElement | null>(null)
+const text = ref('')
+const close = (): void => void (list.breaking = null)
+
+const whole = computed(() => plans.activity(props.activity))
+watch(whole, (now) => !now && close())
+const lengths = computed(() => calendars.value!.lengthsOf(whole.value!))
+const read = computed(() => readParts(text.value, lengths.value))
+const made = computed(() => (read.value.ok && whole.value ? breakDown(plans.viewPlan!, props.activity, read.value.parts, Math.random) : null))
+const foreseen = useForesight(() => made.value?.change ?? null)
+const sum = computed(() => {
+  if (!read.value.ok || !whole.value) return ''
+  const minutes = read.value.parts.reduce((total, part) => total + part.duration, 0)
+  const more = minutes - whole.value.duration
+  const said = durationWords(Math.abs(more), lengths.value)
+  return `${durationWords(minutes, lengths.value)} in all, ${more === 0 ? 'as now' : more > 0 ? `${said} more than now` : `${said} less than now`}`
+})
+const GOES: readonly (readonly [Handed['to'], string])[] = [['first', 'Stays with the first part'], ['last', 'Goes to the last part'], ['each', 'On each part']]
+const goes = computed(() => GOES.flatMap(([to, words]) => {
+  const what = made.value?.handed.filter((h) => h.to === to).map((h) => h.what) ?? []
+  return what.length > 0 ? [`${words}: ${what.join(', ')}.`] : []
+}))
+const take = (): void => {
+  const now = made.value
+  if (!now || !attempt(() => plans.edit(now.change))) return
+  ui.select(now.parts[0]!, { show: true })
+  close()
+}
+onMounted(() => lines.value?.focus())
+</script>
+
+<template>
+  <form v-if="whole" class="break" aria-label="Break down into parts" data-test="break-down" @submit.prevent="take" @keydown.esc.stop="close">
+    <strong>{{ whole.code }} {{ whole.name }}, {{ durationWords(whole.duration, lengths) }}, becomes a group of its parts</strong>
+    <textarea ref="lines" v-model="text" rows="4" aria-label="Its parts, one a line, in the order in which they are done" :placeholder="'Cut out wasted plates, 3d\nFit and weld new ones, 6d\nTest and hand over, 2d'" @keydown.ctrl.enter.prevent="take" @keydown.meta.enter.prevent="take" />
+    <p role="status" :class="{ soft: text === '', brick: text !== '' && !read.ok }">{{ read.ok ? [sum, foreseen].filter(Boolean).join('; ') : read.why }}</p>
+    <p v-for="line in goes" :key="line" class="soft">{{ line }}</p>
+    <p class="foot">
+      <button class="chip" type="submit" :disabled="!made">Break it down</button>
+      <button class="chip" type="button" @click="close">Leave it whole</button>
+      <span class="soft">Ctrl Enter</span>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.break { position: absolute; left: 8px; bottom: 42px; display: flex; flex-direction: column; gap: 6px; width: 560px; max-width: calc(100% - 16px); padding: 12px 16px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; z-index: 8; }
+textarea { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; line-height: 1.6; padding: 5px 9px; resize: vertical; }
+textarea::placeholder { color: var(--soft-ink); opacity: 1; }
+p { margin: 0; }
+.foot { display: flex; gap: 8px; align-items: center; }
+</style>
