@@ -256,6 +256,14 @@ describe('the review', () => {
     expect((await call('GET', `/plans/${id}/review.csv?scenario=none`)).status).toBe(404)
   })
 
+  it('says the years of a plan that lasts longer than one', async () => {
+    await send({ kind: 'project', set: { requiredFinish: '2027-03-01' } }, 1)
+    const csv = async (): Promise<string> => (await fetch(`${server.address}/api/plans/${id}/review.csv`)).text()
+    expect(await csv()).toContain('The required finish Mon 1 Mar cannot be kept')
+    await send(duration('k4', 480 * 300), 2)
+    expect(await csv()).toContain('The required finish Mon 1 Mar ’27 cannot be kept')
+  })
+
   it('can be compared with any earlier state of the plan, taken back from the log', async () => {
     const { plan: first } = readPlan(parseJson(file))
     await send(duration('k4', 999), 1)

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { parseJson, readPlan } from '../plan/index.ts'
 import { schedule } from '../schedule/index.ts'
+import { withYearsOf } from '../words/index.ts'
 import { CHECKS, review } from './index.ts'
 
 const at = (path: string): string => readFileSync(new URL(`../../../${path}`, import.meta.url), 'utf8')
@@ -24,6 +25,13 @@ describe('the demo’s deliberate faults', () => {
     })
   it('have every kind that Review knows', () => {
     expect([...new Set([...listed.values()].flat().map((row) => row.split(' | ')[0]))].sort()).toEqual(CHECKS.map((c) => c.id).sort())
+  })
+  it('are known by the same fingerprints whether dates are said with their year or without', () => {
+    const { plan } = readPlan(parseJson(at('demo/kittiwake-may.geodrome.json')))
+    const fingerprints = () => review(plan, schedule(plan)).findings.map((f) => f.fingerprint)
+    const messages = () => review(plan, schedule(plan)).findings.map((f) => f.message)
+    expect(withYearsOf(0, 1e9, fingerprints)).toEqual(fingerprints())
+    expect(withYearsOf(0, 1e9, messages)).not.toEqual(messages())
   })
   it('are none in the kiln', () => {
     expect(found('demo/kiln.geodrome.json')).toEqual([])

@@ -1,3 +1,4 @@
+import { SHORT_YEAR } from '../words/dates.ts'
 import type { Facts } from './check.ts'
 
 /** A short name for a text: 53 bits of it, so that two of a plan's texts practically never share one. Not for secrets. */
@@ -19,10 +20,13 @@ const MAX_PLACE = 300
 
 export const shortPlace = (place: string): string => (place.length <= MAX_PLACE ? place : hashOf(place))
 
-/** Place and facts of a finding as one text: `place#hash of the facts`. */
+/**
+ * Place and facts of a finding as one text: `place#hash of the facts`. Whether a date is said with its year depends on how long the
+ * plan is and on who asks; it is no fact.
+ */
 export const fingerprintOf = (place: string, facts: Facts): string => {
   let text = ''
-  for (const name in facts) text += `${name}\n${facts[name]}\n`
+  for (const name in facts) text += `${name}\n${facts[name]!.replaceAll(SHORT_YEAR, '')}\n`
   return `${place}#${hashOf(text)}`
 }
 

@@ -1,4 +1,4 @@
-import { civilDate, MINUTES_PER_DAY, parseDate, type Instant } from '../time/instant.ts'
+import { civilDate, instantOf, MINUTES_PER_DAY, parseDate, type Instant } from '../time/instant.ts'
 import { formatClock } from '../time/shifts.ts'
 
 const WEEKDAY = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
@@ -15,6 +15,23 @@ let saysYears = false
  */
 export const sayYearsOf = (start: Instant, finish: Instant): boolean => (saysYears = finish - start > UNCLEAR_FROM)
 
+/** The latest date of a plan that is shown: of its finish and the one that is required. */
+export const spanEnd = (projectFinish: Instant, requiredFinish: string | null): Instant =>
+  requiredFinish === null ? projectFinish : Math.max(projectFinish, instantOf(requiredFinish, 'finish'))
+
+/** Makes words with the years said that a plan needs, whatever others are made with. */
+export const withYearsOf = <T>(start: Instant, finish: Instant, make: () => T): T => {
+  const before = saysYears
+  sayYearsOf(start, finish)
+  try {
+    return make()
+  } finally {
+    saysYears = before
+  }
+}
+
+/** What {@link sayYearsOf} adds to a date. */
+export const SHORT_YEAR = / ’\d{2}(?!\d)/g
 const shortYear = (year: number): string => ` ’${String(year % 100).padStart(2, '0')}`
 
 /** "Mon 17 May 06:30"; a finish at midnight is "24:00" of the day that it ends. */

@@ -1,5 +1,5 @@
 // Words for dates and durations, and what was understood of typed ones
-export { dateWords, daysWords, instantWords, MONTH, sayYearsOf, shortDay } from './dates.ts'
+export { dateWords, daysWords, instantWords, MONTH, sayYearsOf, shortDay, spanEnd, withYearsOf } from './dates.ts'
 export { durationWords, readDuration, shortDurationWords, type TypedDuration } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
 export { counted } from './counted.ts'

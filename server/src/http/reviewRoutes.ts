@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express'
 import { z } from 'zod'
-import { review, reviewCsv, reviewRecord, scenarioPlan, schedule, type Plan } from '@geodrome/core'
+import { review, reviewCsv, reviewRecord, scenarioPlan, schedule, spanEnd, withYearsOf, type Plan, type Review, type Schedule } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { NotFoundError } from '../errors.ts'
 import { writeWorkbook } from '../files/writeWorkbook.ts'
@@ -21,17 +21,20 @@ export const reviewRoutes = (plans: PlanRepository): Router => {
   }
   const fileName = (plan: Plan): string => `${(plan.project.code || 'plan').replaceAll(/[^\w.-]+/g, '-')}-review`
 
+  const recorded = <T>(plan: Plan, write: (plan: Plan, made: Schedule, found: Review) => T): T => {
+    const made = schedule(plan)
+    return withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), () => write(plan, made, review(plan, made)))
+  }
+
   router.get('/plans/:id/review.xlsx', async (request, response) => {
     const plan = await planOf(request)
-    const made = schedule(plan)
-    const book = await writeWorkbook(reviewRecord(plan, made, review(plan, made)))
+    const book = await writeWorkbook(recorded(plan, reviewRecord))
     response.attachment(`${fileName(plan)}.xlsx`).type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').send(book)
   })
 
   router.get('/plans/:id/review.csv', async (request, response) => {
     const plan = await planOf(request)
-    const made = schedule(plan)
-    response.attachment(`${fileName(plan)}.csv`).type('text/csv').send(reviewCsv(plan, made, review(plan, made)))
+    response.attachment(`${fileName(plan)}.csv`).type('text/csv').send(recorded(plan, reviewCsv))
   })
 
   router.get('/plans/:id/revisions/:revision', async (request, response) => {

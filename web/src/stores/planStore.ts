@@ -10,10 +10,10 @@ import {
   editInScenario,
   keepingDays,
   PlanError,
-  instantOf,
   positionsOf,
   sayYearsOf,
   scenarioPlan,
+  spanEnd,
   type Activity,
   type Change,
   type LoggedChange,
@@ -55,9 +55,6 @@ const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
   const lengths = before.calendars.find((c) => c.id === (first!.calendar ?? before.project.calendar)) ?? CLOCK_LENGTHS
   return { label: kept.activities.length === 1 ? `Keep ${durationWords(first!.duration, lengths)}` : 'Keep the days', change: kept.change }
 }
-
-/** The latest date of a plan that is shown: of its finish and the one that is required. */
-const spanEnd = ({ projectFinish }: ScheduleView, { project: { requiredFinish } }: Plan): number => Math.max(projectFinish, requiredFinish === null ? -Infinity : instantOf(requiredFinish, 'finish'))
 
 /** Who goes along with the plan in view: it comes whole, or changed by one change. */
 export interface PlanFollower {
@@ -132,7 +129,7 @@ export const usePlanStore = defineStore('plan', () => {
       worker = new ScheduleClient({
         scheduled: (reply) => {
           const before = view.value && viewPlan.value ? { plan: viewPlan.value, view: view.value } : null
-          saysYears.value = sayYearsOf(reply.view.projectStart, spanEnd(reply.view, plan.value!))
+          saysYears.value = sayYearsOf(reply.view.projectStart, spanEnd(reply.view.projectFinish, plan.value!.project.requiredFinish))
           view.value = reply.view
           viewPlan.value = plan.value
           refusal.value = ''

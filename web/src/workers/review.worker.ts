@@ -1,6 +1,6 @@
 import {
-  accept, applyUnchecked, CalendarError, checkOf, compareRevisions, fitness, foresee, fourteenPoints, instantOf, integrityCandidates, integrityTest, keepReview, measureEffects, mendAll,
-  networkShape, ranked, reschedule, review, sayYearsOf, schedule, trendSince, weightOf,
+  accept, applyUnchecked, CalendarError, checkOf, compareRevisions, fitness, foresee, fourteenPoints, integrityCandidates, integrityTest, keepReview, measureEffects, mendAll,
+  networkShape, ranked, reschedule, review, sayYearsOf, schedule, spanEnd, trendSince, weightOf,
   type Change, type Effect, type Finding, type IntegrityTest, type Plan, type Review, type Schedule,
 } from '@geodrome/core'
 import { PAGE, type CheckGroup, type ReviewAnswers, type ReviewAsk, type ReviewReply, type ReviewRequest, type ReviewView } from './reviewProtocol.ts'
@@ -67,7 +67,7 @@ const scheduled = (make: () => Schedule): Schedule | null => {
   try {
     const made = make()
     const { requiredFinish } = made.network.plan.project
-    sayYearsOf(made.projectStart, Math.max(made.projectFinish, requiredFinish === null ? -Infinity : instantOf(requiredFinish, 'finish')))
+    sayYearsOf(made.projectStart, spanEnd(made.projectFinish, requiredFinish))
     return made
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
