@@ -11,7 +11,9 @@ import {
   scheduleCsv,
   scheduleReport,
   simulationModel,
+  spanEnd,
   summarise,
+  withYearsOf,
   writePlan,
   CLOCK_LENGTHS,
   type EdgeWords,
@@ -55,11 +57,13 @@ const explainCommand: Command = {
     return ({ plan }) => {
       const found = plan.activities.find((a) => a.id === activity) ?? plan.activities.find((a) => a.code === activity)
       if (!found) throw new UsageError(`the plan has no activity "${activity}"`)
-      const explanation = explain(schedule(plan), found.id)
+      const made = schedule(plan)
+      const explanation = explain(made, found.id)
+      const withYears = <T>(make: () => T): T => withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), make)
       return {
         json: explanation,
         text: () => {
-          const words = explanationWords(plan, explanation)
+          const words = withYears(() => explanationWords(plan, explanation))
           const edge = ({ sentence, ladder, nextInLine }: EdgeWords): string[] => [
             plainText(sentence),
             ...ladder.map((rung) => `    ${plainText(rung.label).padEnd(44)} ${rung.at}`),
