@@ -76,9 +76,9 @@ const make = (next: Plan, change: Change | null): Made => {
   return { plan: next, schedule: made, view: viewOf(made, computeMs), effect: current && effectOf(scheduleDifference(current, made), made) }
 }
 
-/** What was tried last on the schedule that is current: what is typed is foreseen, and then made, once. */
-let tried: { readonly change: string; readonly of: Schedule; readonly made: Made } | null = null
-const foreseen = (change: Change): Made | null => (tried && tried.of === current && tried.change === JSON.stringify(change) ? tried.made : null)
+/** What was tried last on the plan that is in view: what is typed is foreseen, and then made, once. */
+let tried: { readonly change: string; readonly on: Plan; readonly made: Made } | null = null
+const foreseen = (change: Change): Made | null => (tried && tried.on === plan && tried.change === JSON.stringify(change) ? tried.made : null)
 
 const stand = ({ plan: next, schedule: made, view, effect }: Made, nextVersion: number): void => {
   plan = next
@@ -120,11 +120,11 @@ const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
 
 /** Schedules a change beside the plan, which stays as it is. */
 const trialOf = (change: Change): Trial => {
-  if (!plan || !current) return { problem: 'the plan cannot be scheduled as it is' }
+  if (!plan) return { problem: 'no plan is in view' }
   try {
     const made = make(applyChange(plan, change).plan, change)
-    tried = { change: JSON.stringify(change), of: current, made }
-    return { finish: made.schedule.projectFinish, moved: movedIn(made.schedule, current) }
+    tried = { change: JSON.stringify(change), on: plan, made }
+    return { finish: made.schedule.projectFinish, moved: current ? movedIn(made.schedule, current) : made.schedule.network.activities.length }
   } catch (error) {
     if (error instanceof PlanError) return { problem: error.issues[0]!.message }
     if (error instanceof CalendarError) return { problem: error.message }

@@ -59,8 +59,11 @@ export class ScheduleClient {
     const reply = await this.ask({ kind: 'read-list', list: { ...list, plan: toRaw(list.plan), sheets: list.sheets.map((sheet) => ({ ...sheet, cells: toRaw(sheet.cells) })) } } as Request)
     return reply.kind === 'list-read' ? reply.reading : null
   }
+  /** Nothing is answered any more; whoever waits is told so. */
   stop(): void {
     this.worker.terminate()
+    this.waiting.forEach((answer) => answer({ kind: 'refused', version: this.version, message: 'the plan was closed' }))
+    this.waiting.clear()
   }
 
   private ask(request: Request): Promise<ScheduleReply> {
