@@ -3,7 +3,7 @@ import { expect, it } from 'vitest'
 import { schedule } from '../schedule/index.ts'
 import { randomPlan } from '../schedule/testing/randomPlans.ts'
 import { applyChange } from './applyChange.ts'
-import { breakDown, whyWhole } from './breakDown.ts'
+import { breakDown, handedOn, whyWhole } from './breakDown.ts'
 import { readPlan } from './readPlan.ts'
 
 const seeded = (): (() => number) => {
@@ -54,7 +54,7 @@ it('what hangs on the whole goes to the part it belongs to, and is said', () => 
     ],
     links: [{ id: 'a', from: 'p', to: 'w' }, { id: 'b', from: 'p', to: 'w', type: 'FF' }, { id: 'c', from: 'w', to: 'n', type: 'SS' }, { id: 'd', from: 'w', to: 'n' }],
   })
-  const { change, parts: [first, second], handed } = breakDown(plan, 'w', [{ name: 'Cut out plates', duration: 400 }, { name: 'Fit plates', duration: 800 }], seeded())
+  const { change, parts: [first, second] } = breakDown(plan, 'w', [{ name: 'Cut out plates', duration: 400 }, { name: 'Fit plates', duration: 800 }], seeded())
   const broken = applyChange(plan, change).plan
   expect(broken.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['H10', '', 60], ['H20', 'Cut out plates', 400], ['H25', 'Fit plates', 800], ['H30', '', 60]])
   expect(broken.groups.at(-1)).toMatchObject({ name: 'Renew plating', parent: 'h' })
@@ -64,7 +64,7 @@ it('what hangs on the whole goes to the part it belongs to, and is said', () => 
   expect(one).toMatchObject({ estimate: { low: 320, likely: 400, high: 640 }, crash: { duration: 320, normalCost: 33.33, cost: 100 }, constraints: [{ edge: 'start' }], cost: { fixed: 500, perDay: 20 }, payment: null, notes: 'frames 12 to 30' })
   expect(two).toMatchObject({ estimate: { low: 640, likely: 800, high: 1280 }, crash: { duration: 640, normalCost: 66.67, cost: 200 }, constraints: [{ edge: 'finish' }], cost: { fixed: 0, perDay: 20 }, payment: { amount: 9000 }, owner: 'Hull shop', notes: '' })
   expect(broken.assignments).toEqual([...plan.assignments, { activity: second, resource: 'c', amount: 4 }])
-  expect(handed.map(({ what, to }) => `${what}: ${to}`)).toEqual([
+  expect(handedOn(plan, 'w').map(({ what, to }) => `${what}: ${to}`)).toEqual([
     'the link into its start: first', 'the link out of its start: first', 'the limit on its start: first', 'its fixed cost: first', 'the assignment of material or fees: first', 'notes and checklist: first',
     'the link into its finish: last', 'the link out of its finish: last', 'the limit on its finish: last', 'its payment: last', 'the assignment of people or plant: each', 'its estimate, shared out by duration: each',
   ])

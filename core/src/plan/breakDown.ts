@@ -17,7 +17,6 @@ export interface BreakDown {
   readonly change: Change
   /** Ids of the parts, in order; the first is that of the whole. */
   readonly parts: readonly string[]
-  readonly handed: readonly Handed[]
 }
 
 /** Why an activity cannot be broken down; empty if it can. */
@@ -26,6 +25,8 @@ export const whyWhole = ({ kind, progress }: Activity): string =>
 
 const isIntoFinish = (link: Link): boolean => link.type === 'FF' || link.type === 'SF'
 const isOutOfFinish = (link: Link): boolean => link.type === 'FS' || link.type === 'FF'
+/** Whether a resource is at work all along, rather than brought once. */
+const isWorking = (kind: string | undefined): boolean => kind === 'people' || kind === 'plant'
 
 /**
  * Breaks work down: it becomes a group of its name, and its parts follow each other. The activity itself is the first part, so that
@@ -94,10 +95,10 @@ export const breakDown = (plan: Plan, id: string, parts: readonly WorkPart[], ra
     changes.push({ kind: 'add', list: 'activities', before, item: ids[k] === last ? { ...item, ...atFinish } : item })
   }
 
-  const into = plan.links.filter((l) => l.to === id)
-  const out = plan.links.filter((l) => l.from === id)
-  for (const link of into) if (isIntoFinish(link)) changes.push({ kind: 'set', list: 'links', key: link.id, set: { to: last } })
-  for (const link of out) if (isOutOfFinish(link)) changes.push({ kind: 'set', list: 'links', key: link.id, set: { from: last } })
+  for (const link of plan.links) {
+    if (link.to === id && isIntoFinish(link)) changes.push({ kind: 'set', list: 'links', key: link.id, set: { to: last } })
+    if (link.from === id && isOutOfFinish(link)) changes.push({ kind: 'set', list: 'links', key: link.id, set: { from: last } })
+  }
   const takenLinks = [...plan.links]
   for (let k = 1; k < ids.length; k++) {
     const item = { id: freshId(takenLinks, 'l', random), from: ids[k - 1]!, to: ids[k]!, type: 'FS', lag: 0, lagOn: null, nature: 'hard', reason: '' }
@@ -106,31 +107,39 @@ export const breakDown = (plan: Plan, id: string, parts: readonly WorkPart[], ra
   }
 
   const kindOf = new Map(plan.resources.map((r) => [r.id, r.kind]))
-  const assigned = plan.assignments.filter((a) => a.activity === id)
-  const working = assigned.filter(({ resource }) => kindOf.get(resource) === 'people' || kindOf.get(resource) === 'plant')
+  const working = plan.assignments.filter((a) => a.activity === id && isWorking(kindOf.get(a.resource)))
   for (const part of ids.slice(1)) for (const { resource, amount } of working) changes.push({ kind: 'add', list: 'assignments', before: null, item: { activity: part, resource, amount } })
   if (plan.project.closes.includes(id)) changes.push({ kind: 'project', set: { closes: plan.project.closes.map((other) => (other === id ? last : other)) } })
 
-  const count = (n: number, what: string): string => (n === 1 ? `the ${what}` : `${n} ${what}s`)
-  const some = (n: number, what: string, to: Handed['to']): Handed[] => (n === 0 ? [] : [{ what: count(n, what), to }])
+  return { change: { kind: 'all', changes }, parts: ids }
+}
+
+/** Where what hangs on some work goes when {@link breakDown} takes it apart. */
+export const handedOn = (plan: Plan, id: string): Handed[] => {
+  const { constraints, cost, checklist, notes, payment, decision, aim, place, estimate } = plan.activities.find((a) => a.id === id)!
+  const into = plan.links.filter((l) => l.to === id)
+  const out = plan.links.filter((l) => l.from === id)
+  const kindOf = new Map(plan.resources.map((r) => [r.id, r.kind]))
+  const assigned = plan.assignments.filter((a) => a.activity === id)
+  const working = assigned.filter((a) => isWorking(kindOf.get(a.resource)))
+  const some = (n: number, what: string, where: string, to: Handed['to']): Handed[] => (n === 0 ? [] : [{ what: n === 1 ? `the ${what} ${where}` : `${n} ${what}s ${where}`, to }])
   const has = (is: boolean, what: string, to: Handed['to']): Handed[] => (is ? [{ what, to }] : [])
-  const handed = [
-    ...some(into.filter((l) => !isIntoFinish(l)).length, 'link into its start', 'first'),
-    ...some(out.filter((l) => !isOutOfFinish(l)).length, 'link out of its start', 'first'),
-    ...some(limits('start').length, 'limit on its start', 'first'),
-    ...has(whole.cost.fixed !== 0, 'its fixed cost', 'first'),
-    ...some(assigned.length - working.length, 'assignment of material or fees', 'first'),
-    ...some(plan.risks.filter((r) => r.impacts.some((i) => i.activity === id)).length, 'risk of it', 'first'),
-    ...has(whole.checklist.length > 0 || whole.notes !== '', 'notes and checklist', 'first'),
-    ...some(into.filter(isIntoFinish).length, 'link into its finish', 'last'),
-    ...some(out.filter(isOutOfFinish).length, 'link out of its finish', 'last'),
-    ...some(limits('finish').length, 'limit on its finish', 'last'),
-    ...has(whole.payment !== null, 'its payment', 'last'),
-    ...has(whole.decision !== null, 'its decision', 'last'),
-    ...has(whole.aim !== null, 'its aim', 'last'),
-    ...has(whole.place === 'late', 'placed as late as free float allows', 'last'),
-    ...some(working.length, 'assignment of people or plant', 'each'),
-    ...has(whole.estimate !== null, 'its estimate, shared out by duration', 'each'),
+  return [
+    ...some(into.filter((l) => !isIntoFinish(l)).length, 'link', 'into its start', 'first'),
+    ...some(out.filter((l) => !isOutOfFinish(l)).length, 'link', 'out of its start', 'first'),
+    ...some(constraints.filter((c) => c.edge === 'start').length, 'limit', 'on its start', 'first'),
+    ...has(cost.fixed !== 0, 'its fixed cost', 'first'),
+    ...some(assigned.length - working.length, 'assignment', 'of material or fees', 'first'),
+    ...some(plan.risks.filter((r) => r.impacts.some((i) => i.activity === id)).length, 'risk', 'that strikes it', 'first'),
+    ...has(checklist.length > 0 || notes !== '', 'notes and checklist', 'first'),
+    ...some(into.filter(isIntoFinish).length, 'link', 'into its finish', 'last'),
+    ...some(out.filter(isOutOfFinish).length, 'link', 'out of its finish', 'last'),
+    ...some(constraints.filter((c) => c.edge === 'finish').length, 'limit', 'on its finish', 'last'),
+    ...has(payment !== null, 'its payment', 'last'),
+    ...has(decision !== null, 'its decision', 'last'),
+    ...has(aim !== null, 'its aim', 'last'),
+    ...has(place === 'late', 'placed as late as free float allows', 'last'),
+    ...some(working.length, 'assignment', 'of people or plant', 'each'),
+    ...has(estimate !== null, 'its estimate, shared out by duration', 'each'),
   ]
-  return { change: { kind: 'all', changes }, parts: ids, handed }
 }

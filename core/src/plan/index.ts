@@ -16,7 +16,7 @@ export { freshId, keepingDays, linkInSeries, newActivity, relinkInSeries, remove
 export { groupMoves, type GroupMove } from './groupMove.ts'
 export { groupEnds, tieGroup } from './groupTies.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
-export { breakDown, whyWhole, type BreakDown, type Handed, type WorkPart } from './breakDown.ts'
+export { breakDown, handedOn, whyWhole, type BreakDown, type Handed, type WorkPart } from './breakDown.ts'
 export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
 export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, setProjectCalendar, usesOfCalendar, type CalendarUse, type Stays } from './calendarEdits.ts'
 export { copiesOfCalendars, copyOfCalendar, hoursAlone, originNow, originOf, takeOrigin, type CalendarHours, type CalendarOrigin, type CalendarsOfPlan } from './calendarCopies.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
-import { breakDown, durationWords, readParts, type Handed } from '@geodrome/core'
+import { breakDown, durationWords, handedOn, readParts, type Handed } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useListDeeds } from '../../composables/useListDeeds.ts'
@@ -33,10 +33,13 @@ const sum = computed(() => {
   return `${durationWords(minutes, lengths.value)} in all, ${more === 0 ? 'as now' : more > 0 ? `${said} more than now` : `${said} less than now`}`
 })
 const GOES: readonly (readonly [Handed['to'], string])[] = [['first', 'Stays with the first part'], ['last', 'Goes to the last part'], ['each', 'On each part']]
-const goes = computed(() => GOES.flatMap(([to, words]) => {
-  const what = made.value?.handed.filter((h) => h.to === to).map((h) => h.what) ?? []
-  return what.length > 0 ? [`${words}: ${what.join(', ')}.`] : []
-}))
+const goes = computed(() => {
+  const handed = whole.value ? handedOn(plans.viewPlan!, props.activity) : []
+  return GOES.flatMap(([to, words]) => {
+    const what = handed.filter((h) => h.to === to).map((h) => h.what)
+    return what.length > 0 ? [`${words}: ${what.join(', ')}.`] : []
+  })
+})
 const take = (): void => {
   const now = made.value
   if (!now || !attempt(() => plans.edit(now.change))) return
