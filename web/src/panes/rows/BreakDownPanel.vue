@@ -55,7 +55,7 @@ onMounted(() => lines.value?.focus())
     <textarea ref="lines" v-model="text" rows="4" aria-label="Its parts, one a line, in the order in which they are done" :placeholder="'Cut out wasted plates, 3d\nFit and weld new ones, 6d\nTest and hand over, 2d'" @keydown.ctrl.enter.prevent="take" @keydown.meta.enter.prevent="take" />
     <p role="status" :class="{ soft: text === '', brick: text !== '' && !read.ok }">{{ read.ok ? [sum, foreseen].filter(Boolean).join('; ') : read.why }}</p>
     <p v-for="line in goes" :key="line" class="soft">{{ line }}</p>
-    <p class="foot">
+    <p class="deeds">
       <button class="chip" type="submit" :disabled="!made">Break it down</button>
       <button class="chip" type="button" @click="close">Leave it whole</button>
       <span class="soft">Ctrl Enter</span>
@@ -68,5 +68,5 @@ onMounted(() => lines.value?.focus())
 textarea { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; line-height: 1.6; padding: 5px 9px; resize: vertical; }
 textarea::placeholder { color: var(--soft-ink); opacity: 1; }
 p { margin: 0; }
-.foot { display: flex; gap: 8px; align-items: center; }
+.deeds { display: flex; gap: 8px; align-items: center; }
 </style>

@@ -49,7 +49,7 @@ const take = (): void => {
     <strong>{{ name }} to start {{ dateWords(date) }}</strong>
     <label v-for="(way, k) in ways" :key="way.kind"><input v-model="chosen" type="radio" name="way" :value="way.kind" /> <span>{{ what(way) }}<br /><span class="soft">{{ effect(trials[k]) }}</span></span></label>
     <p v-if="ways.length === 0" class="brick">Nothing in it can be brought to that start: its work has begun, or stands as early as it can.</p>
-    <p class="foot">
+    <p class="deeds">
       <button class="chip" type="submit" :disabled="ways.length === 0">Move it</button>
       <button class="chip" type="button" @click="close">Leave it</button>
     </p>
@@ -60,5 +60,5 @@ const take = (): void => {
 .move { position: absolute; left: 8px; bottom: 42px; display: flex; flex-direction: column; gap: 8px; width: 560px; max-width: calc(100% - 16px); padding: 12px 16px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; z-index: 8; }
 label { display: flex; gap: 8px; align-items: flex-start; }
 label input { margin-top: 3px; }
-.foot { display: flex; gap: 8px; }
+.deeds { display: flex; gap: 8px; }
 </style>
