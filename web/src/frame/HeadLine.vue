@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dateWords, durationWords, instantOf, instantWords } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
@@ -39,9 +39,21 @@ const scenarioOptions = computed(() => [
   { key: '', label: 'The plan' },
   ...(plans.base?.scenarios ?? []).map((s) => ({ key: s.id, label: s.name })),
 ])
+/** How many changes wait, as far as they are in view: an edit, and that it is not stored yet, are seen in one frame. */
+const waiting = ref(plans.pending.length)
+const IN_VIEW_MS = 40
+const count = (): void => void (waiting.value = plans.pending.length)
+watch(
+  () => plans.pending.length,
+  (now) => {
+    if (now <= waiting.value) return count()
+    plans.whenScheduled(count)
+    setTimeout(count, IN_VIEW_MS)
+  },
+  { flush: 'sync' },
+)
 const stored = computed(() => {
-  if (plans.pending.length > 0)
-    return plans.connection === 'offline' ? `${plans.pending.length} waiting here, not stored` : 'Storing …'
+  if (waiting.value > 0) return plans.connection === 'offline' ? `${waiting.value} waiting here, not stored` : 'Storing …'
   if (plans.connection === 'offline') return 'Server away'
   return plans.storedAt ? `Stored ${plans.storedAt.toLocaleTimeString('en-GB')}` : 'All stored'
 })
@@ -77,7 +89,7 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
         <dd><button class="plain figure" data-test="p80" @click="goTo('forecast')">{{ sure?.words ?? 'not forecast yet' }}</button></dd>
       </div>
     </dl>
-    <button class="plain stored" :class="{ signal: plans.pending.length > 0 && plans.connection === 'offline' }" :aria-label="`${stored}; show the changes and who made them`" title="The changes, and who made them" @click="ui.changesOpen = !ui.changesOpen"><span role="status" data-test="stored">{{ stored }}</span></button>
+    <button class="plain stored" :class="{ signal: waiting > 0 && plans.connection === 'offline' }" :aria-label="`${stored}; show the changes and who made them`" title="The changes, and who made them" @click="ui.changesOpen = !ui.changesOpen"><span role="status" data-test="stored">{{ stored }}</span></button>
     <button class="plain find" aria-label="Find or do" title="Find or do: Ctrl K" @click="ui.paletteOpen = true"><span class="find-words">Find or do </span><kbd class="code">Ctrl K</kbd></button>
   </header>
 </template>

@@ -137,12 +137,15 @@ const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, ch
   const close = (): void => {
     if (closeCell !== close) return
     closeCell = null
+    const hasKeyboard = move !== 'stay' && grid.value?.contains(document.activeElement)
+    // While nothing waits to be drawn: a field that has the keyboard as it is taken away lays the page out once more.
+    if (hasKeyboard) takeFocus()
     editing.value = null
     if (move === 'stay') return
     if (move === 'down') goTo(row + 1, column)
     if (move === 'right') goTo(row, column + 1)
     if (move === 'left') goTo(row, column - 1)
-    refocus()
+    if (hasKeyboard) refocus()
   }
   const edited = active.value
   const typed = edited?.kind === 'group' && props.columns[column]!.id === 'start' && change === null && move !== 'stay' ? groupDate(edited, text) : null
@@ -151,8 +154,7 @@ const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, ch
   const isKept = move === 'all' ? applyToAll(props.columns[column]!, text) : change !== null && attempt(() => plans.edit(change))
   // A cell that was left by a click is closed at once: another one is active already.
   if (!isKept || move === 'stay') return close()
-  // The list takes the keyboard while nothing waits to be drawn. One frame shows the closed cell and what its text did, unless that takes long.
-  takeFocus()
+  // One frame shows the closed cell and what its text did, unless that takes long.
   plans.whenScheduled(close)
   setTimeout(close, CLOSE_AT_MOST_MS)
 }
