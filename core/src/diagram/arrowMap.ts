@@ -22,6 +22,8 @@ export interface Arrow {
   /** Positions in `events`. */
   readonly from: number
   readonly to: number
+  /** Whether what it leads to never comes earlier: a lead lets it. */
+  readonly isSure: boolean
 }
 
 interface Edge {
@@ -30,6 +32,7 @@ interface Edge {
   link: string | null
   from: number
   to: number
+  readonly isSure: boolean
   /** In the order of making. */
   readonly serial: number
 }
@@ -53,12 +56,12 @@ export const arrowMap = (ids: readonly string[], links: readonly DrawnLink[]): A
   const isPlain = (l: DrawnLink): boolean => l.type === 'FS' && l.lag === 0
   const drawing = new Drawing(ids)
   const plain = reduced(ids.length, known.filter(isPlain).map((l): [number, number] => [position.get(l.from)!, position.get(l.to)!]))
-  for (const [from, to] of plain) drawing.add({ kind: 'dummy', activity: null, link: null, from: finishNode(from), to: startNode(to) })
+  for (const [from, to] of plain) drawing.dummy(finishNode(from), startNode(to))
   for (const link of known.filter((l) => !isPlain(l))) {
     const [from, to] = [position.get(link.from)!, position.get(link.to)!]
     const out = link.type === 'SS' || link.type === 'SF' ? startNode(from) : finishNode(from)
     const into = link.type === 'FF' || link.type === 'SF' ? finishNode(to) : startNode(to)
-    drawing.add({ kind: 'wait', activity: null, link: link.id, from: out, to: into })
+    drawing.add({ kind: 'wait', activity: null, link: link.id, from: out, to: into, isSure: link.lag >= 0 })
   }
   drawing.joinSources()
   drawing.joinEqual()
@@ -122,15 +125,15 @@ class Drawing {
   constructor(ids: readonly string[]) {
     this.outs = Array.from({ length: 2 * ids.length }, () => new Set())
     this.ins = Array.from({ length: 2 * ids.length }, () => new Set())
-    ids.forEach((id, i) => this.add({ kind: 'work', activity: id, link: null, from: startNode(i), to: finishNode(i) }))
+    ids.forEach((id, i) => this.add({ kind: 'work', activity: id, link: null, from: startNode(i), to: finishNode(i), isSure: true }))
   }
   add(parts: Omit<Edge, 'serial'>): void {
     const edge = { ...parts, serial: this.serial++ }
     this.outs[edge.from]!.add(edge)
     this.ins[edge.to]!.add(edge)
   }
-  private dummy(from: number, to: number): void {
-    this.add({ kind: 'dummy', activity: null, link: null, from, to })
+  dummy(from: number, to: number): void {
+    this.add({ kind: 'dummy', activity: null, link: null, from, to, isSure: true })
   }
   private drop(edge: Edge): void {
     this.outs[edge.from]!.delete(edge)
@@ -240,20 +243,24 @@ class Drawing {
 
   /** Takes out every dummy that can go: said by another way round, or shrunk to a point without a new order. */
   simplify(): void {
-    const reach = reachOf(this.outs.length, this.outs.map((edges) => new Set([...edges].map((edge) => edge.to))))
+    const reachBy = (edges: (edge: Edge) => boolean): Bits[] => reachOf(this.outs.length, this.outs.map((out) => new Set([...out].filter(edges).map((edge) => edge.to))))
+    /** Where arrows lead, and where they lead for sure: only that says an order. */
+    const reach = reachBy(() => true)
+    const sure = this.edges().every((edge) => edge.isSure) ? reach : reachBy((edge) => edge.isSure)
     for (let again = true; again; ) {
       again = false
       for (const edge of this.edges()) {
         if (edge.kind !== 'dummy' || !this.outs[edge.from]!.has(edge)) continue
-        if (this.isSaidOtherwise(edge, reach)) this.drop(edge)
-        else if (this.canShrink(edge, reach)) this.shrink(edge, reach)
+        if (this.leadsOtherwise(edge, sure, (other) => other.isSure)) this.drop(edge)
+        else if (!this.leadsOtherwise(edge, reach, () => true) && this.canShrink(edge, sure)) this.shrink(edge, sure === reach ? [reach] : [reach, sure])
         else continue
         again = true
       }
     }
   }
-  private isSaidOtherwise(edge: Edge, reach: readonly Bits[]): boolean {
-    for (const other of this.outs[edge.from]!) if (other !== edge && (other.to === edge.to || has(reach[other.to]!, edge.to))) return true
+  /** Whether other arrows lead from the one end of a dummy to the other. */
+  private leadsOtherwise(edge: Edge, reach: readonly Bits[], counts: (edge: Edge) => boolean): boolean {
+    for (const other of this.outs[edge.from]!) if (other !== edge && counts(other) && (other.to === edge.to || has(reach[other.to]!, edge.to))) return true
     return false
   }
   /** Whether the two ends of a dummy may become one event: nothing then waits that did not before. */
@@ -268,15 +275,17 @@ class Drawing {
     return this.isFree(edge.from, edge.to) && otherIn.every((a) => otherOut.every((b) => isKnown(a, b)))
   }
   /** Makes the ends of a dummy one, and has all that led to its head lead to what its tail leads to. */
-  private shrink({ from, to }: Edge, reach: readonly Bits[]): void {
+  private shrink({ from, to }: Edge, reaches: readonly (readonly Bits[])[]): void {
     this.merge(from, to)
-    const ahead = reach[from]!
-    clear(ahead, to)
-    for (const bits of reach) {
-      if (!has(bits, to)) continue
-      clear(bits, to)
-      put(bits, from)
-      for (let w = 0; w < bits.length; w++) bits[w]! |= ahead[w]!
+    for (const reach of reaches) {
+      const ahead = reach[from]!
+      clear(ahead, to)
+      for (const bits of reach) {
+        if (!has(bits, to)) continue
+        clear(bits, to)
+        put(bits, from)
+        for (let w = 0; w < bits.length; w++) bits[w]! |= ahead[w]!
+      }
     }
   }
 
@@ -302,7 +311,7 @@ class Drawing {
     const work = (list: Iterable<Edge>): string[] => [...list].sort((a, b) => a.serial - b.serial).flatMap((e) => (e.activity === null ? [] : [e.activity]))
     return {
       events: order.map((node) => ({ ends: work(this.ins[node]!), begins: work(this.outs[node]!) })),
-      arrows: edges.map(({ kind, activity, link, from, to }) => ({ kind, activity, link, from: index.get(from)!, to: index.get(to)! })),
+      arrows: edges.map(({ kind, activity, link, from, to, isSure }) => ({ kind, activity, link, from: index.get(from)!, to: index.get(to)!, isSure })),
     }
   }
 }

@@ -9,7 +9,7 @@ import { layeredLayout } from './layeredLayout.ts'
 
 const links = (text: string): Link[] =>
   text.split(' ').filter(Boolean).map((pair, k) => {
-    const [, from, to, type, lag] = /^(\w)>(\w)(?::(\w\w)(\d+)?)?$/.exec(pair)!
+    const [, from, to, type, lag] = /^(\w)>(\w)(?::(\w\w)(-?\d+)?)?$/.exec(pair)!
     return { id: String(k), from: from!, to: to!, type: (type ?? 'FS') as 'FS', lag: Number(lag ?? 0), lagOn: null, nature: 'hard', reason: '' }
   })
 const dummies = (map: ArrowMap): number => map.arrows.filter((a) => a.kind === 'dummy').length
@@ -41,6 +41,12 @@ describe('arrow map', () => {
     const map = drawn(ids, text)
     expect(dummies(map)).toBe(least)
     expect(orderOf(map)).toEqual(orderByLinks([...ids], links(text)))
+  })
+
+  it('a lead says no order: what it leads to may come first, so the dummy beside it stays', () => {
+    const order = (text: string): boolean => orderOf({ ...drawn('abc', text), arrows: drawn('abc', text).arrows.filter((a) => a.kind !== 'wait') }).has('a<c')
+    expect(order('a>c a>b:FF-60 b>c')).toBe(true)
+    expect(dummies(drawn('abc', 'a>c a>b:FF-60 b>c'))).toBe(dummies(drawn('abc', 'a>c a>b:FF60 b>c')) + 1)
   })
 
   it('two links side by side with the same ends keep no dummy from going elsewhere', () => {
@@ -109,14 +115,26 @@ describe('folded groups', () => {
         const plain = orderByLinks(names, all.filter((l) => l.type === 'FS').map((l) => ({ ...l, from: String(l.from), to: String(l.to) })) as never)
         const members = (u: string): string[] => names.filter((i) => unit[Number(i)] === Number(u))
         const isBefore = (u: string, v: string): boolean => u !== v && members(u).every((a) => members(v).every((b) => plain.has(`${a}<${b}`)))
-        const said = orderOf({ ...drawing, arrows: drawing.arrows.filter((a) => a.kind !== 'wait') })
+        // All that is before another is drawn so, be it by way of other links; and nothing else by events and dummies alone.
+        const said = orderOf(drawing)
+        const whole = orderOf({ ...drawing, arrows: drawing.arrows.filter((a) => a.kind !== 'wait') })
         // What is left out of the drawing as said anyhow is said: as many ways lead on as before.
         const fewer = withoutImpliedParts(drawing)
         expect(fewer.map.arrows.length + fewer.leftOut).toBe(drawing.arrows.length)
         expect(eventOrder(fewer.map)).toEqual(eventOrder(drawing))
-        for (const u of ids) for (const v of ids) expect(said.has(`${u}<${v}`), `${u} before ${v}`).toBe(isBefore(u, v))
+        for (const u of ids)
+          for (const v of ids) {
+            if (isBefore(u, v)) expect(said.has(`${u}<${v}`), `${u} before ${v}`).toBe(true)
+            if (whole.has(`${u}<${v}`)) expect(isBefore(u, v), `${u} before ${v}`).toBe(true)
+          }
       }),
+      { examples: [[{ pairs: [[1, 4, 'FS'], [4, 6, 'FS'], [5, 6, 'FS']], unit: [0, 1, 2, 0, 3, 3, 4, 0, 0, 0] }]] },
     )
+  })
+  it('a lead of a part says no more order than the part has', () => {
+    const leads = (lag: number, other: number): number[] =>
+      foldedNetwork(3, [0, 1, 1], 2, [{ id: 'a', from: 0, to: 1, type: 'FS', lag }, { id: 'b', from: 0, to: 1, type: 'SS', lag: other }]).map((l) => Math.sign(l.lag))
+    expect([leads(-60, -30), leads(-60, 0), leads(60, -30)]).toEqual([[-1], [0], [0]])
   })
   it('what is drawn with nothing folded is the network itself', () => {
     const all = links('a>b b>c:SS60 a>c').map((l) => ({ ...l, from: 'abc'.indexOf(l.from), to: 'abc'.indexOf(l.to) }))

@@ -34,17 +34,21 @@ export const foldedNetwork = (
   const isWhole = (u: number, v: number): boolean => members[v]!.every((i) => has(behind[u]!, i))
   const found: DrawnLink[] = []
   for (const [u, list] of directly(units, isWhole).entries()) for (const v of list) found.push({ id: `whole:${u}|${v}`, from: String(u), to: String(v), type: 'FS', lag: 0 })
-  const parts = new Set<string>()
+  /** Whether one link at least says for sure that the one edge does not come before the other: a lead does not. */
+  const parts = new Map<string, boolean>()
   for (const link of links) {
     const [u, v] = [unit[link.from]!, unit[link.to]!]
     if (u === v || (isPlain(link) && isWhole(u, v))) continue
     const [isGroup, toGroup] = [members[u]!.length > 1, members[v]!.length > 1]
     if (!isGroup && !toGroup) found.push({ ...link, from: String(u), to: String(v) })
-    else if (!isWhole(u, v)) parts.add(`${u}|${v}|${isGroup && toGroup ? 'SF' : isGroup ? 'SS' : 'FF'}`)
+    else if (!isWhole(u, v)) {
+      const key = `${u}|${v}|${isGroup && toGroup ? 'SF' : isGroup ? 'SS' : 'FF'}`
+      parts.set(key, link.lag >= 0 || parts.get(key) === true)
+    }
   }
-  for (const key of parts) {
+  for (const [key, isSure] of parts) {
     const [u, v, type] = key.split('|') as [string, string, 'SS']
-    found.push({ id: `${PART}${u}|${v}`, from: u, to: v, type, lag: 0 })
+    found.push({ id: `${PART}${u}|${v}`, from: u, to: v, type, lag: isSure ? 0 : -1 })
   }
   return found
 }
@@ -77,7 +81,7 @@ export const withoutImpliedParts = (map: ArrowMap): { readonly map: ArrowMap; re
     const seen = new Set([part.from])
     for (const event of seen)
       for (const arrow of out[event]!) {
-        if (arrow === part || arrow.to > part.to) continue
+        if (arrow === part || !arrow.isSure || arrow.to > part.to) continue
         if (arrow.to === part.to) return true
         seen.add(arrow.to)
       }
