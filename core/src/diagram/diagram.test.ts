@@ -114,6 +114,11 @@ describe('folded groups', () => {
         const names = [...Array(10).keys()].map(String)
         const plain = orderByLinks(names, all.filter((l) => l.type === 'FS').map((l) => ({ ...l, from: String(l.from), to: String(l.to) })) as never)
         const members = (u: string): string[] => names.filter((i) => unit[Number(i)] === Number(u))
+        // Starts and finishes in time, by all links: what any arrow says must follow from it.
+        const edge = (side: string, i: number): string => (side === 'S' ? `s${i}` : `f${i}`)
+        const edges = names.flatMap((i) => [`s${i}`, `f${i}`])
+        const inTime = orderByLinks(edges, [...names.map((i) => ({ from: `s${i}`, to: `f${i}` })), ...all.map((l) => ({ from: edge(l.type[0]!, l.from), to: edge(l.type[1]!, l.to) }))] as never)
+        const isBeforeInTime = (u: string, v: string): boolean => members(u).every((a) => members(v).every((b) => inTime.has(`f${a}<s${b}`)))
         const isBefore = (u: string, v: string): boolean => u !== v && members(u).every((a) => members(v).every((b) => plain.has(`${a}<${b}`)))
         // All that is before another is drawn so, be it by way of other links; and nothing else by events and dummies alone.
         const said = orderOf(drawing)
@@ -125,15 +130,16 @@ describe('folded groups', () => {
         for (const u of ids)
           for (const v of ids) {
             if (isBefore(u, v)) expect(said.has(`${u}<${v}`), `${u} before ${v}`).toBe(true)
+            if (said.has(`${u}<${v}`)) expect(isBeforeInTime(u, v), `${u} before ${v} in time`).toBe(true)
             if (whole.has(`${u}<${v}`)) expect(isBefore(u, v), `${u} before ${v}`).toBe(true)
           }
       }),
-      { examples: [[{ pairs: [[1, 4, 'FS'], [4, 6, 'FS'], [5, 6, 'FS']], unit: [0, 1, 2, 0, 3, 3, 4, 0, 0, 0] }]] },
+      { examples: [[{ pairs: [[1, 4, 'FS'], [4, 6, 'FS'], [5, 6, 'FS']], unit: [0, 1, 2, 0, 3, 3, 4, 0, 0, 0] }], [{ pairs: [[0, 1, 'SS'], [1, 3, 'FS'], [2, 3, 'FS']], unit: [0, 1, 1, 2, 3, 4, 5, 6, 7, 8] }]] },
     )
   })
   it('a lead of a part says no more order than the part has', () => {
     const leads = (lag: number, other: number): number[] =>
-      foldedNetwork(3, [0, 1, 1], 2, [{ id: 'a', from: 0, to: 1, type: 'FS', lag }, { id: 'b', from: 0, to: 1, type: 'SS', lag: other }]).map((l) => Math.sign(l.lag))
+      foldedNetwork(3, [0, 1, 1], 2, [{ id: 'a', from: 0, to: 1, type: 'FS', lag }, { id: 'b', from: 0, to: 1, type: 'FF', lag: other }]).map((l) => Math.sign(l.lag))
     expect([leads(-60, -30), leads(-60, 0), leads(60, -30)]).toEqual([[-1], [0], [0]])
   })
   it('what is drawn with nothing folded is the network itself', () => {

@@ -42,7 +42,8 @@ export const foldedNetwork = (
     const [isGroup, toGroup] = [members[u]!.length > 1, members[v]!.length > 1]
     if (!isGroup && !toGroup) found.push({ ...link, from: String(u), to: String(v) })
     else if (!isWhole(u, v)) {
-      const key = `${u}|${v}|${isGroup && toGroup ? 'SF' : isGroup ? 'SS' : 'FF'}`
+      // Of a group the outer edges; of an activity the one that the link is tied to.
+      const key = `${u}|${v}|${isGroup ? 'S' : link.type[0]}${toGroup ? 'F' : link.type[1]}`
       parts.set(key, link.lag >= 0 || parts.get(key) === true)
     }
   }
