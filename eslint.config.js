@@ -23,10 +23,26 @@ export default tseslint.config(
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },
   { files: ['scripts/**', 'bench/**'], rules: { 'no-console': 'off' } },
   // Dependencies point one way: forecast, review → schedule → network → plan, time. Words speak of all of them.
-  layers(['core/src/time/**/*.ts'], ['*/plan/*', '*/network/*', '*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'], 'time depends on nothing'),
-  layers(['core/src/plan/**/*.ts'], ['*/network/*', '*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'], 'the plan document depends on time only'),
-  layers(['core/src/network/**/*.ts'], ['*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'], 'the network depends on plan and time'),
-  layers(['core/src/schedule/**/*.ts'], ['*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'], 'the schedule depends on network, plan and time'),
+  layers(
+    ['core/src/time/**/*.ts'],
+    ['*/plan/*', '*/network/*', '*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
+    'time depends on nothing',
+  ),
+  layers(
+    ['core/src/plan/**/*.ts'],
+    ['*/network/*', '*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
+    'the plan document depends on time only',
+  ),
+  layers(
+    ['core/src/network/**/*.ts'],
+    ['*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
+    'the network depends on plan and time',
+  ),
+  layers(
+    ['core/src/schedule/**/*.ts'],
+    ['*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
+    'the schedule depends on network, plan and time',
+  ),
   layers(['core/src/**/*.ts'], ['node:*', 'vue', 'express'], 'core is plain TypeScript'),
   { files: ['core/src/**/*.test.ts', 'core/src/**/testing/**'], rules: { 'no-restricted-imports': 'off' } },
 )

@@ -10,7 +10,9 @@ export default defineConfig({
   timeout: 180_000,
   expect: { timeout: 10_000 },
   workers: 1,
-  reporter: process.env.GEODROME_E2E_REPORT ? [['list'], ['json', { outputFile: process.env.GEODROME_E2E_REPORT }]] : [['list']],
+  reporter: process.env.GEODROME_E2E_REPORT
+    ? [['list'], ['json', { outputFile: process.env.GEODROME_E2E_REPORT }]]
+    : [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
@@ -18,7 +20,16 @@ export default defineConfig({
     testIdAttribute: 'data-test',
     launchOptions: {
       executablePath: process.env.GEODROME_CHROMIUM ?? '/usr/bin/chromium',
-      args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
   webServer: {
@@ -26,6 +37,11 @@ export default defineConfig({
     url: `http://127.0.0.1:${port}/api/health`,
     reuseExistingServer: false,
     timeout: 180_000,
-    env: { GEODROME_PORT: String(port), GEODROME_WEB: root('web/dist'), GEODROME_LOG: 'warn', GEODROME_DB_NAME: process.env.GEODROME_E2E_DB ?? 'geodrome_e2e' },
+    env: {
+      GEODROME_PORT: String(port),
+      GEODROME_WEB: root('web/dist'),
+      GEODROME_LOG: 'warn',
+      GEODROME_DB_NAME: process.env.GEODROME_E2E_DB ?? 'geodrome_e2e',
+    },
   },
 })

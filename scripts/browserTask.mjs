@@ -18,7 +18,11 @@ export const browserTask = (script, failure) =>
     try {
       await runProgram('npm', ['run', '--silent', script, '-w', 'e2e'], {
         cwd: ROOT,
-        env: { ...database.env, GEODROME_E2E_PORT: String(await freePort()), GEODROME_DEMO: join(ROOT, 'demo') },
+        env: {
+          ...database.env,
+          GEODROME_E2E_PORT: String(await freePort()),
+          GEODROME_DEMO: join(ROOT, 'demo'),
+        },
         failure,
       })
     } finally {

@@ -46,24 +46,46 @@ export const startDatabase = async (folder, databaseName = 'geodrome') => {
   if (existsSync(pidFile)) {
     const pid = Number(readFileSync(pidFile, 'utf8').trim())
     if (pid > 0 && isAlive(pid) && isMariaDb(pid))
-      throw new Stop(`the database in ${folder} is already in use (process ${pid}); is Geodrome running already?`)
+      throw new Stop(
+        `the database in ${folder} is already in use (process ${pid}); is Geodrome running already?`,
+      )
     rmSync(pidFile, { force: true })
   }
   const { bavail, bsize } = statfsSync(folder)
-  if (bavail * bsize < NEEDED_BYTES) throw new Stop(`the disk that holds ${folder} is full: at least 300 MB must be free for the database`)
+  if (bavail * bsize < NEEDED_BYTES)
+    throw new Stop(`the disk that holds ${folder} is full: at least 300 MB must be free for the database`)
 
   const user = userInfo().username
   if (!existsSync(join(data, 'mysql')))
     await runProgram(
       'mariadb-install-db',
-      ['--no-defaults', `--user=${user}`, `--datadir=${data}`, '--auth-root-authentication-method=socket', `--auth-root-socket-user=${user}`, '--skip-test-db'],
+      [
+        '--no-defaults',
+        `--user=${user}`,
+        `--datadir=${data}`,
+        '--auth-root-authentication-method=socket',
+        `--auth-root-socket-user=${user}`,
+        '--skip-test-db',
+      ],
       { quiet: true, failure: 'the database could not be set up' },
     )
   const port = await freePort()
   const errorLog = join(folder, 'mariadb.err')
   const programArguments = [
-    '--no-defaults', `--user=${user}`, `--datadir=${data}`, `--socket=${socket}`, `--pid-file=${pidFile}`, `--log-error=${errorLog}`, '--bind-address=127.0.0.1', `--port=${port}`,
-    '--skip-name-resolve', '--skip-log-bin', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci', '--innodb-buffer-pool-size=256M', '--max-allowed-packet=64M',
+    '--no-defaults',
+    `--user=${user}`,
+    `--datadir=${data}`,
+    `--socket=${socket}`,
+    `--pid-file=${pidFile}`,
+    `--log-error=${errorLog}`,
+    '--bind-address=127.0.0.1',
+    `--port=${port}`,
+    '--skip-name-resolve',
+    '--skip-log-bin',
+    '--character-set-server=utf8mb4',
+    '--collation-server=utf8mb4_unicode_ci',
+    '--innodb-buffer-pool-size=256M',
+    '--max-allowed-packet=64M',
     '--innodb-flush-log-at-trx-commit=1',
   ]
   let child
@@ -101,14 +123,21 @@ export const startDatabase = async (folder, databaseName = 'geodrome') => {
     `CREATE USER IF NOT EXISTS 'geodrome'@'127.0.0.1' IDENTIFIED BY '${PASSWORD}'`,
     "GRANT ALL ON `geodrome%`.* TO 'geodrome'@'127.0.0.1'",
   ].join(';')
-  const made = spawnSync('mariadb', ['--no-defaults', `--socket=${socket}`, `-u${user}`, '-e', sql], { encoding: 'utf8' })
+  const made = spawnSync('mariadb', ['--no-defaults', `--socket=${socket}`, `-u${user}`, '-e', sql], {
+    encoding: 'utf8',
+  })
   if (made.status !== 0) {
     await stop()
     throw new Stop(`the database could not be prepared: ${made.stderr}`)
   }
   isUp = true
   return {
-    env: { GEODROME_DB_PORT: String(port), GEODROME_DB_NAME: databaseName, GEODROME_DB_USER: 'geodrome', GEODROME_DB_PASSWORD: PASSWORD },
+    env: {
+      GEODROME_DB_PORT: String(port),
+      GEODROME_DB_NAME: databaseName,
+      GEODROME_DB_USER: 'geodrome',
+      GEODROME_DB_PASSWORD: PASSWORD,
+    },
     stop,
   }
 }
@@ -123,7 +152,9 @@ const isMariaDb = (pid) => {
 
 const answers = (socket, user) =>
   existsSync(socket) &&
-  spawnSync('mariadb-admin', ['--no-defaults', `--socket=${socket}`, `-u${user}`, 'ping'], { stdio: 'ignore' }).status === 0
+  spawnSync('mariadb-admin', ['--no-defaults', `--socket=${socket}`, `-u${user}`, 'ping'], {
+    stdio: 'ignore',
+  }).status === 0
 
-const tail = (file) => (existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-6).join('\n') : '(no log)')
-
+const tail = (file) =>
+  existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-6).join('\n') : '(no log)'

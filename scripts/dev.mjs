@@ -9,7 +9,12 @@ runMain(async () => {
   checkNode()
   await installPackages()
   const database = await startDatabase(process.env.GEODROME_DATA ?? join(ROOT, '.geodrome'))
-  const start = (args, cwd) => spawn(process.execPath, args, { cwd, stdio: 'inherit', env: { ...process.env, ...database.env, GEODROME_DEMO: join(ROOT, 'demo') } })
+  const start = (args, cwd) =>
+    spawn(process.execPath, args, {
+      cwd,
+      stdio: 'inherit',
+      env: { ...process.env, ...database.env, GEODROME_DEMO: join(ROOT, 'demo') },
+    })
   const children = [
     start(['--conditions=development', '--import', 'tsx', join(ROOT, 'server/src/main.ts')], ROOT),
     start([join(ROOT, 'node_modules/vite/bin/vite.js'), '--port', '4701'], join(ROOT, 'web')),

@@ -15,10 +15,15 @@ export const checkNode = () => {
 /** Installs npm packages where the lock file is not the one they were installed from. */
 export const installPackages = async () => {
   const stamp = join(ROOT, 'node_modules', '.geodrome-installed')
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   say('Installing packages …')
-  await runProgram('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, failure: 'the npm packages could not be installed' })
+  await runProgram('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    failure: 'the npm packages could not be installed',
+  })
   writeFileSync(stamp, lock)
 }
 

@@ -14,7 +14,11 @@ const failures = []
 const step = (title, program, args, env = {}) => {
   say(`\n— ${title}`)
   const began = Date.now()
-  const { status } = spawnSync(program, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } })
+  const { status } = spawnSync(program, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env },
+  })
   if (status !== 0) failures.push(title)
   say(`${title}: ${status === 0 ? 'good' : 'failed'}, ${((Date.now() - began) / 1000).toFixed(1)} s`)
   return status === 0
@@ -43,11 +47,23 @@ runMain(async () => {
   const database = await startDatabase(join(folder, 'database'), 'geodrome_e2e')
   try {
     const unit = join(folder, 'unit.json')
-    step('core, server, command line', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`], database.env)
-    count(unit, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numTotalTests === 0 ? 1 : 0) }))
+    step(
+      'core, server, command line',
+      'npx',
+      ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`],
+      database.env,
+    )
+    count(unit, (r) => ({
+      passed: r.numPassedTests,
+      failed: r.numFailedTests + (r.numTotalTests === 0 ? 1 : 0),
+    }))
     const browser = join(folder, 'browser.json')
     const port = await freePort()
-    step('journeys in the browser', 'npm', ['run', '--silent', 'test', '-w', 'e2e'], { ...database.env, GEODROME_E2E_REPORT: browser, GEODROME_E2E_PORT: String(port) })
+    step('journeys in the browser', 'npm', ['run', '--silent', 'test', '-w', 'e2e'], {
+      ...database.env,
+      GEODROME_E2E_REPORT: browser,
+      GEODROME_E2E_PORT: String(port),
+    })
     count(browser, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }))
   } finally {
     await database.stop()

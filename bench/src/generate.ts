@@ -11,7 +11,9 @@ const generator = (seed: number): (() => number) => {
   }
 }
 const week = (shifts: string[], days: number): Record<string, string[]> =>
-  Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((d, i) => [d, i < days ? shifts : []]))
+  Object.fromEntries(
+    ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((d, i) => [d, i < days ? shifts : []]),
+  )
 
 /** A plan file of n activities and about 2n links on four calendars, in lanes that merge. */
 export const generateFile = (n: number, seed = 1): object => {
@@ -22,12 +24,38 @@ export const generateFile = (n: number, seed = 1): object => {
   return {
     format: 'geodrome-plan',
     version: 1,
-    project: { code: `LOAD${n}`, name: `Load test of ${n}`, start: '2027-01-04T07:00', calendar: 'day', opens: ['a0'], closes: [`a${n - 1}`] },
+    project: {
+      code: `LOAD${n}`,
+      name: `Load test of ${n}`,
+      start: '2027-01-04T07:00',
+      calendar: 'day',
+      opens: ['a0'],
+      closes: [`a${n - 1}`],
+    },
     calendars: [
-      { id: 'day', name: 'Day', dayMinutes: 480, weekMinutes: 2400, week: week(['07:00-11:30', '12:15-15:45'], 5), exceptions: [{ from: '12-24', to: '01-02', yearly: true, shifts: [] }] },
-      { id: 'double', name: 'Double', dayMinutes: 930, weekMinutes: 4650, week: week(['05:45-13:30', '14:00-21:45'], 5) },
+      {
+        id: 'day',
+        name: 'Day',
+        dayMinutes: 480,
+        weekMinutes: 2400,
+        week: week(['07:00-11:30', '12:15-15:45'], 5),
+        exceptions: [{ from: '12-24', to: '01-02', yearly: true, shifts: [] }],
+      },
+      {
+        id: 'double',
+        name: 'Double',
+        dayMinutes: 930,
+        weekMinutes: 4650,
+        week: week(['05:45-13:30', '14:00-21:45'], 5),
+      },
       { id: 'watch', name: 'Watch', dayMinutes: 1440, weekMinutes: 10080, week: week(['00:00-24:00'], 7) },
-      { id: 'six', name: 'Six days', dayMinutes: 570, weekMinutes: 3420, week: week(['06:30-11:30', '12:00-16:30'], 6) },
+      {
+        id: 'six',
+        name: 'Six days',
+        dayMinutes: 570,
+        weekMinutes: 3420,
+        week: week(['06:30-11:30', '12:00-16:30'], 6),
+      },
     ],
     groups: Array.from({ length: lanes }, (_, g) => ({ id: `g${g}`, code: `G${g}`, name: `Lane ${g}` })),
     activities: Array.from({ length: n }, (_, i) => {
@@ -46,9 +74,22 @@ export const generateFile = (n: number, seed = 1): object => {
       .slice(1)
       .flatMap((i) => {
         // One link along the lane, one from somewhere before.
-        const along = i >= lanes ? [{ from: `a${i - lanes}`, to: `a${i}`, type: 'FS' }] : [{ from: 'a0', to: `a${i}`, type: 'FS' }]
+        const along =
+          i >= lanes
+            ? [{ from: `a${i - lanes}`, to: `a${i}`, type: 'FS' }]
+            : [{ from: 'a0', to: `a${i}`, type: 'FS' }]
         const back = Math.max(0, i - 1 - Math.floor(random() * 3 * lanes))
-        const cross = back === i - lanes ? [] : [{ from: `a${back}`, to: `a${i}`, type: pick(['FS', 'FS', 'SS', 'FF']), lag: random() < 0.3 ? Math.floor(random() * 960) : 0 }]
+        const cross =
+          back === i - lanes
+            ? []
+            : [
+                {
+                  from: `a${back}`,
+                  to: `a${i}`,
+                  type: pick(['FS', 'FS', 'SS', 'FF']),
+                  lag: random() < 0.3 ? Math.floor(random() * 960) : 0,
+                },
+              ]
         return [...along, ...cross]
       })
       .map((link, k) => ({ id: `l${k}`, ...link })),

@@ -1,4 +1,25 @@
-import { applyChange, applyUnchecked, arrowMap, backwardPass, compileNetwork, emptyEarlyDates, emptyLateDates, explain, foresee, forwardPass, impliedLinks, latestFinish, readPlan, reschedule, review, runIterations, schedule, scheduleNetwork, simulationModel, type Change } from '@geodrome/core'
+import {
+  applyChange,
+  applyUnchecked,
+  arrowMap,
+  backwardPass,
+  compileNetwork,
+  emptyEarlyDates,
+  emptyLateDates,
+  explain,
+  foresee,
+  forwardPass,
+  impliedLinks,
+  latestFinish,
+  readPlan,
+  reschedule,
+  review,
+  runIterations,
+  schedule,
+  scheduleNetwork,
+  simulationModel,
+  type Change,
+} from '@geodrome/core'
 import { generateFile, generatePlan } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
 
@@ -11,11 +32,22 @@ const line = (what: string, budget: number | null, prepare: () => () => unknown,
 }
 
 console.log(`node ${process.version}, median of repeated runs (fastest … slowest)\n`)
-for (const [n, pass, preparation] of [[10_000, 5, 6], [100_000, 40, 70]] as const) {
+for (const [n, pass, preparation] of [
+  [10_000, 5, 6],
+  [100_000, 40, 70],
+] as const) {
   const plan = generatePlan(n)
   const network = compileNetwork(plan)
-  line(`schedule: both passes and floats, ${n.toLocaleString('en')} activities`, pass, () => () => scheduleNetwork(network))
-  line(`schedule: preparation, ${n.toLocaleString('en')} activities`, preparation, () => () => compileNetwork(plan))
+  line(
+    `schedule: both passes and floats, ${n.toLocaleString('en')} activities`,
+    pass,
+    () => () => scheduleNetwork(network),
+  )
+  line(
+    `schedule: preparation, ${n.toLocaleString('en')} activities`,
+    preparation,
+    () => () => compileNetwork(plan),
+  )
 }
 if ('allocation'.includes(scope)) {
   const network = compileNetwork(generatePlan(10_000))
@@ -28,40 +60,92 @@ if ('allocation'.includes(scope)) {
 }
 const plan = generatePlan(10_000)
 const made = schedule(plan)
-const edits = Array.from({ length: 40 }, (_, k): Change => ({ kind: 'set', list: 'activities', key: `a${(k * 7919) % 10_000}`, set: { duration: 500 + k * 40 } }))
+const edits = Array.from({ length: 40 }, (_, k): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key: `a${(k * 7919) % 10_000}`,
+  set: { duration: 500 + k * 40 },
+}))
 const edited = edits.map((change) => applyUnchecked(plan, change).plan)
 let turn = 0
-line('edit, incremental: one duration of 10,000', 1, () => () => {
-  const at = turn++ % edits.length
-  return reschedule(made, edited[at]!, edits[at]!)
-}, 41)
-line('edit: apply and check one duration of 10,000', 15, () => () => applyChange(plan, edits[turn++ % edits.length]!), 41)
+line(
+  'edit, incremental: one duration of 10,000',
+  1,
+  () => () => {
+    const at = turn++ % edits.length
+    return reschedule(made, edited[at]!, edits[at]!)
+  },
+  41,
+)
+line(
+  'edit: apply and check one duration of 10,000',
+  15,
+  () => () => applyChange(plan, edits[turn++ % edits.length]!),
+  41,
+)
 line('edit: add a link to 10,000, apply, check, prepare, schedule', 50, () => () => {
-  const change: Change = { kind: 'add', list: 'links', before: null, item: { id: 'bench', from: 'a10', to: 'a9000', lag: 0 } }
+  const change: Change = {
+    kind: 'add',
+    list: 'links',
+    before: null,
+    item: { id: 'bench', from: 'a10', to: 'a9000', lag: 0 },
+  }
   return reschedule(made, applyChange(plan, change).plan, change)
 })
 line('explanation of one activity, 10,000 activities', 2, () => () => explain(made, 'a5000'))
 line('review, 10,000 activities, with the effect of every finding', 60, () => () => review(plan, made), 11)
-line('review: 100 repairs previewed, 10,000 activities', 1000, () => {
-  const repairs = review(plan, made, { experiments: 0 }).findings.flatMap((f) => f.repairs.slice(0, 1)).slice(0, 100)
-  return () => repairs.map(({ change }) => foresee(plan, made, change, null))
-}, 5)
+line(
+  'review: 100 repairs previewed, 10,000 activities',
+  1000,
+  () => {
+    const repairs = review(plan, made, { experiments: 0 })
+      .findings.flatMap((f) => f.repairs.slice(0, 1))
+      .slice(0, 100)
+    return () => repairs.map(({ change }) => foresee(plan, made, change, null))
+  },
+  5,
+)
 line('review: implied links of 10,000 activities, 20,000 links', null, () => () => impliedLinks(plan), 11)
-line('review: one preview with the findings it would close and bring', null, () => {
-  const found = review(plan, made)
-  const { change } = found.findings.find((f) => f.repairs.length > 0)!.repairs[0]!
-  return () => foresee(plan, made, change, found)
-}, 5)
-line('simulation: 200 activities × 10,000 iterations, one thread', 600, () => {
-  const model = simulationModel(generatePlan(200), { iterations: 10_000, seed: 1, sampling: 'lhs', risks: true })
-  return () => runIterations(model, 0, 10_000)
-}, 3)
-line('arrow map: events and dummies of 1,000 activities', null, () => {
-  const { activities, links } = generatePlan(1000)
-  const ids = activities.map((a) => a.id)
-  return () => arrowMap(ids, links)
-}, 3)
-line('import: read a plan file of 10,000 activities', 3000, () => {
-  const file = generateFile(10_000)
-  return () => readPlan(file)
-}, 5)
+line(
+  'review: one preview with the findings it would close and bring',
+  null,
+  () => {
+    const found = review(plan, made)
+    const { change } = found.findings.find((f) => f.repairs.length > 0)!.repairs[0]!
+    return () => foresee(plan, made, change, found)
+  },
+  5,
+)
+line(
+  'simulation: 200 activities × 10,000 iterations, one thread',
+  600,
+  () => {
+    const model = simulationModel(generatePlan(200), {
+      iterations: 10_000,
+      seed: 1,
+      sampling: 'lhs',
+      risks: true,
+    })
+    return () => runIterations(model, 0, 10_000)
+  },
+  3,
+)
+line(
+  'arrow map: events and dummies of 1,000 activities',
+  null,
+  () => {
+    const { activities, links } = generatePlan(1000)
+    const ids = activities.map((a) => a.id)
+    return () => arrowMap(ids, links)
+  },
+  3,
+)
+line(
+  'import: read a plan file of 10,000 activities',
+  3000,
+  () => {
+    const file = generateFile(10_000)
+    return () => readPlan(file)
+  },
+  5,
+)

@@ -37,6 +37,9 @@ const text = (ms: number): string => (ms < 10 ? ms.toFixed(2) : ms.toFixed(0))
 /** @param budgetMs - null for what has none in the architecture's table */
 export const report = (what: string, timing: Timing, budgetMs: number | null): void => {
   const figures = `${what.padEnd(62)} ${text(timing.median).padStart(8)} ms  (${text(timing.low)} … ${text(timing.high)})`
-  const budget = budgetMs === null ? '' : `budget ${String(budgetMs).padStart(5)} ms  ${timing.median <= budgetMs ? 'kept' : 'OVER'}`
+  const budget =
+    budgetMs === null
+      ? ''
+      : `budget ${String(budgetMs).padStart(5)} ms  ${timing.median <= budgetMs ? 'kept' : 'OVER'}`
   console.log(`${figures.padEnd(104)}${budget}`)
 }

@@ -21,31 +21,38 @@ import {
 import { UsageError, type Command } from './command.ts'
 import { reviewCommand } from './reviewCommand.ts'
 
-const when = (date: string, edge: 'start' | 'finish'): string => instantWords(instantOf(date, 'start'), edge, { year: true })
+const when = (date: string, edge: 'start' | 'finish'): string =>
+  instantWords(instantOf(date, 'start'), edge, { year: true })
 
 const scheduleCommand: Command = {
   usage: 'FILE',
   summary: 'dates, floats, critical and longest path',
   options: {},
-  prepare: () => ({ plan, notes }) => {
-    const report = scheduleReport(schedule(plan))
-    const warnings = [...notes.map((n) => ({ code: 'note', pointer: n.pointer, message: n.message })), ...report.warnings]
-    return {
-      json: { ...report, warnings },
-      text: () =>
-        [
-          `Finish ${when(report.finish, 'finish')}, start ${when(report.start, 'start')}`,
-          ...plan.activities.map((a) => {
-            const row = report.activities[a.id]!
-            const calendar = plan.calendars.find((c) => c.id === (a.calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
-            const float = row.totalFloat === null ? '' : durationWords(row.totalFloat, calendar)
-            return `${row.onLongestPath ? '*' : ' '} ${row.code.padEnd(10)} ${when(row.start, 'start')}  ${when(row.finish, 'finish')}  ${float.padStart(10)}  ${a.name}`
-          }),
-          ...warnings.map((w) => `! ${w.message}`),
-          '',
-        ].join('\n'),
-    }
-  },
+  prepare:
+    () =>
+    ({ plan, notes }) => {
+      const report = scheduleReport(schedule(plan))
+      const warnings = [
+        ...notes.map((n) => ({ code: 'note', pointer: n.pointer, message: n.message })),
+        ...report.warnings,
+      ]
+      return {
+        json: { ...report, warnings },
+        text: () =>
+          [
+            `Finish ${when(report.finish, 'finish')}, start ${when(report.start, 'start')}`,
+            ...plan.activities.map((a) => {
+              const row = report.activities[a.id]!
+              const calendar =
+                plan.calendars.find((c) => c.id === (a.calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
+              const float = row.totalFloat === null ? '' : durationWords(row.totalFloat, calendar)
+              return `${row.onLongestPath ? '*' : ' '} ${row.code.padEnd(10)} ${when(row.start, 'start')}  ${when(row.finish, 'finish')}  ${float.padStart(10)}  ${a.name}`
+            }),
+            ...warnings.map((w) => `! ${w.message}`),
+            '',
+          ].join('\n'),
+      }
+    },
 }
 
 const explainCommand: Command = {
@@ -55,11 +62,13 @@ const explainCommand: Command = {
   prepare: ({ activity }) => {
     if (typeof activity !== 'string') throw new UsageError('explain needs --activity ID')
     return ({ plan }) => {
-      const found = plan.activities.find((a) => a.id === activity) ?? plan.activities.find((a) => a.code === activity)
+      const found =
+        plan.activities.find((a) => a.id === activity) ?? plan.activities.find((a) => a.code === activity)
       if (!found) throw new UsageError(`the plan has no activity "${activity}"`)
       const made = schedule(plan)
       const explanation = explain(made, found.id)
-      const withYears = <T>(make: () => T): T => withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), make)
+      const withYears = <T>(make: () => T): T =>
+        withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), make)
       return {
         json: explanation,
         text: () => {
@@ -67,16 +76,30 @@ const explainCommand: Command = {
           const edge = ({ sentence, ladder, nextInLine }: EdgeWords): string[] => [
             plainText(sentence),
             ...ladder.map((rung) => `    ${plainText(rung.label).padEnd(44)} ${rung.at}`),
-            ...nextInLine.map((next) => `    next in line: ${plainText(next.label).padEnd(30)} ${next.behind}`),
+            ...nextInLine.map(
+              (next) => `    next in line: ${plainText(next.label).padEnd(30)} ${next.behind}`,
+            ),
           ]
-          return [`${found.code} ${found.name}`, ...edge(words.start), ...edge(words.finish), ...edge(words.float), ''].join('\n')
+          return [
+            `${found.code} ${found.name}`,
+            ...edge(words.start),
+            ...edge(words.finish),
+            ...edge(words.float),
+            '',
+          ].join('\n')
         },
       }
     }
   },
 }
 
-const wholeNumber = (value: string | boolean | undefined, name: string, fallback: number, min: number, max: number): number => {
+const wholeNumber = (
+  value: string | boolean | undefined,
+  name: string,
+  fallback: number,
+  min: number,
+  max: number,
+): number => {
   if (value === undefined) return fallback
   const number = Number(value)
   if (!Number.isInteger(number) || number < min || number > max)
@@ -106,7 +129,9 @@ const simulateCommand: Command = {
         text: () =>
           [
             `Planned ${when(summary.planned, 'finish')}, kept in ${Math.round(summary.plannedProbability * 100)} of 100 iterations`,
-            ...Object.entries(summary.percentiles).map(([p, date]) => `  ${p.padStart(3)} % by ${when(date, 'finish')}`),
+            ...Object.entries(summary.percentiles).map(
+              ([p, date]) => `  ${p.padStart(3)} % by ${when(date, 'finish')}`,
+            ),
             '',
           ].join('\n'),
       }

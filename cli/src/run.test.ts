@@ -16,10 +16,24 @@ const json = async (...args: string[]) => {
 
 it('schedules the Kiln rebuild to the figures worked by hand in docs/kiln-by-hand.md', async () => {
   const report = await json('schedule', kiln)
-  expect(report).toMatchObject({ start: '2027-03-01T07:00', finish: '2027-03-18T16:00', criticalPath: [], longestPath: ['k1', 'k2', 'k3', 'k4', 'k8', 'k9'] })
+  expect(report).toMatchObject({
+    start: '2027-03-01T07:00',
+    finish: '2027-03-18T16:00',
+    criticalPath: [],
+    longestPath: ['k1', 'k2', 'k3', 'k4', 'k8', 'k9'],
+  })
   expect(report.activities['k7' as never]).toEqual({
-    code: 'B30', start: '2027-03-09T07:00', finish: '2027-03-10T16:00', lateStart: '2027-03-22T07:00', lateFinish: '2027-03-23T16:00',
-    totalFloat: 4320, freeFloat: 1440, startFloat: 4320, critical: false, onLongestPath: false, drivers: ['k6'],
+    code: 'B30',
+    start: '2027-03-09T07:00',
+    finish: '2027-03-10T16:00',
+    lateStart: '2027-03-22T07:00',
+    lateFinish: '2027-03-23T16:00',
+    totalFloat: 4320,
+    freeFloat: 1440,
+    startFloat: 4320,
+    critical: false,
+    onLongestPath: false,
+    drivers: ['k6'],
   })
 })
 
@@ -39,20 +53,51 @@ it('reads standard input, and writes for people with --text', async () => {
 })
 
 it('exits 1 for a plan with errors, with one line for each and nothing on standard output', async () => {
-  const bad = { format: 'geodrome-plan', version: 1, project: { start: 'soon' }, activities: [{ id: 'a', duration: 'x' }] }
+  const bad = {
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: 'soon' },
+    activities: [{ id: 'a', duration: 'x' }],
+  }
   const { stdout, stderr, exitCode } = await run(['schedule', '-'], Readable.from([JSON.stringify(bad)]))
   expect([stdout, exitCode]).toEqual(['', 1])
-  expect(stderr.trim().split('\n').map((line) => line.split(':')[0])).toEqual(['/project/start', '/activities/0/duration'])
+  expect(
+    stderr
+      .trim()
+      .split('\n')
+      .map((line) => line.split(':')[0]),
+  ).toEqual(['/project/start', '/activities/0/duration'])
 })
 
 it('exits 1 where a calendar runs out of work, pointing at the activity', async () => {
-  const plan = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T08:00', calendar: 'day' }, calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }], activities: [{ id: 'b', duration: '1d' }, { id: 'a', code: 'X1', duration: '60000d' }] }
+  const plan = {
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01T08:00', calendar: 'day' },
+    calendars: [{ id: 'day', week: { mon: ['08:00-16:00'] } }],
+    activities: [
+      { id: 'b', duration: '1d' },
+      { id: 'a', code: 'X1', duration: '60000d' },
+    ],
+  }
   const { stdout, stderr, exitCode } = await run(['schedule', '-'], Readable.from([JSON.stringify(plan)]))
   expect([stdout, exitCode]).toEqual(['', 1])
-  expect(stderr).toMatch(/^\/activities\/1: X1: counting on calendar "day" leads outside 1950–2150; shorten the duration/)
+  expect(stderr).toMatch(
+    /^\/activities\/1: X1: counting on calendar "day" leads outside 1950–2150; shorten the duration/,
+  )
 })
 
-it.each([[[]], [['dance', kiln]], [['schedule']], [['schedule', '/no/such/file']], [['simulate', kiln, '--iterations', '0']], [['explain', kiln]], [['explain', kiln, '--activity', 'none']], [['schedule', kiln, '--wrong']], [['review', kiln, '--preset', 'none']]])('exits 2 for the wrong usage %j', async (args) => {
+it.each([
+  [[]],
+  [['dance', kiln]],
+  [['schedule']],
+  [['schedule', '/no/such/file']],
+  [['simulate', kiln, '--iterations', '0']],
+  [['explain', kiln]],
+  [['explain', kiln, '--activity', 'none']],
+  [['schedule', kiln, '--wrong']],
+  [['review', kiln, '--preset', 'none']],
+])('exits 2 for the wrong usage %j', async (args) => {
   const { stdout, stderr, exitCode } = await run(args, none)
   expect([stdout, exitCode]).toEqual(['', 2])
   expect(stderr).toMatch(/usage: geodrome/)
@@ -66,21 +111,45 @@ it('exits 3 where review finds what it was told to fail on', async () => {
 
 it('reviews with the 14-point preset, as a text of one line each, and refuses limits that no check can have', async () => {
   const kittiwake = kiln.replace('kiln', 'kittiwake-may')
-  const read = async (...args: string[]) => JSON.parse((await run(['review', kittiwake, ...args], none)).stdout) as never as Record<string, never>
+  const read = async (...args: string[]) =>
+    JSON.parse((await run(['review', kittiwake, ...args], none)).stdout) as never as Record<string, never>
   const { points, findings, baselineExecutionIndex } = await read('--preset', '14-point')
-  expect((points as never as { number: number }[]).map((p) => p.number)).toEqual(Array.from({ length: 14 }, (_, k) => k + 1))
+  expect((points as never as { number: number }[]).map((p) => p.number)).toEqual(
+    Array.from({ length: 14 }, (_, k) => k + 1),
+  )
   expect(baselineExecutionIndex).toBeGreaterThan(0)
   const { stdout } = await run(['review', kittiwake, '--text'], none)
   expect(stdout.trim().split('\n')).toHaveLength(1 + (await read()).findings.length)
   expect(stdout).toMatch(/^KITE-MAY: finish Mon 19 Jul 2027 15:45; 35 checks, \d+ clean/)
-  expect(findings[0]).toMatchObject({ check: 'negative-float', topic: 'Float', severity: 'moves-answer', links: [], threshold: 0, effect: { kind: 'short' } })
-  const wrong = { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', review: { preset: 'own', limits: { 'merge-point': 0, nothing: 3 } } } }
+  expect(findings[0]).toMatchObject({
+    check: 'negative-float',
+    topic: 'Float',
+    severity: 'moves-answer',
+    links: [],
+    threshold: 0,
+    effect: { kind: 'short' },
+  })
+  const wrong = {
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01', review: { preset: 'own', limits: { 'merge-point': 0, nothing: 3 } } },
+  }
   const { stderr, exitCode } = await run(['review', '-'], Readable.from([JSON.stringify(wrong)]))
-  expect([exitCode, stderr.trim().split('\n')]).toEqual([1, ['/project/review/limits/merge-point: give a figure from 2 to 1000', '/project/review/limits/nothing: there is no such limit; leave it out']])
+  expect([exitCode, stderr.trim().split('\n')]).toEqual([
+    1,
+    [
+      '/project/review/limits/merge-point: give a figure from 2 to 1000',
+      '/project/review/limits/nothing: there is no such limit; leave it out',
+    ],
+  ])
 })
 
 it('runs as the installed command', async () => {
   const bin = fileURLToPath(new URL('../bin/geodrome.mjs', import.meta.url))
-  const stdout = await new Promise<string>((resolve, reject) => execFile(process.execPath, [bin, 'schedule', kiln], (error, out) => (error ? reject(error) : resolve(out))))
+  const stdout = await new Promise<string>((resolve, reject) =>
+    execFile(process.execPath, [bin, 'schedule', kiln], (error, out) =>
+      error ? reject(error) : resolve(out),
+    ),
+  )
   expect(JSON.parse(stdout)).toMatchObject({ finish: '2027-03-18T16:00' })
 })

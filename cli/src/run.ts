@@ -16,16 +16,25 @@ const MAX_FILE_BYTES = 256 * 1024 * 1024
 const usage = (): string =>
   [
     'usage: geodrome <command> FILE [options]     FILE is a plan file, or - for standard input',
-    ...Object.entries(COMMANDS).map(([name, command]) => `  ${(name + ' ' + command.usage).padEnd(74)} ${command.summary}`),
+    ...Object.entries(COMMANDS).map(
+      ([name, command]) => `  ${(name + ' ' + command.usage).padEnd(74)} ${command.summary}`,
+    ),
     'Every command writes JSON, or with --text a form for people.',
     '',
   ].join('\n')
 
 /** One call of the command line. @param args - without node and script; @param input - read when FILE is - */
-export const run = async (args: readonly string[], input: AsyncIterable<Buffer | string>): Promise<CallResult> => {
+export const run = async (
+  args: readonly string[],
+  input: AsyncIterable<Buffer | string>,
+): Promise<CallResult> => {
   const [name, ...rest] = args
   if (name === undefined || name === '--help' || name === 'help')
-    return { stdout: name === undefined ? '' : usage(), stderr: name === undefined ? usage() : '', exitCode: name === undefined ? 2 : 0 }
+    return {
+      stdout: name === undefined ? '' : usage(),
+      stderr: name === undefined ? usage() : '',
+      exitCode: name === undefined ? 2 : 0,
+    }
   const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined
   if (!command) return wrongUsage(`there is no command "${name}"`)
   try {
@@ -33,29 +42,51 @@ export const run = async (args: readonly string[], input: AsyncIterable<Buffer |
   } catch (error) {
     if (error instanceof UsageError) return wrongUsage(error.message)
     if (error instanceof PlanError)
-      return { stdout: '', stderr: error.issues.map((i) => `${i.pointer || '/'}: ${i.message}\n`).join(''), exitCode: 1 }
+      return {
+        stdout: '',
+        stderr: error.issues.map((i) => `${i.pointer || '/'}: ${i.message}\n`).join(''),
+        exitCode: 1,
+      }
     throw error
   }
 }
 
-const wrongUsage = (message: string): CallResult => ({ stdout: '', stderr: `geodrome: ${message}\n${usage()}`, exitCode: 2 })
+const wrongUsage = (message: string): CallResult => ({
+  stdout: '',
+  stderr: `geodrome: ${message}\n${usage()}`,
+  exitCode: 2,
+})
 
-const execute = async (command: Command, args: string[], input: AsyncIterable<Buffer | string>): Promise<CallResult> => {
+const execute = async (
+  command: Command,
+  args: string[],
+  input: AsyncIterable<Buffer | string>,
+): Promise<CallResult> => {
   let parsed
   try {
-    parsed = parseArgs({ args, allowPositionals: true, strict: true, options: { text: { type: 'boolean' }, ...command.options } })
+    parsed = parseArgs({
+      args,
+      allowPositionals: true,
+      strict: true,
+      options: { text: { type: 'boolean' }, ...command.options },
+    })
   } catch (error) {
     throw new UsageError((error as Error).message)
   }
   const [file, ...more] = parsed.positionals
-  if (file === undefined || more.length > 0) throw new UsageError('name exactly one plan file, or - for standard input')
+  if (file === undefined || more.length > 0)
+    throw new UsageError('name exactly one plan file, or - for standard input')
   const options = parsed.values as Record<string, string | boolean | undefined>
   const prepared = command.prepare(options)
   const read = await readFrom(file, input)
   const outcome = pointingAtActivity(read, () => prepared(read))
   const stderr = read.notes.map((note) => `note: ${note.pointer}: ${note.message}\n`).join('')
   const stdout =
-    typeof outcome.json === 'string' ? outcome.json : options.text ? outcome.text() : JSON.stringify(outcome.json, null, 2) + '\n'
+    typeof outcome.json === 'string'
+      ? outcome.json
+      : options.text
+        ? outcome.text()
+        : JSON.stringify(outcome.json, null, 2) + '\n'
   return { stdout, stderr, exitCode: outcome.exitCode ?? 0 }
 }
 
@@ -66,7 +97,16 @@ const pointingAtActivity = <T>({ plan }: PlanRead, compute: () => T): T => {
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
     const i = plan.activities.findIndex((a) => a.id === error.activity)
-    const at = i >= 0 ? pointer('activities', i) : pointer('calendars', Math.max(0, plan.calendars.findIndex((c) => c.id === error.calendar)))
+    const at =
+      i >= 0
+        ? pointer('activities', i)
+        : pointer(
+            'calendars',
+            Math.max(
+              0,
+              plan.calendars.findIndex((c) => c.id === error.calendar),
+            ),
+          )
     throw new PlanError([{ pointer: at, code: 'no-working-time', message: error.message }])
   }
 }

@@ -3,12 +3,18 @@ import { generateFile } from '../../bench/src/generate.ts'
 
 /** What an analyst waits for, on a plan of 10,000 activities; printed beside its budget, asserted nowhere. */
 const line = (what: string, ms: number, budget: number, detail = ''): void => {
-  process.stdout.write(`${what.padEnd(60)} ${ms.toFixed(0).padStart(6)} ms ${detail.padEnd(22)} budget ${String(budget).padStart(5)} ms  ${ms <= budget ? 'kept' : 'OVER'}\n`)
+  process.stdout.write(
+    `${what.padEnd(60)} ${ms.toFixed(0).padStart(6)} ms ${detail.padEnd(22)} budget ${String(budget).padStart(5)} ms  ${ms <= budget ? 'kept' : 'OVER'}\n`,
+  )
 }
-const p95 = (times: readonly number[]): number => times.toSorted((a, b) => a - b)[Math.ceil(times.length * 0.95) - 1]!
+const p95 = (times: readonly number[]): number =>
+  times.toSorted((a, b) => a - b)[Math.ceil(times.length * 0.95) - 1]!
 
 const makePlan = async (page: Page, n: number): Promise<string> => {
-  const response = await page.request.post('/api/plans', { data: JSON.stringify(generateFile(n)), headers: { 'content-type': 'application/json' } })
+  const response = await page.request.post('/api/plans', {
+    data: JSON.stringify(generateFile(n)),
+    headers: { 'content-type': 'application/json' },
+  })
   return ((await response.json()) as { id: string }).id
 }
 const openPlan = async (page: Page, id: string): Promise<number> => {
@@ -28,7 +34,14 @@ test('bench', async ({ page }) => {
   await page.evaluate(() => {
     const w = window as unknown as { edits: number[]; began: number }
     w.edits = []
-    document.addEventListener('keydown', (event) => event.key === 'Enter' && (event.target as Element).tagName === 'INPUT' && (w.began = performance.now()), { capture: true })
+    document.addEventListener(
+      'keydown',
+      (event) =>
+        event.key === 'Enter' &&
+        (event.target as Element).tagName === 'INPUT' &&
+        (w.began = performance.now()),
+      { capture: true },
+    )
     let last = ''
     new MutationObserver(() => {
       const now = document.querySelector('[data-test=news]')?.textContent ?? ''
@@ -43,10 +56,18 @@ test('bench', async ({ page }) => {
   })
   const cells = page.getByRole('treegrid')
   // Between the last key and Enter: as somebody types, and as fast as a text can be put in; what is typed is tried meanwhile.
-  for (const [how, pause] of [['typed', 100], ['put in at once', 0]] as const) {
+  for (const [how, pause] of [
+    ['typed', 100],
+    ['put in at once', 0],
+  ] as const) {
     await page.evaluate(() => ((window as unknown as { edits: number[] }).edits = []))
     for (let k = 0; k < 44; k++) {
-      await page.getByRole('row').nth(2 + (k % 12)).getByRole('gridcell').nth(2).click()
+      await page
+        .getByRole('row')
+        .nth(2 + (k % 12))
+        .getByRole('gridcell')
+        .nth(2)
+        .click()
       await cells.focus()
       await page.keyboard.press('Enter')
       await cells.getByRole('textbox').fill(`${3 + k}d`)
@@ -55,33 +76,55 @@ test('bench', async ({ page }) => {
       await page.waitForTimeout(160)
     }
     const edits = (await page.evaluate(() => (window as unknown as { edits: number[] }).edits)).slice(4)
-    line(`edit → painted, 10,000 activities, ${how}, 95 of 100`, p95(edits), 50, `(median ${edits.toSorted((a, b) => a - b)[edits.length >> 1]!.toFixed(0)}, ${edits.length} edits)`)
+    line(
+      `edit → painted, 10,000 activities, ${how}, 95 of 100`,
+      p95(edits),
+      50,
+      `(median ${edits.toSorted((a, b) => a - b)[edits.length >> 1]!.toFixed(0)}, ${edits.length} edits)`,
+    )
   }
 
   await page.evaluate(() => {
     const w = window as unknown as { longest: number; count: number }
     w.longest = w.count = 0
-    new PerformanceObserver((list) => list.getEntries().forEach((entry) => ((w.longest = Math.max(w.longest, entry.duration)), w.count++))).observe({ entryTypes: ['longtask'] })
+    new PerformanceObserver((list) =>
+      list.getEntries().forEach((entry) => ((w.longest = Math.max(w.longest, entry.duration)), w.count++)),
+    ).observe({ entryTypes: ['longtask'] })
   })
   await page.mouse.move(400, 400)
   for (let k = 0; k < 120; k++) {
     await page.mouse.wheel(0, 240)
     await page.waitForTimeout(16)
   }
-  const long = await page.evaluate(() => ({ longest: (window as unknown as { longest: number }).longest, count: (window as unknown as { count: number }).count }))
+  const long = await page.evaluate(() => ({
+    longest: (window as unknown as { longest: number }).longest,
+    count: (window as unknown as { count: number }).count,
+  }))
   line('scrolling 10,000 rows: the longest task', long.longest, 50, `(${long.count} over 50 ms)`)
 
   const acknowledged: number[] = []
   for (let k = 0; k < 30; k++) {
     const began = performance.now()
-    const revision = ((await (await page.request.get(`/api/plans/${id}/changes?since=0`)).json()) as unknown[]).length + 1
+    const revision =
+      ((await (await page.request.get(`/api/plans/${id}/changes?since=0`)).json()) as unknown[]).length + 1
     const sent = performance.now()
-    await page.request.post(`/api/plans/${id}/changes`, { data: { uid: `bench-${k}-${began}`, client: 'bench', author: 'Bench', base: revision, change: { kind: 'set', list: 'activities', key: `a${k}`, set: { duration: 600 + k } } } })
+    await page.request.post(`/api/plans/${id}/changes`, {
+      data: {
+        uid: `bench-${k}-${began}`,
+        client: 'bench',
+        author: 'Bench',
+        base: revision,
+        change: { kind: 'set', list: 'activities', key: `a${k}`, set: { duration: 600 + k } },
+      },
+    })
     acknowledged.push(performance.now() - sent)
   }
   line('server: change acknowledged, 10,000 activities, 95 of 100', p95(acknowledged), 60)
 
-  for (const [n, budget] of [[500, 1000], [2000, 3000]] as const) {
+  for (const [n, budget] of [
+    [500, 1000],
+    [2000, 3000],
+  ] as const) {
     await openPlan(page, await makePlan(page, n))
     await page.waitForTimeout(1000)
     const began = Date.now()
@@ -90,7 +133,17 @@ test('bench', async ({ page }) => {
     line(`Map of ${n} activities: asked for → drawn`, Date.now() - began, budget)
     await page.evaluate(() => {
       ;(window as unknown as { longest: number }).longest = 0
-      new PerformanceObserver((list) => list.getEntries().forEach((entry) => ((window as unknown as { longest: number }).longest = Math.max((window as unknown as { longest: number }).longest, entry.duration)))).observe({ entryTypes: ['longtask'] })
+      new PerformanceObserver((list) =>
+        list
+          .getEntries()
+          .forEach(
+            (entry) =>
+              ((window as unknown as { longest: number }).longest = Math.max(
+                (window as unknown as { longest: number }).longest,
+                entry.duration,
+              )),
+          ),
+      ).observe({ entryTypes: ['longtask'] })
     })
     await page.mouse.move(700, 500)
     await page.mouse.down()
@@ -99,7 +152,11 @@ test('bench', async ({ page }) => {
       await page.waitForTimeout(16)
     }
     await page.mouse.up()
-    line(`Map of ${n}: panned, the longest task`, await page.evaluate(() => (window as unknown as { longest: number }).longest), 50)
+    line(
+      `Map of ${n}: panned, the longest task`,
+      await page.evaluate(() => (window as unknown as { longest: number }).longest),
+      50,
+    )
     await page.getByRole('button', { name: 'Ground', exact: true }).click()
   }
 })

@@ -1,7 +1,8 @@
 import { fileURLToPath } from 'node:url'
 import { demoFile, expect, test } from '../tests/plan.ts'
 
-const picture = (name: string): string => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
+const picture = (name: string): string =>
+  fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 
 test('one picture of each main view', async ({ page, kittiwake }) => {
   await page.goto('/')
@@ -67,7 +68,13 @@ test('pictures of the review of the update of 10 May', async ({ page, kittiwake,
   await expect(page.getByRole('heading', { name: 'Where paths meet' })).toBeVisible()
   await shot('shape')
   await kittiwake.open('review/revisions')
-  await page.getByLabel('Plan file to compare with').setInputFiles({ name: 'update of 10 May.json', mimeType: 'application/json', buffer: Buffer.from(demoFile('kittiwake-may')) })
+  await page
+    .getByLabel('Plan file to compare with')
+    .setInputFiles({
+      name: 'update of 10 May.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(demoFile('kittiwake-may')),
+    })
   await page.getByRole('button', { name: 'later', exact: true }).click()
   await expect(page.getByTestId('revisions-title')).toContainText('10 d later')
   await shot('revisions')
@@ -84,8 +91,11 @@ test('pictures on the Kiln rebuild, and of plans that begin', async ({ page, kil
   await expect(page.getByTestId('arrow-map').locator('.arrow').first()).toBeAttached()
   await shot('arrow-map')
   await page.goto('/list')
-  const list = 'Activity ID,Activity name,Duration (days),Predecessors,Phase,Who\nP10,Order drive belts,10,,Conveyor,Stores\nP20,Strip old conveyor,3,,Conveyor,Fitters\nP30,Repair frame,soon,P20,Conveyor,Fitters\nP40,Fit new belts,4,"P10; P20SS+1d",Conveyor,Fitters\nP50,Test run,1,P40FS+2 d,Conveyor,Operators\nP60,Conveyor handed over,0,"P50, P99",,Operators'
-  await page.getByTestId('list-file').setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
+  const list =
+    'Activity ID,Activity name,Duration (days),Predecessors,Phase,Who\nP10,Order drive belts,10,,Conveyor,Stores\nP20,Strip old conveyor,3,,Conveyor,Fitters\nP30,Repair frame,soon,P20,Conveyor,Fitters\nP40,Fit new belts,4,"P10; P20SS+1d",Conveyor,Fitters\nP50,Test run,1,P40FS+2 d,Conveyor,Operators\nP60,Conveyor handed over,0,"P50, P99",,Operators'
+  await page
+    .getByTestId('list-file')
+    .setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
   await expect(page.getByTestId('list-sum')).toBeVisible()
   await shot('list')
   await page.goto('/new')

@@ -8,7 +8,15 @@ for (const theme of ['daylight', 'dusk'] as const)
     const check = async (where: string): Promise<void> => {
       const { violations } = await new AxeBuilder({ page }).analyze()
       const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-      expect(serious.map((v) => `${where}: ${v.id} ${v.nodes.slice(0, 3).map((n) => n.target.join(' ')).join(', ')}`)).toEqual([])
+      expect(
+        serious.map(
+          (v) =>
+            `${where}: ${v.id} ${v.nodes
+              .slice(0, 3)
+              .map((n) => n.target.join(' '))
+              .join(', ')}`,
+        ),
+      ).toEqual([])
     }
     await page.goto('/')
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
@@ -36,7 +44,10 @@ for (const theme of ['daylight', 'dusk'] as const)
     await expect(page.getByRole('heading', { name: 'How the list is shown' })).toBeVisible()
     await check('view panel')
     await page.keyboard.press('Escape')
-    for (const [pane, id] of [['Map', 'map'], ['Arrow map', 'arrow-map']] as const) {
+    for (const [pane, id] of [
+      ['Map', 'map'],
+      ['Arrow map', 'arrow-map'],
+    ] as const) {
       await page.getByRole('button', { name: pane, exact: true }).click()
       await expect(page.getByTestId(id).locator('.vue-flow__node').first()).toBeVisible()
       if (id === 'arrow-map') await page.getByTestId(id).locator('.event button').first().press('Enter')

@@ -3,19 +3,39 @@ import { fileURLToPath } from 'node:url'
 import { demoFile, expect, test } from './plan.ts'
 
 const cli = (...args: string[]): Record<string, never> =>
-  JSON.parse(execFileSync(process.execPath, [fileURLToPath(new URL('../../cli/bin/geodrome.mjs', import.meta.url)), ...args], { encoding: 'utf8' })) as never
+  JSON.parse(
+    execFileSync(
+      process.execPath,
+      [fileURLToPath(new URL('../../cli/bin/geodrome.mjs', import.meta.url)), ...args],
+      { encoding: 'utf8' },
+    ),
+  ) as never
 const kittiwakeFile = fileURLToPath(new URL('../../demo/kittiwake.geodrome.json', import.meta.url))
 
-test('forecast: the picture grows, the headline tells the 80 % date, and it is the command line’s', async ({ page, kittiwake }) => {
+test('forecast: the picture grows, the headline tells the 80 % date, and it is the command line’s', async ({
+  page,
+  kittiwake,
+}) => {
   await kittiwake.open('forecast')
   await page.getByTestId('run').click()
-  await expect(page.getByTestId('forecast-title')).toHaveText(/4 in 5 iterations finish by/, { timeout: 40_000 })
-  const run = cli('simulate', kittiwakeFile, '--iterations', '5000', '--seed', '2027') as never as { percentiles: Record<string, string>; plannedProbability: number }
-  const stored = (await (await page.request.get(`/api/plans/${kittiwake.id}/runs`)).json()) as { result: { percentiles: Record<string, string> } }[]
+  await expect(page.getByTestId('forecast-title')).toHaveText(/4 in 5 iterations finish by/, {
+    timeout: 40_000,
+  })
+  const run = cli('simulate', kittiwakeFile, '--iterations', '5000', '--seed', '2027') as never as {
+    percentiles: Record<string, string>
+    plannedProbability: number
+  }
+  const stored = (await (await page.request.get(`/api/plans/${kittiwake.id}/runs`)).json()) as {
+    result: { percentiles: Record<string, string> }
+  }[]
   expect(stored[0]!.result.percentiles).toEqual(run.percentiles)
-  const day = new Date(`${run.percentiles['80']}Z`).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).replace(',', '')
+  const day = new Date(`${run.percentiles['80']}Z`)
+    .toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
+    .replace(',', '')
   await expect(page.getByTestId('p80').first()).toHaveText(day)
-  await expect(page.getByText(`is kept in ${Math.round(run.plannedProbability * 100)} of 100.`).first()).toBeVisible()
+  await expect(
+    page.getByText(`is kept in ${Math.round(run.plannedProbability * 100)} of 100.`).first(),
+  ).toBeVisible()
   await expect(page.locator('.figure .points path').first()).toBeAttached()
   expect(await page.locator('.figure .scatterlayer .trace').first().locator('.point').count()).toBe(50)
 })
@@ -30,7 +50,10 @@ test('forecast: a run can be stopped', async ({ page, kittiwake }) => {
   await expect(page.getByTestId('forecast-title')).toHaveText('How sure is the planned finish?')
 })
 
-test('scenario: branch, shorten two activities, compare on the same draws; the plan stays as it is', async ({ page, kiln }) => {
+test('scenario: branch, shorten two activities, compare on the same draws; the plan stays as it is', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open('scenarios')
   await page.getByTestId('branch').click()
   await page.getByRole('textbox', { name: 'Name of the scenario' }).fill('Second crew')
@@ -47,31 +70,52 @@ test('scenario: branch, shorten two activities, compare on the same draws; the p
   await expect(page.getByTestId('scenario-gain')).toHaveText('3 d earlier')
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
   await page.getByTestId('run-both').click()
-  await expect(page.getByTestId('paired')).toContainText(/Earlier in \d+ of 100 paired iterations/, { timeout: 40_000 })
+  await expect(page.getByTestId('paired')).toContainText(/Earlier in \d+ of 100 paired iterations/, {
+    timeout: 40_000,
+  })
   const share = Number(/Earlier in (\d+)/.exec((await page.getByTestId('paired').textContent())!)![1])
   expect(share).toBeGreaterThan(90)
 
   const { plan } = await kiln.onServer()
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2400, 960])
   // A list of two changes, not a copy.
-  expect(plan.scenarios[0]!.changes).toMatchObject([{ kind: 'set', list: 'activities', key: 'k4' }, { kind: 'set', list: 'activities', key: 'k3' }])
+  expect(plan.scenarios[0]!.changes).toMatchObject([
+    { kind: 'set', list: 'activities', key: 'k4' },
+    { kind: 'set', list: 'activities', key: 'k3' },
+  ])
   await page.getByRole('button', { name: 'Promote to the plan' }).click()
   await expect(kiln.finish).toHaveText('Mon 15 Mar 16:00')
   await expect.poll(() => kiln.duration('K40')).toBe(1440)
 })
 
-test('import and export: errors by place and nothing kept; a good file goes round without loss', async ({ page, kiln }) => {
+test('import and export: errors by place and nothing kept; a good file goes round without loss', async ({
+  page,
+  kiln,
+}) => {
   await page.goto('/')
   const input = page.getByLabel('Plan file to import')
   const before = (await (await page.request.get('/api/plans')).json()) as unknown[]
-  const bad = JSON.parse(demoFile('kiln')) as { activities: Record<string, unknown>[]; links: Record<string, unknown>[] }
+  const bad = JSON.parse(demoFile('kiln')) as {
+    activities: Record<string, unknown>[]
+    links: Record<string, unknown>[]
+  }
   bad.activities[3]!.duration = 'ten days'
   bad.links[2]!.to = 'nowhere'
-  await input.setInputFiles({ name: 'bad.geodrome.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(bad)) })
-  await expect(page.getByTestId('import-errors')).toContainText('/activities/3/duration "ten days" is not a duration')
+  await input.setInputFiles({
+    name: 'bad.geodrome.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(bad)),
+  })
+  await expect(page.getByTestId('import-errors')).toContainText(
+    '/activities/3/duration "ten days" is not a duration',
+  )
   expect(await (await page.request.get('/api/plans')).json()).toHaveLength(before.length)
 
-  await input.setInputFiles({ name: 'kiln.geodrome.json', mimeType: 'application/json', buffer: Buffer.from(demoFile('kiln')) })
+  await input.setInputFiles({
+    name: 'kiln.geodrome.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(demoFile('kiln')),
+  })
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
   await kiln.stage('Handover')
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('export').click()])

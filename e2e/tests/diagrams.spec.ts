@@ -1,11 +1,17 @@
 import { readFileSync } from 'node:fs'
 import { expect, test } from './plan.ts'
 
-test('read the network as a Map: trace, fold, link by dragging, a loop refused and shown, saved as SVG', async ({ page, kiln }) => {
+test('read the network as a Map: trace, fold, link by dragging, a loop refused and shown, saved as SVG', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await page.getByRole('button', { name: 'Map', exact: true }).click()
   const map = page.getByTestId('map')
-  const box = (code: string) => map.locator('.vue-flow__node').filter({ has: page.locator('.code', { hasText: new RegExp(`^${code}$`) }) })
+  const box = (code: string) =>
+    map
+      .locator('.vue-flow__node')
+      .filter({ has: page.locator('.code', { hasText: new RegExp(`^${code}$`) }) })
   await expect(map.getByText(/^9 boxes in/)).toBeVisible()
   await map.getByRole('button', { name: 'Fit' }).click()
   await expect(map.locator('.vue-flow__node')).toHaveCount(9)
@@ -21,7 +27,14 @@ test('read the network as a Map: trace, fold, link by dragging, a loop refused a
   await kiln.drag(await edge('K40', 'finish'), await edge('B30', 'start'))
   await expect(kiln.news).toContainText('B30 after K40, linked')
   // The new link lays the Map out anew: the boxes are where they will be once they rest.
-  await expect.poll(async () => { const a = await edge('B30', 'finish'); await page.waitForTimeout(150); const b = await edge('B30', 'finish'); return a[0] === b[0] && a[1] === b[1] }).toBe(true)
+  await expect
+    .poll(async () => {
+      const a = await edge('B30', 'finish')
+      await page.waitForTimeout(150)
+      const b = await edge('B30', 'finish')
+      return a[0] === b[0] && a[1] === b[1]
+    })
+    .toBe(true)
   await kiln.drag(await edge('B30', 'finish'), await edge('K20', 'start'))
   await expect(map.getByRole('alert')).toContainText('these activities wait for each other')
   await expect(box('B30').locator('.box')).toHaveClass(/loop/)
@@ -31,18 +44,25 @@ test('read the network as a Map: trace, fold, link by dragging, a loop refused a
   await map.getByRole('button', { name: 'Fold all groups' }).click()
   await expect(map.locator('.vue-flow__node')).toHaveCount(2)
   await map.getByRole('button', { name: 'Open all groups' }).click()
-  const [saved] = await Promise.all([page.waitForEvent('download'), map.getByRole('button', { name: 'Save as SVG' }).click()])
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    map.getByRole('button', { name: 'Save as SVG' }).click(),
+  ])
   const svg = readFileSync((await saved.path())!, 'utf8')
   expect(svg.match(/<rect [^>]*rx="9"/g)).toHaveLength(9)
   expect(svg).toContain('Lay new lining')
 })
 
-test('read it as arrows between numbered events with their times and slack; a named event keeps its number when work comes in before it', async ({ page, kiln }) => {
+test('read it as arrows between numbered events with their times and slack; a named event keeps its number when work comes in before it', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await page.getByRole('button', { name: 'Arrow map', exact: true }).click()
   const map = page.getByTestId('arrow-map')
   await expect(map.locator('.arrow.work')).toHaveCount(9)
-  const event = (number: number) => map.locator('.event button').filter({ hasText: new RegExp(`^${number}$`) })
+  const event = (number: number) =>
+    map.locator('.event button').filter({ hasText: new RegExp(`^${number}$`) })
   await expect(event(10)).toHaveAttribute('title', /slack 6 d\. Ends nothing, begins K10\./)
   await map.locator('.arrow.work .hit').first().click({ force: true })
   await expect(kiln.lens.getByTestId('explain-start')).toBeVisible()
@@ -67,7 +87,9 @@ test('read it as arrows between numbered events with their times and slack; a na
   await expect(kiln.stored).toHaveText(/^(All s|S)tored/)
   await page.reload()
   await expect(map.locator('.arrow.work')).toHaveCount(10)
-  await expect(map.locator('.event', { hasText: 'Shell sound' }).locator('button')).toHaveText(String(number + 2))
+  await expect(map.locator('.event', { hasText: 'Shell sound' }).locator('button')).toHaveText(
+    String(number + 2),
+  )
 
   // Numbered anew by tens, it is still called so.
   await map.locator('.event', { hasText: 'Shell sound' }).locator('button').press('Enter')
@@ -77,6 +99,10 @@ test('read it as arrows between numbered events with their times and slack; a na
 
   await map.getByRole('button', { name: 'Fold all groups' }).click()
   await expect(map.locator('.arrow.work')).toHaveCount(2)
-  await map.locator('.arrow.work').filter({ hasText: 'Burner and controls' }).locator('.hit').dblclick({ force: true })
+  await map
+    .locator('.arrow.work')
+    .filter({ hasText: 'Burner and controls' })
+    .locator('.hit')
+    .dblclick({ force: true })
   await expect(map.locator('.arrow.work')).toHaveCount(4)
 })

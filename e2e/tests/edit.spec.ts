@@ -1,6 +1,9 @@
 import { expect, test } from './plan.ts'
 
-test('lengthen an activity: the finish moves at once, is stored, survives a reload, and is taken back', async ({ page, kiln }) => {
+test('lengthen an activity: the finish moves at once, is stored, survives a reload, and is taken back', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
   await kiln.type('K40', 'Duration', '7d')
@@ -20,7 +23,10 @@ test('lengthen an activity: the finish moves at once, is stored, survives a relo
   await expect.poll(() => kiln.duration('K40')).toBe(3360)
 })
 
-test('what a duration or a drawn link would do is said before it is kept, over the rows below it; what is kept does that', async ({ page, kiln }) => {
+test('what a duration or a drawn link would do is said before it is kept, over the rows below it; what is kept does that', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   const typed = await kiln.begin('K40', 'Duration', '7d')
   const foreseen = page.getByTestId('foreseen')
@@ -61,7 +67,9 @@ test('what a duration or a drawn link would do is said before it is kept, over t
 test('what cannot be understood keeps the text, says why, and changes nothing', async ({ page, kiln }) => {
   await kiln.open()
   await kiln.type('K40', 'Duration', 'a while')
-  await expect(page.getByText('“a while” is not a duration; write for example 10d, 6h or 2d 4h')).toBeVisible()
+  await expect(
+    page.getByText('“a while” is not a duration; write for example 10d, 6h or 2d 4h'),
+  ).toBeVisible()
   await expect(page.getByRole('treegrid').getByRole('textbox')).toHaveValue('a while')
   await page.keyboard.press('Escape')
   expect((await kiln.onServer()).revision).toBe(1)
@@ -86,7 +94,9 @@ test('add, change and remove a link in words; a loop is refused by name', async 
   await waits.getByRole('button', { name: 'Add what it waits for' }).click()
   await waits.getByRole('textbox').fill('K60')
   await page.keyboard.press('Enter')
-  await expect(kiln.lens.getByTestId('link-problem')).toContainText('these activities wait for each other: K50 → K60 → B30 → K50')
+  await expect(kiln.lens.getByTestId('link-problem')).toContainText(
+    'these activities wait for each other: K50 → K60 → B30 → K50',
+  )
   await page.keyboard.press('Escape')
 
   await waits.getByRole('button', { name: 'Remove the link ends with K40' }).click()
@@ -101,7 +111,9 @@ test('a typed start is a limit that shows, explains itself, and goes with one cl
   await expect(kiln.news).toContainText('K20 Remove old lining, start not before Mon 8 Mar')
   await expect(kiln.finish).toHaveText('Thu 25 Mar 16:00')
   await kiln.select('K20')
-  await expect(kiln.lens.getByTestId('explain-start')).toContainText('because of a limit: start not before Mon 8 Mar.')
+  await expect(kiln.lens.getByTestId('explain-start')).toContainText(
+    'because of a limit: start not before Mon 8 Mar.',
+  )
   await kiln.lens.getByRole('button', { name: 'Remove the limit start not before Mon 8 Mar' }).click()
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
 })

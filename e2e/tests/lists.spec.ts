@@ -2,11 +2,23 @@ import ExcelJS from 'exceljs'
 import type { Page } from '@playwright/test'
 import { expect, test } from './plan.ts'
 
-const LIST = ['Activity ID,Activity name,Duration (days),Predecessors,Phase,Who', 'P10,Order drive belts,10,,Conveyor,Stores', 'P20,Strip old conveyor,3,,Conveyor,Fitters', 'P30,Repair frame,soon,P20,Conveyor,Fitters', 'P40,Fit new belts,4,"P10; P30SS+1d",Conveyor,Fitters', 'P50,Test run,1,P40FS+2 d,Conveyor,Operators', 'P60,Conveyor handed over,0,P50,,'].join('\n')
+const LIST = [
+  'Activity ID,Activity name,Duration (days),Predecessors,Phase,Who',
+  'P10,Order drive belts,10,,Conveyor,Stores',
+  'P20,Strip old conveyor,3,,Conveyor,Fitters',
+  'P30,Repair frame,soon,P20,Conveyor,Fitters',
+  'P40,Fit new belts,4,"P10; P30SS+1d",Conveyor,Fitters',
+  'P50,Test run,1,P40FS+2 d,Conveyor,Operators',
+  'P60,Conveyor handed over,0,P50,,',
+].join('\n')
 
-test('read somebody else’s list: columns are recognised, a bad cell is listed, the plan is scheduled', async ({ page }) => {
+test('read somebody else’s list: columns are recognised, a bad cell is listed, the plan is scheduled', async ({
+  page,
+}) => {
   await page.goto('/list')
-  await page.getByTestId('list-file').setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(LIST) })
+  await page
+    .getByTestId('list-file')
+    .setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(LIST) })
   await expect(page.getByLabel('What column 6 holds, Who')).toHaveValue('owner')
   await expect(page.getByTestId('list-sum')).toContainText('5 new, 0 changed, 3 links, 1 group')
   await expect(page.getByTestId('list-problems')).toContainText('row 4: “soon” is not a duration')
@@ -41,14 +53,31 @@ test('begin a plan from nothing, and one with the calendars of another', async (
   await expect(page.getByRole('row').filter({ hasText: 'Burner and controls' })).toBeVisible()
 })
 
-test('read a workbook: activities from one sheet, links from another; a week without hours is refused where it stands', async ({ page }) => {
+test('read a workbook: activities from one sheet, links from another; a week without hours is refused where it stands', async ({
+  page,
+}) => {
   const book = new ExcelJS.Workbook()
   const activities = book.addWorksheet('Work')
-  activities.addRows([['Code', 'Name', 'Days'], ['B10', 'Empty boiler', 1], ['B20', 'Renew tubes', 6], ['B30', '=SUM(A1:A9)', 2]])
+  activities.addRows([
+    ['Code', 'Name', 'Days'],
+    ['B10', 'Empty boiler', 1],
+    ['B20', 'Renew tubes', 6],
+    ['B30', '=SUM(A1:A9)', 2],
+  ])
   const links = book.addWorksheet('Ties')
-  links.addRows([['From', 'To', 'Type', 'Lag'], ['B10', 'B20', 'FS', 0], ['B20', 'B30', 'FS', 1]])
+  links.addRows([
+    ['From', 'To', 'Type', 'Lag'],
+    ['B10', 'B20', 'FS', 0],
+    ['B20', 'B30', 'FS', 1],
+  ])
   await page.goto('/list')
-  await page.getByTestId('list-file').setInputFiles({ name: 'boiler.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
+  await page
+    .getByTestId('list-file')
+    .setInputFiles({
+      name: 'boiler.xlsx',
+      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      buffer: Buffer.from(await book.xlsx.writeBuffer()),
+    })
   await page.getByLabel('What sheet Ties is').selectOption('links')
   await expect(page.getByTestId('list-sum').first()).toContainText('3 new')
   await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
@@ -62,17 +91,36 @@ test('read a workbook: activities from one sheet, links from another; a week wit
   await expect(page.getByRole('row').filter({ hasText: '=SUM(A1:A9)' })).toBeVisible()
 })
 
-test('read a workbook of several sheets of work: links lead from one to the other and back, a code that means two things is named with its sheet', async ({ page }) => {
+test('read a workbook of several sheets of work: links lead from one to the other and back, a code that means two things is named with its sheet', async ({
+  page,
+}) => {
   const book = new ExcelJS.Workbook()
   const heads = ['No', 'Code', 'Task', 'Days', 'Waits for']
-  book.addWorksheet('Hull').addRows([heads, [1, 'H10', 'Blast hull', 2, 'P10'], [2, 'H20', 'Coat hull', 1, 1]])
-  book.addWorksheet('Shaft').addRows([heads, [1, 'P10', 'Draw shaft', 1, ''], [2, 'P20', 'Fit shaft', 1, 'H20'], [3, 'H10', 'Clean hull', 4, '']])
+  book
+    .addWorksheet('Hull')
+    .addRows([heads, [1, 'H10', 'Blast hull', 2, 'P10'], [2, 'H20', 'Coat hull', 1, 1]])
+  book
+    .addWorksheet('Shaft')
+    .addRows([
+      heads,
+      [1, 'P10', 'Draw shaft', 1, ''],
+      [2, 'P20', 'Fit shaft', 1, 'H20'],
+      [3, 'H10', 'Clean hull', 4, ''],
+    ])
   await page.goto('/list')
-  await page.getByTestId('list-file').setInputFiles({ name: 'refit.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
+  await page
+    .getByTestId('list-file')
+    .setInputFiles({
+      name: 'refit.xlsx',
+      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      buffer: Buffer.from(await book.xlsx.writeBuffer()),
+    })
   await expect(page.getByText('4 activities, 3 links')).toBeVisible()
   await page.getByRole('button', { name: /^Shaft/ }).click()
   const shaft = page.locator('.mapper').nth(1)
-  await expect(shaft.getByTestId('list-problems')).toContainText('row 4: H10 is in row 2 of the sheet “Hull” already, and says something else there')
+  await expect(shaft.getByTestId('list-problems')).toContainText(
+    'row 4: H10 is in row 2 of the sheet “Hull” already, and says something else there',
+  )
   await shaft.getByLabel('take the rows without what is not understood').check()
   await expect(page.getByText('5 activities, 3 links')).toBeVisible()
   await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
@@ -82,15 +130,32 @@ test('read a workbook of several sheets of work: links lead from one to the othe
   await expect(page.getByTestId('planned-finish')).toHaveText('Fri 7 May 15:00')
 })
 
-test('read a workbook with calendars whose heads say nothing: columns are said by hand, and known the next time of the same sender', async ({ page, browser }) => {
+test('read a workbook with calendars whose heads say nothing: columns are said by hand, and known the next time of the same sender', async ({
+  page,
+  browser,
+}) => {
   const book = new ExcelJS.Workbook()
   const who = `Who ${Date.now()}`
-  book.addWorksheet('Work').addRows([['Code', 'Name', 'Days', 'Calendar', 'After'], ['B10', 'Empty boiler', 1, '', ''], ['B20', 'Renew tubes', 2, 'Night crew', 'B10']])
-  book.addWorksheet('Crews').addRows([[who, 'When', 'Free'], ['Night crew', 'mon-fri 22-6', '4 may 2027'], ['Day crew', 'whenever', '']])
+  book.addWorksheet('Work').addRows([
+    ['Code', 'Name', 'Days', 'Calendar', 'After'],
+    ['B10', 'Empty boiler', 1, '', ''],
+    ['B20', 'Renew tubes', 2, 'Night crew', 'B10'],
+  ])
+  book.addWorksheet('Crews').addRows([
+    [who, 'When', 'Free'],
+    ['Night crew', 'mon-fri 22-6', '4 may 2027'],
+    ['Day crew', 'whenever', ''],
+  ])
   const sender = `Boiler makers ${Date.now()}`
   const read = async (page: Page): Promise<void> => {
     await page.goto('/list')
-    await page.getByTestId('list-file').setInputFiles({ name: 'boiler.xlsx', mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', buffer: Buffer.from(await book.xlsx.writeBuffer()) })
+    await page
+      .getByTestId('list-file')
+      .setInputFiles({
+        name: 'boiler.xlsx',
+        mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+        buffer: Buffer.from(await book.xlsx.writeBuffer()),
+      })
     await page.getByLabel('What sheet Crews is').selectOption('calendars')
     await page.getByLabel('Sent by').fill(sender)
     await page.getByRole('button', { name: /^Crews/ }).click()
@@ -100,7 +165,9 @@ test('read a workbook with calendars whose heads say nothing: columns are said b
   await page.getByLabel('Calendar', { exact: true }).selectOption(who)
   await page.getByLabel('Hours', { exact: true }).selectOption('When')
   await page.getByLabel('Days off', { exact: true }).selectOption('Free')
-  await expect(page.getByTestId('sheet-calendars').getByRole('listitem')).toHaveText([/^Night crew: mon–fri 22–6.*; 1 day or stretch off$/])
+  await expect(page.getByTestId('sheet-calendars').getByRole('listitem')).toHaveText([
+    /^Night crew: mon–fri 22–6.*; 1 day or stretch off$/,
+  ])
   await expect(page.locator('.others')).toContainText('Crews, row 3: “whenever” names no days')
 
   // A colleague in another browser gets the next list of that sender.

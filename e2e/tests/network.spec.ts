@@ -1,9 +1,20 @@
 import { expect, test } from './plan.ts'
 
 const order = (desk: { page: import('@playwright/test').Page }): Promise<string[]> =>
-  desk.page.getByRole('row').evaluateAll((rows) => rows.map((row) => ({ top: parseFloat((row as HTMLElement).style.top), code: row.querySelector('[role=gridcell]')!.textContent!.replace(/[▸▾]/, '').trim() })).sort((a, b) => a.top - b.top).map((r) => r.code))
+  desk.page.getByRole('row').evaluateAll((rows) =>
+    rows
+      .map((row) => ({
+        top: parseFloat((row as HTMLElement).style.top),
+        code: row.querySelector('[role=gridcell]')!.textContent!.replace(/[▸▾]/, '').trim(),
+      }))
+      .sort((a, b) => a.top - b.top)
+      .map((r) => r.code),
+  )
 
-test('write a piece of work line by line, link it in series, and take all of it back', async ({ page, kiln }) => {
+test('write a piece of work line by line, link it in series, and take all of it back', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.select('K40')
   await page.keyboard.press('n')
@@ -25,7 +36,10 @@ test('write a piece of work line by line, link it in series, and take all of it 
   await expect(kiln.finish).toHaveText('Tue 23 Mar 08:00')
   // Against the flow it would be a loop: refused before it is tried, with the reason.
   await kiln.selectAll('K50', 'K45')
-  await expect(page.getByRole('button', { name: 'Link in series' })).toHaveAttribute('title', /K45 already leads to K50: that would be a loop/)
+  await expect(page.getByRole('button', { name: 'Link in series' })).toHaveAttribute(
+    'title',
+    /K45 already leads to K50: that would be a loop/,
+  )
 
   for (let k = 0; k < 5; k++) await page.keyboard.press('Control+z')
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
@@ -41,7 +55,9 @@ test('one value for many rows, and a value filled down', async ({ page, kiln }) 
   await page.getByRole('treegrid').getByRole('textbox').fill('6d')
   await expect(page.getByText(/Ctrl Enter: for all/)).toBeVisible()
   await page.keyboard.press('Control+Enter')
-  await expect.poll(() => Promise.all(['K20', 'K30', 'K40'].map((code) => kiln.duration(code)))).toEqual([2880, 2880, 2880])
+  await expect
+    .poll(() => Promise.all(['K20', 'K30', 'K40'].map((code) => kiln.duration(code))))
+    .toEqual([2880, 2880, 2880])
   await page.keyboard.press('Control+z')
   await expect.poll(() => kiln.duration('K20')).toBe(1440)
 
@@ -49,10 +65,16 @@ test('one value for many rows, and a value filled down', async ({ page, kiln }) 
   await kiln.cell('B30', 'Duration').click({ modifiers: ['Shift'] })
   await page.getByRole('treegrid').focus()
   await page.keyboard.press('Control+d')
-  await expect.poll(() => Promise.all(['B20', 'B30'].map((code) => kiln.duration(code)))).toEqual([1920, 1920])
+  await expect
+    .poll(() => Promise.all(['B20', 'B30'].map((code) => kiln.duration(code))))
+    .toEqual([1920, 1920])
 })
 
-test('sort inside the groups, keep the view by name for all who open the plan, and filter what is shown', async ({ page, browser, kiln }) => {
+test('sort inside the groups, keep the view by name for all who open the plan, and filter what is shown', async ({
+  page,
+  browser,
+  kiln,
+}) => {
   await kiln.open()
   await page.getByRole('button', { name: 'Duration, not sorted' }).click()
   expect(await order(kiln)).toEqual(['K', 'K10', 'K60', 'K30', 'K20', 'K50', 'K40', 'B', 'B30', 'B20', 'B10'])
@@ -84,12 +106,17 @@ test('sort inside the groups, keep the view by name for all who open the plan, a
   await other.context().close()
 })
 
-test('rearrange the outline by keys: into a group, up and down, a group around, and dissolved', async ({ page, kiln }) => {
+test('rearrange the outline by keys: into a group, up and down, a group around, and dissolved', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.select('K30')
   await page.getByRole('treegrid').focus()
   await page.keyboard.press('Alt+ArrowUp')
-  await expect.poll(() => order(kiln)).toEqual(['K', 'K10', 'K30', 'K20', 'K40', 'K50', 'K60', 'B', 'B10', 'B20', 'B30'])
+  await expect
+    .poll(() => order(kiln))
+    .toEqual(['K', 'K10', 'K30', 'K20', 'K40', 'K50', 'K60', 'B', 'B10', 'B20', 'B30'])
   await page.keyboard.press('Alt+ArrowLeft')
   await expect.poll(async () => (await order(kiln))[0]).toBe('K30')
   await page.keyboard.press('Alt+ArrowRight')
@@ -102,10 +129,15 @@ test('rearrange the outline by keys: into a group, up and down, a group around, 
   expect(grouped.links).toHaveLength(11)
 })
 
-test('paste a block: known codes change, new ones are added, what is not understood is listed; one undo', async ({ page, kiln }) => {
+test('paste a block: known codes change, new ones are added, what is not understood is listed; one undo', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.select('B20')
-  await kiln.paste('Code\tName\tDuration\tPredecessors\nB25\tTest burner\t2\tB20\nB20\tRebuild burner\t4\t\nB27\tLost thing\twhen\tB25')
+  await kiln.paste(
+    'Code\tName\tDuration\tPredecessors\nB25\tTest burner\t2\tB20\nB20\tRebuild burner\t4\t\nB27\tLost thing\twhen\tB25',
+  )
   await expect(page.getByTestId('list-sum')).toContainText('1 new, 1 changed, 1 link')
   await expect(page.getByTestId('list-problems')).toContainText('row 4: “when” is not a duration')
   await page.getByTestId('take-list').click()
@@ -116,7 +148,10 @@ test('paste a block: known codes change, new ones are added, what is not underst
   await expect.poll(() => kiln.duration('B20')).toBe(1440)
 })
 
-test('move a bar, pull its end, draw a link and take a limit away, all on the Ground', async ({ page, kiln }) => {
+test('move a bar, pull its end, draw a link and take a limit away, all on the Ground', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.select('B10')
   const b10 = await kiln.bar('B10')
@@ -140,7 +175,10 @@ test('move a bar, pull its end, draw a link and take a limit away, all on the Gr
   await expect(kiln.news).toContainText('B20 after K20, linked')
 })
 
-test('a link typed to a group is tied at its open ends, with its nature, reason and lag calendar', async ({ page, kiln }) => {
+test('a link typed to a group is tied at its open ends, with its nature, reason and lag calendar', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.select('K50')
   const waits = kiln.lens.getByTestId('links-in')
@@ -152,10 +190,19 @@ test('a link typed to a group is tied at its open ends, with its nature, reason 
   await waits.getByLabel('It is').selectOption('preferred')
   await waits.getByLabel('Because').fill('one crane')
   await waits.getByLabel('Because').press('Tab')
-  await expect.poll(async () => (await kiln.onServer()).plan.links.filter((l) => l.nature === ('preferred' as never)).map((l) => l.reason)).toEqual(['one crane'])
+  await expect
+    .poll(async () =>
+      (await kiln.onServer()).plan.links
+        .filter((l) => l.nature === ('preferred' as never))
+        .map((l) => l.reason),
+    )
+    .toEqual(['one crane'])
 })
 
-test('what is typed after a code in the palette is done to that activity; any change is taken back from the list of changes', async ({ page, kiln }) => {
+test('what is typed after a code in the palette is done to that activity; any change is taken back from the list of changes', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await page.keyboard.press('Control+k')
   await page.keyboard.type('K40 7d')
@@ -164,12 +211,19 @@ test('what is typed after a code in the palette is done to that activity; any ch
   await expect(kiln.finish).toHaveText('Mon 22 Mar 16:00')
   await kiln.type('B10', 'Duration', '5d')
   await page.getByRole('button', { name: /show the changes/ }).click()
-  await page.getByRole('listitem').filter({ hasText: 'K40 Lay new lining' }).getByRole('button', { name: 'Take it back' }).click()
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'K40 Lay new lining' })
+    .getByRole('button', { name: 'Take it back' })
+    .click()
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
   await expect.poll(() => kiln.duration('B10')).toBe(2400)
 })
 
-test('a start typed on a group holds its open starts; new codes by a rule change nothing else', async ({ page, kiln }) => {
+test('a start typed on a group holds its open starts; new codes by a rule change nothing else', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await page.getByRole('row').filter({ hasText: 'Burner and controls' }).getByRole('gridcell').nth(3).click()
   await page.getByRole('treegrid').focus()
@@ -191,7 +245,10 @@ test('a start typed on a group holds its open starts; new codes by a rule change
   expect((await kiln.onServer()).plan.links).toHaveLength(11)
 })
 
-test('move a group on the Ground: two ways are offered with what each would do, and the one taken does that', async ({ page, kiln }) => {
+test('move a group on the Ground: two ways are offered with what each would do, and the one taken does that', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   // Work in the group that waits for nothing, beside work that waits for work outside.
   await kiln.select('B10')
@@ -199,7 +256,9 @@ test('move a group on the Ground: two ways are offered with what each would do, 
   const crane = page.getByRole('row').filter({ hasText: 'Fetch burner crane' })
   const code = (await crane.getByRole('gridcell').first().textContent())!
   await expect(kiln.cell(code, 'Start')).toHaveText('1 Mar')
-  const span = page.locator('.shape.group', { has: page.locator('title', { hasText: 'Burner and controls' }) }).locator('.hit')
+  const span = page
+    .locator('.shape.group', { has: page.locator('title', { hasText: 'Burner and controls' }) })
+    .locator('.hit')
   const box = (await span.boundingBox())!
   await page.mouse.move(box.x + 20, box.y + 8)
   await page.mouse.down()
@@ -220,7 +279,10 @@ test('move a group on the Ground: two ways are offered with what each would do, 
   await expect(page.getByTestId('news-effect')).toContainText('finish unchanged')
 })
 
-test('break work down: its parts are typed, where its links go and what that does is said first, and one undo makes it whole', async ({ page, kiln }) => {
+test('break work down: its parts are typed, where its links go and what that does is said first, and one undo makes it whole', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.select('K40')
   await page.getByRole('treegrid').focus()
@@ -237,7 +299,10 @@ test('break work down: its parts are typed, where its links go and what that doe
   await expect(panel).toHaveCount(0)
   await expect(kiln.news).toContainText('K40 Lay new lining broken down into 3 parts')
   await expect(kiln.finish).toHaveText('Fri 19 Mar 16:00')
-  await expect(page.getByRole('row').filter({ hasText: 'Lay new lining' })).toHaveAttribute('aria-expanded', 'true')
+  await expect(page.getByRole('row').filter({ hasText: 'Lay new lining' })).toHaveAttribute(
+    'aria-expanded',
+    'true',
+  )
   await expect(kiln.lens.getByTestId('links-in')).toContainText('after K30')
   await page.getByRole('treegrid').focus()
   await page.keyboard.press('Control+z')
@@ -246,7 +311,10 @@ test('break work down: its parts are typed, where its links go and what that doe
   await expect.poll(async () => (await kiln.onServer()).plan.activities.length).toBe(9)
 })
 
-test('pick several that an activity waits for, see every float that changed by how much, and link a selection anew', async ({ page, kiln }) => {
+test('pick several that an activity waits for, see every float that changed by how much, and link a selection anew', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   // A lag counts on the calendar of what it waits for: a day of K30 is now 24 hours.
   await kiln.select('K30')
@@ -289,7 +357,10 @@ test('pick several that an activity waits for, see every float that changed by h
   const among = async (): Promise<string[]> => {
     const { plan } = await kiln.onServer()
     const code = new Map(plan.activities.map((a) => [a.id, String(a.code)]))
-    return plan.links.map((l) => `${code.get(l.from)}>${code.get(l.to)}`).filter((pair) => /^B\d\d>B\d\d$/.test(pair)).sort()
+    return plan.links
+      .map((l) => `${code.get(l.from)}>${code.get(l.to)}`)
+      .filter((pair) => /^B\d\d>B\d\d$/.test(pair))
+      .sort()
   }
   await expect.poll(among).toEqual(['B10>B30', 'B30>B20'])
 })
@@ -303,7 +374,9 @@ test('a house rule for names lists who departs from it, and changes nothing', as
   await kiln.stage('Network')
   await kiln.type('K40', 'Activity', 'Lining works')
   await kiln.select('K40')
-  await expect(kiln.lens.getByTestId('departure')).toContainText('“lining” is no verb that is known here; say what is done')
+  await expect(kiln.lens.getByTestId('departure')).toContainText(
+    '“lining” is no verb that is known here; say what is done',
+  )
   await kiln.stage('Set-up')
   await expect(naming).toContainText('1 name of 9 departs')
   await naming.getByRole('button', { name: 'Show them in the network' }).click()
@@ -312,7 +385,11 @@ test('a house rule for names lists who departs from it, and changes nothing', as
   await expect(kiln.lens.getByTestId('departure')).toHaveCount(0)
 })
 
-test('go to another plan and back: nothing selected, folded or sought comes along, and a calendar that was not kept yet waits', async ({ page, kiln, kittiwake }) => {
+test('go to another plan and back: nothing selected, folded or sought comes along, and a calendar that was not kept yet waits', async ({
+  page,
+  kiln,
+  kittiwake,
+}) => {
   const home = async (): Promise<void> => {
     await page.keyboard.press('Control+k')
     await page.getByRole('combobox', { name: 'An activity' }).fill('all plans')

@@ -33,7 +33,9 @@ export class Desk {
   }
   /** The row of an activity in the list. */
   row(code: string): Locator {
-    return this.page.getByRole('row').filter({ has: this.page.getByRole('gridcell', { name: code, exact: true }) })
+    return this.page
+      .getByRole('row')
+      .filter({ has: this.page.getByRole('gridcell', { name: code, exact: true }) })
   }
   cell(code: string, column: 'Code' | 'Activity' | 'Duration' | 'Start' | 'Finish' | 'Float'): Locator {
     const at = ['Code', 'Activity', 'Duration', 'Start', 'Finish', 'Float'].indexOf(column)
@@ -58,7 +60,8 @@ export class Desk {
   }
   /** Selects several rows, first to last. */
   async selectAll(...codes: string[]): Promise<void> {
-    for (const [k, code] of codes.entries()) await this.cell(code, 'Activity').click(k === 0 ? {} : { modifiers: ['Control'] })
+    for (const [k, code] of codes.entries())
+      await this.cell(code, 'Activity').click(k === 0 ? {} : { modifiers: ['Control'] })
   }
   /** Types a line for a new activity and keeps it. */
   async addLine(text: string): Promise<void> {
@@ -75,7 +78,11 @@ export class Desk {
   }
   /** What is drawn in a row of the Ground: the box of its bar on the screen. */
   async bar(code: string): Promise<{ x: number; y: number; width: number; height: number }> {
-    const box = await this.page.locator('.shape', { has: this.page.locator('title', { hasText: `${code} ` }) }).locator('.hit').first().boundingBox()
+    const box = await this.page
+      .locator('.shape', { has: this.page.locator('title', { hasText: `${code} ` }) })
+      .locator('.hit')
+      .first()
+      .boundingBox()
     return box!
   }
   /** Drags with the mouse from one place to another. */
@@ -102,12 +109,15 @@ export class Desk {
     return (await (await this.page.request.get(`/api/plans/${this.id}`)).json()) as never
   }
   duration(code: string): Promise<unknown> {
-    return this.onServer().then(({ plan }) => plan.activities.find((a) => a.code === (code as never))!.duration)
+    return this.onServer().then(
+      ({ plan }) => plan.activities.find((a) => a.code === (code as never))!.duration,
+    )
   }
 }
 
 type DemoName = 'kiln' | 'kittiwake' | 'kittiwake-may'
-export const demoFile = (name: DemoName): string => readFileSync(new URL(`../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
+export const demoFile = (name: DemoName): string =>
+  readFileSync(new URL(`../../demo/${name}.geodrome.json`, import.meta.url), 'utf8')
 
 /** Each test works on its own copy of a demo plan. */
 export const test = base.extend<{ kiln: Desk; kittiwake: Desk; update: Desk }>({
@@ -116,7 +126,10 @@ export const test = base.extend<{ kiln: Desk; kittiwake: Desk; update: Desk }>({
   update: async ({ page }, use) => use(await desk(page, 'kittiwake-may')),
 })
 const desk = async (page: Page, name: DemoName): Promise<Desk> => {
-  const response = await page.request.post('/api/plans', { data: demoFile(name), headers: { 'content-type': 'application/json' } })
+  const response = await page.request.post('/api/plans', {
+    data: demoFile(name),
+    headers: { 'content-type': 'application/json' },
+  })
   const { id } = (await response.json()) as { id: string }
   return new Desk(page, id)
 }

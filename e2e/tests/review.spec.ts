@@ -5,11 +5,18 @@ import { demoFile, expect, test, type Desk } from './plan.ts'
 import type { Locator, Page } from '@playwright/test'
 
 const cli = (...args: string[]): Record<string, never> =>
-  JSON.parse(execFileSync(process.execPath, [fileURLToPath(new URL('../../cli/bin/geodrome.mjs', import.meta.url)), ...args], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })) as never
+  JSON.parse(
+    execFileSync(
+      process.execPath,
+      [fileURLToPath(new URL('../../cli/bin/geodrome.mjs', import.meta.url)), ...args],
+      { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] },
+    ),
+  ) as never
 const kittiwakeFile = fileURLToPath(new URL('../../demo/kittiwake.geodrome.json', import.meta.url))
 
 const lens = (page: Page): Locator => page.getByRole('complementary', { name: 'Lens: the finding' })
-const line = (page: Page, text: string | RegExp): Locator => page.locator('.findings .message').filter({ hasText: text })
+const line = (page: Page, text: string | RegExp): Locator =>
+  page.locator('.findings .message').filter({ hasText: text })
 /** Opens Review and waits until the effects of all findings are known. */
 const openReview = async (desk: Desk, part = ''): Promise<void> => {
   await desk.open(`review${part && `/${part}`}`)
@@ -17,14 +24,23 @@ const openReview = async (desk: Desk, part = ''): Promise<void> => {
   await expect(desk.page.getByText(/effects being measured/)).toHaveCount(0)
 }
 
-test('the sheet is the command line’s: every check with its findings, what is clean, the way to the network and back to the same line', async ({ page, kittiwake }) => {
+test('the sheet is the command line’s: every check with its findings, what is clean, the way to the network and back to the same line', async ({
+  page,
+  kittiwake,
+}) => {
   await openReview(kittiwake)
-  const { findings, counts } = cli('review', kittiwakeFile) as never as { findings: { message: string; check: string }[]; counts: Record<string, number> }
+  const { findings, counts } = cli('review', kittiwakeFile) as never as {
+    findings: { message: string; check: string }[]
+    counts: Record<string, number>
+  }
   await expect(page.getByRole('heading', { level: 1, name: /^6 findings move the answer/ })).toBeVisible()
-  await expect(page.locator('.findings > tbody > tr:first-child .message:not(tbody.accepted .message)')).toHaveCount(Object.values(counts).filter((n) => n > 0).length)
+  await expect(
+    page.locator('.findings > tbody > tr:first-child .message:not(tbody.accepted .message)'),
+  ).toHaveCount(Object.values(counts).filter((n) => n > 0).length)
   // Unfolded, a check lists each of its findings.
   await line(page, 'Links already implied').click()
-  for (const { message } of findings.filter((f) => f.check === 'implied-link')) await expect(line(page, message)).toBeVisible()
+  for (const { message } of findings.filter((f) => f.check === 'implied-link'))
+    await expect(line(page, message)).toBeVisible()
   await expect(page.getByText('no dangling ends')).toBeVisible()
 
   await line(page, 'Day lengths that meet: 2').click()
@@ -39,7 +55,10 @@ test('the sheet is the command line’s: every check with its findings, what is 
   await expect(page.getByTestId('finding')).toHaveText(sentence!)
 })
 
-test('a repair does what its preview says, is named by what it closed, and can be undone', async ({ page, update }) => {
+test('a repair does what its preview says, is named by what it closed, and can be undone', async ({
+  page,
+  update,
+}) => {
   await openReview(update)
   await line(page, 'U10 could begin').first().click()
   await expect(lens(page).getByTestId('foresight')).toContainText('Mon 19 Jul 15:45 → Mon 5 Jul 15:45')
@@ -70,7 +89,10 @@ test('all of a kind are mended in one step, and one that is refused says why', a
   await expect(line(page, 'Links already implied')).toBeVisible()
 })
 
-test('a finding is accepted with a reason, stays so over a reload, and comes back with what changed under it', async ({ page, update }) => {
+test('a finding is accepted with a reason, stays so over a reload, and comes back with what changed under it', async ({
+  page,
+  update,
+}) => {
   await openReview(update)
   await line(page, 'L60 waits 6 d after L50').click()
   await lens(page).getByTestId('accept').click()
@@ -89,7 +111,13 @@ test('a finding is accepted with a reason, stays so over a reload, and comes bac
   const { revision, plan } = await update.onServer()
   const link = plan.links.find((l) => l.reason === ('customs' as never))!
   await page.request.post(`/api/plans/${update.id}/changes`, {
-    data: { uid: `other-${Date.now()}`, client: 'other', author: 'Bo', base: revision, change: { kind: 'set', list: 'links', key: link.id, set: { lag: 7 * 480 } } },
+    data: {
+      uid: `other-${Date.now()}`,
+      client: 'other',
+      author: 'Bo',
+      base: revision,
+      change: { kind: 'set', list: 'links', key: link.id, set: { lag: 7 * 480 } },
+    },
   })
   await line(page, 'L60 waits 7 d after L50').click()
   await expect(lens(page)).toContainText('Accepted before, and open again')
@@ -109,7 +137,10 @@ test('a kept review is what later ones are measured against', async ({ page, kit
   expect(plan.reviews).toMatchObject([{ counts: { 'open-end': 2 } }])
 })
 
-test('limits are the plan’s own: out of range says so, in range the findings follow', async ({ page, kittiwake }) => {
+test('limits are the plan’s own: out of range says so, in range the findings follow', async ({
+  page,
+  kittiwake,
+}) => {
   await openReview(kittiwake, 'limits')
   const limit = page.getByTestId('limit-merge-point')
   await limit.fill('1')
@@ -122,29 +153,56 @@ test('limits are the plan’s own: out of range says so, in range the findings f
   await expect(line(page, 'paths meet at U10')).toHaveCount(0)
   await page.getByRole('button', { name: 'house' }).click()
   await expect(line(page, '9 paths meet at U10')).toBeVisible()
-  expect((await kittiwake.onServer()).plan.project).toMatchObject({ review: { limits: { 'merge-point': 9 } } })
+  expect((await kittiwake.onServer()).plan.project).toMatchObject({
+    review: { limits: { 'merge-point': 9 } },
+  })
 })
 
 test('the path integrity test says where a delay is lost', async ({ page, kiln, update }) => {
   await openReview(kiln, 'integrity')
   await page.getByTestId('test-all').click()
-  await expect(page.getByTestId('integrity-title')).toHaveText('A delay of any of the 6 activities that are critical arrives at the finish.')
+  await expect(page.getByTestId('integrity-title')).toHaveText(
+    'A delay of any of the 6 activities that are critical arrives at the finish.',
+  )
   await openReview(update, 'integrity')
   await page.getByTestId('test-all').click()
-  await expect(page.getByTestId('integrity-title')).toContainText(/of 27 critical activities do not carry a delay to the finish/)
-  await expect(page.getByRole('row').filter({ hasText: 'Lay floor coverings' })).toContainText('C60 stands on a date that overrides logic: 100 d')
+  await expect(page.getByTestId('integrity-title')).toContainText(
+    /of 27 critical activities do not carry a delay to the finish/,
+  )
+  await expect(page.getByRole('row').filter({ hasText: 'Lay floor coverings' })).toContainText(
+    'C60 stands on a date that overrides logic: 100 d',
+  )
 })
 
-test('two revisions: the plan against a later file and against itself as it was, each difference with its effect', async ({ page, kittiwake }) => {
+test('two revisions: the plan against a later file and against itself as it was, each difference with its effect', async ({
+  page,
+  kittiwake,
+}) => {
   await openReview(kittiwake, 'revisions')
-  await page.getByLabel('Plan file to compare with').setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"geodrome-plan","version":1,"project":{"start":"soon"}}') })
-  await expect(page.getByRole('alert')).toContainText('bad.json is not a plan that can be compared: "soon" is not a date of 1950–2150')
-  await page.getByLabel('Plan file to compare with').setInputFiles({ name: 'may.json', mimeType: 'application/json', buffer: Buffer.from(demoFile('kittiwake-may')) })
+  await page
+    .getByLabel('Plan file to compare with')
+    .setInputFiles({
+      name: 'bad.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format":"geodrome-plan","version":1,"project":{"start":"soon"}}'),
+    })
+  await expect(page.getByRole('alert')).toContainText(
+    'bad.json is not a plan that can be compared: "soon" is not a date of 1950–2150',
+  )
+  await page
+    .getByLabel('Plan file to compare with')
+    .setInputFiles({
+      name: 'may.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(demoFile('kittiwake-may')),
+    })
   await page.getByRole('button', { name: 'later', exact: true }).click()
   await expect(page.getByTestId('revisions-title')).toContainText('the finish moves 10 d later')
   await expect(page.getByRole('row').filter({ hasText: 'Calendar Spring tides' })).toContainText('10 d later')
   await page.getByRole('button', { name: /^Added/ }).click()
-  await expect(page.getByRole('row').filter({ hasText: '10 activities added: C81' })).toContainText('11 links')
+  await expect(page.getByRole('row').filter({ hasText: '10 activities added: C81' })).toContainText(
+    '11 links',
+  )
 
   await kittiwake.open('network')
   await page.getByLabel('Find in the list').fill('U80')
@@ -162,8 +220,12 @@ test('the record comes as a workbook, as CSV and as a page to print', async ({ p
   const [book] = await Promise.all([page.waitForEvent('download'), page.getByTestId('xlsx').click()])
   expect(book.suggestedFilename()).toBe('KITE-review.xlsx')
   const [csv] = await Promise.all([page.waitForEvent('download'), page.getByTestId('csv').click()])
-  const rows = readFileSync((await csv.path())!, 'utf8').trim().split('\r\n')
-  expect(rows).toHaveLength(1 + (cli('review', kittiwakeFile) as never as { findings: unknown[] }).findings.length)
+  const rows = readFileSync((await csv.path())!, 'utf8')
+    .trim()
+    .split('\r\n')
+  expect(rows).toHaveLength(
+    1 + (cli('review', kittiwakeFile) as never as { findings: unknown[] }).findings.length,
+  )
   await page.emulateMedia({ media: 'print' })
   await expect(page.getByRole('navigation', { name: 'Stages in working order' })).toBeHidden()
   await expect(page.getByRole('heading', { level: 1, name: /^Kittiwake refit: review of/ })).toBeVisible()

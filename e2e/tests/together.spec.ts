@@ -11,7 +11,11 @@ test('two tabs: each sees the other’s change, different facts are both kept', 
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1440])
 })
 
-test('what was foreseen while somebody else changed the plan is foreseen anew, and both changes count', async ({ context, page, kiln }) => {
+test('what was foreseen while somebody else changed the plan is foreseen anew, and both changes count', async ({
+  context,
+  page,
+  kiln,
+}) => {
   await kiln.open()
   const other = await new Desk(await context.newPage(), kiln.id).open()
   await kiln.begin('K40', 'Duration', '6d')
@@ -24,7 +28,11 @@ test('what was foreseen while somebody else changed the plan is foreseen anew, a
   await expect(other.finish).toHaveText('Mon 22 Mar 16:00')
 })
 
-test('two tabs change the same fact: the later one is refused with both versions, and nothing is lost', async ({ context, page, kiln }) => {
+test('two tabs change the same fact: the later one is refused with both versions, and nothing is lost', async ({
+  context,
+  page,
+  kiln,
+}) => {
   await kiln.open()
   const otherPage = await context.newPage()
   const other = await new Desk(otherPage, kiln.id).open()
@@ -49,7 +57,11 @@ test('two tabs change the same fact: the later one is refused with both versions
   expect(await kiln.duration('K40')).toBe(4320)
 })
 
-test('six tabs: those not looked at give their connection back, and see what they missed when they are looked at again', async ({ context, page, kiln }) => {
+test('six tabs: those not looked at give their connection back, and see what they missed when they are looked at again', async ({
+  context,
+  page,
+  kiln,
+}) => {
   const look = (tab: Desk, state: 'hidden' | 'visible'): Promise<void> =>
     tab.page.evaluate((now) => {
       Object.defineProperty(document, 'visibilityState', { value: now, configurable: true })
@@ -69,7 +81,10 @@ test('six tabs: those not looked at give their connection back, and see what the
   await expect(first!.finish).toHaveText('Fri 19 Mar 16:00')
 })
 
-test('changes made while the server is away wait, survive a reload, and are stored when it is back', async ({ page, kiln }) => {
+test('changes made while the server is away wait, survive a reload, and are stored when it is back', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await page.route('**/changes', (route) => route.abort())
   await kiln.type('K40', 'Duration', '6d')
@@ -84,7 +99,11 @@ test('changes made while the server is away wait, survive a reload, and are stor
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1920])
 })
 
-test('two tabs without a server: neither loses what the other one keeps, over reloads of both', async ({ context, page, kiln }) => {
+test('two tabs without a server: neither loses what the other one keeps, over reloads of both', async ({
+  context,
+  page,
+  kiln,
+}) => {
   await kiln.open()
   const otherPage = await context.newPage()
   const other = await new Desk(otherPage, kiln.id).open()
@@ -108,7 +127,10 @@ test('two tabs without a server: neither loses what the other one keeps, over re
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1920])
 })
 
-test('a part of the application that cannot be fetched is said, with what to do; nothing typed is lost', async ({ page, kiln }) => {
+test('a part of the application that cannot be fetched is said, with what to do; nothing typed is lost', async ({
+  page,
+  kiln,
+}) => {
   await kiln.open()
   await kiln.type('K40', 'Duration', '7d')
   await page.route('**/assets/ForecastStage*', (route) => route.abort())

@@ -1,14 +1,22 @@
 import { expect, test } from './plan.ts'
 
-test('see why an activity starts and finishes when it does, and follow the nouns', async ({ page, kittiwake }) => {
+test('see why an activity starts and finishes when it does, and follow the nouns', async ({
+  page,
+  kittiwake,
+}) => {
   await page.goto('/')
-  await page.getByRole('link', { name: /KITE Kittiwake refit/ }).first().click()
+  await page
+    .getByRole('link', { name: /KITE Kittiwake refit/ })
+    .first()
+    .click()
   await kittiwake.open()
   await expect(page.getByText('68 activities · 111 links')).toBeVisible()
 
   await kittiwake.select('H40')
   const start = kittiwake.lens.getByTestId('explain-start')
-  await expect(start).toContainText('It starts Tue 25 May 15:45 because S10 Examine hull in dock ends Tue 25 May 15:45.')
+  await expect(start).toContainText(
+    'It starts Tue 25 May 15:45 because S10 Examine hull in dock ends Tue 25 May 15:45.',
+  )
   await expect(start.locator('.ladder').getByRole('listitem').last()).toContainText('starts')
   // Every candidate is told, not only the winner: H30 with its lag on the watch is next in line.
   await start.getByText('more that bear on it').click()

@@ -2,7 +2,13 @@
 export interface Config {
   readonly host: string
   readonly port: number
-  readonly database: { readonly host: string; readonly port: number; readonly name: string; readonly user: string; readonly password: string }
+  readonly database: {
+    readonly host: string
+    readonly port: number
+    readonly name: string
+    readonly user: string
+    readonly password: string
+  }
   /** Folder of the built web application; null serves the API alone. */
   readonly webRoot: string | null
   /** Folder of plan files that are loaded into an empty database; null for none. */
@@ -12,7 +18,8 @@ export interface Config {
 
 const port = (text: string | undefined, fallback: number): number => {
   const number = text === undefined ? fallback : Number(text)
-  if (!Number.isInteger(number) || number < 0 || number > 65535) throw new RangeError(`"${text}" is not a port`)
+  if (!Number.isInteger(number) || number < 0 || number > 65535)
+    throw new RangeError(`"${text}" is not a port`)
   return number
 }
 

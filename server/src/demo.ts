@@ -7,5 +7,6 @@ import type { PlanRepository } from './db/planRepository.ts'
 export const loadDemo = async (plans: PlanRepository, root: string): Promise<void> => {
   if (!(await plans.isNew())) return
   const files = (await readdir(root)).filter((file) => file.endsWith('.geodrome.json')).sort()
-  for (const file of files) await plans.create(readPlan(parseJson(await readFile(join(root, file), 'utf8'))).plan)
+  for (const file of files)
+    await plans.create(readPlan(parseJson(await readFile(join(root, file), 'utf8'))).plan)
 }

@@ -19,4 +19,3 @@ export class ConflictError extends Error {
 export class BadRequestError extends Error {
   override name = 'BadRequestError'
 }
-

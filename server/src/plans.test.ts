@@ -17,12 +17,27 @@ const call = async (method: string, path: string, body?: unknown, headers: Recor
     body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
   })
   const text = await response.text()
-  return { status: response.status, body: (text === '' ? null : JSON.parse(text)) as never as Record<string, never> }
+  return {
+    status: response.status,
+    body: (text === '' ? null : JSON.parse(text)) as never as Record<string, never>,
+  }
 }
 let count = 0
-const sent = (change: Change, base: number, client = 'one', uid = `uid-${process.pid}-${count++}`) => ({ uid, client, author: client, base, change })
-const send = (change: Change, base: number, client?: string, uid?: string) => call('POST', `/plans/${id}/changes`, sent(change, base, client, uid))
-const duration = (key: string, minutes: number): Change => ({ kind: 'set', list: 'activities', key, set: { duration: minutes } })
+const sent = (change: Change, base: number, client = 'one', uid = `uid-${process.pid}-${count++}`) => ({
+  uid,
+  client,
+  author: client,
+  base,
+  change,
+})
+const send = (change: Change, base: number, client?: string, uid?: string) =>
+  call('POST', `/plans/${id}/changes`, sent(change, base, client, uid))
+const duration = (key: string, minutes: number): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key,
+  set: { duration: minutes },
+})
 const stored = async (): Promise<Plan> => (await call('GET', `/plans/${id}`)).body.plan as never
 
 beforeAll(async () => {
@@ -48,8 +63,19 @@ describe('a plan', () => {
     const changes: Change[] = [
       duration('k4', 960),
       { kind: 'move', list: 'activities', key: 'k8', before: 'k2' },
-      { kind: 'add', list: 'activities', before: 'k3', item: { id: 'new', code: 'N', duration: 60, confirmed: true } },
-      { kind: 'all', changes: [{ kind: 'add', list: 'links', before: null, item: { id: 'ln', from: 'k1', to: 'new', lag: 0 } }, { kind: 'remove', list: 'links', key: '4' }] },
+      {
+        kind: 'add',
+        list: 'activities',
+        before: 'k3',
+        item: { id: 'new', code: 'N', duration: 60, confirmed: true },
+      },
+      {
+        kind: 'all',
+        changes: [
+          { kind: 'add', list: 'links', before: null, item: { id: 'ln', from: 'k1', to: 'new', lag: 0 } },
+          { kind: 'remove', list: 'links', key: '4' },
+        ],
+      },
       { kind: 'project', set: { requiredFinish: '2027-04-01' } },
     ]
     let { plan } = readPlan(parseJson(file))
@@ -71,13 +97,18 @@ describe('a plan', () => {
       plan = applyChange(plan, change).plan
     }
     const other = await server.another()
-    expect((await other.plans.get(id)).plan.activities.map((a) => a.id)).toEqual(plan.activities.map((a) => a.id))
+    expect((await other.plans.get(id)).plan.activities.map((a) => a.id)).toEqual(
+      plan.activities.map((a) => a.id),
+    )
     await other.stop()
   })
 
   it('gives its log page by page, back to the first change', async () => {
     for (let k = 0; k < 5; k++) await send(duration('k4', 60 + k), k + 1)
-    const revisions = async (query: string): Promise<number[]> => ((await call('GET', `/plans/${id}/changes?${query}`)).body as never as LoggedChange[]).map((c) => c.revision)
+    const revisions = async (query: string): Promise<number[]> =>
+      ((await call('GET', `/plans/${id}/changes?${query}`)).body as never as LoggedChange[]).map(
+        (c) => c.revision,
+      )
     expect(await revisions('before=5')).toEqual([4, 3, 2])
     expect(await revisions('before=2')).toEqual([])
     expect((await call('GET', `/plans/${id}/changes?before=x`)).status).toBe(400)
@@ -104,14 +135,23 @@ describe('two people', () => {
     await send(duration('k4', 960), 1, 'one')
     const refused = await send(duration('k4', 480), 1, 'two')
     expect(refused.status).toBe(409)
-    expect(refused.body).toMatchObject({ error: 'conflict', facts: ['activities/k4/duration'], theirs: [{ author: 'one', change: duration('k4', 960) }] })
+    expect(refused.body).toMatchObject({
+      error: 'conflict',
+      facts: ['activities/k4/duration'],
+      theirs: [{ author: 'one', change: duration('k4', 960) }],
+    })
     expect((await stored()).activities.find((a) => a.id === 'k4')!.duration).toBe(960)
     // Made again in sight of the other's, it is taken.
     expect((await send(duration('k4', 480), 2, 'two')).status).toBe(200)
   })
 
   it('cannot close a loop together', async () => {
-    const tie = (lid: string, from: string, to: string): Change => ({ kind: 'add', list: 'links', before: null, item: { id: lid, from, to, lag: 0 } })
+    const tie = (lid: string, from: string, to: string): Change => ({
+      kind: 'add',
+      list: 'links',
+      before: null,
+      item: { id: lid, from, to, lag: 0 },
+    })
     expect((await send(tie('x', 'k5', 'k3'), 1, 'one')).status).toBe(200)
     const refused = await send(tie('y', 'k3', 'k5'), 1, 'two')
     expect(refused.status).toBe(400)
@@ -122,9 +162,13 @@ describe('two people', () => {
     const keys = ['k2', 'k3', 'k4', 'k5', 'k6', 'k7', 'k8']
     const answers = await Promise.all(keys.map((key, k) => send(duration(key, 100 + k), 1, `c${k}`)))
     expect(answers.map((a) => a.status)).toEqual(keys.map(() => 200))
-    expect(answers.map((a) => a.body.revision as never as number).sort((a, b) => a - b)).toEqual([2, 3, 4, 5, 6, 7, 8])
+    expect(answers.map((a) => a.body.revision as never as number).sort((a, b) => a - b)).toEqual([
+      2, 3, 4, 5, 6, 7, 8,
+    ])
     const { activities } = await stored()
-    expect(keys.map((key) => activities.find((a) => a.id === key)!.duration)).toEqual(keys.map((_, k) => 100 + k))
+    expect(keys.map((key) => activities.find((a) => a.id === key)!.duration)).toEqual(
+      keys.map((_, k) => 100 + k),
+    )
   })
 
   it('each hear of the other’s changes in order, through any server, from where they left off', async () => {
@@ -161,20 +205,48 @@ describe('a change that is', () => {
   })
 
   it('taken back restores the rows byte for byte, and can be done again', async () => {
-    const rows = () => server.sequelize.query('SELECT list, item_key, place, body FROM plan_items WHERE plan_id = :id ORDER BY list, item_key', { replacements: { id }, type: QueryTypes.SELECT })
+    const rows = () =>
+      server.sequelize.query(
+        'SELECT list, item_key, place, body FROM plan_items WHERE plan_id = :id ORDER BY list, item_key',
+        { replacements: { id }, type: QueryTypes.SELECT },
+      )
     const before = await rows()
-    const made = await send({ kind: 'set', list: 'activities', key: 'k4', set: { duration: 1, owner: 'X', colour: 'red' } }, 1)
-    const undo = await call('POST', `/plans/${id}/changes`, { uid: 'undo-uid-1', client: 'one', author: 'one', base: 2, undoes: made.body.uid })
+    const made = await send(
+      { kind: 'set', list: 'activities', key: 'k4', set: { duration: 1, owner: 'X', colour: 'red' } },
+      1,
+    )
+    const undo = await call('POST', `/plans/${id}/changes`, {
+      uid: 'undo-uid-1',
+      client: 'one',
+      author: 'one',
+      base: 2,
+      undoes: made.body.uid,
+    })
     expect(undo.status).toBe(200)
     expect(await rows()).toEqual(before)
-    await call('POST', `/plans/${id}/changes`, { uid: 'redo-uid-1', client: 'one', author: 'one', base: 3, undoes: 'undo-uid-1' })
-    expect((await stored()).activities.find((a) => a.id === 'k4')).toMatchObject({ duration: 1, colour: 'red' })
+    await call('POST', `/plans/${id}/changes`, {
+      uid: 'redo-uid-1',
+      client: 'one',
+      author: 'one',
+      base: 3,
+      undoes: 'undo-uid-1',
+    })
+    expect((await stored()).activities.find((a) => a.id === 'k4')).toMatchObject({
+      duration: 1,
+      colour: 'red',
+    })
   })
 
   it('taken back after others rest on it is refused with who', async () => {
     const made = await send(duration('k4', 960), 1, 'one')
     await send(duration('k4', 480), 2, 'two')
-    const undo = await call('POST', `/plans/${id}/changes`, { uid: 'undo-uid-2', client: 'one', author: 'one', base: 3, undoes: made.body.uid })
+    const undo = await call('POST', `/plans/${id}/changes`, {
+      uid: 'undo-uid-2',
+      client: 'one',
+      author: 'one',
+      base: 3,
+      undoes: made.body.uid,
+    })
     expect(undo.status).toBe(409)
     expect(undo.body.message).toMatch(/later changes rest on this one \(by two\)/)
   })
@@ -183,8 +255,28 @@ describe('a change that is', () => {
 describe('what is wrong is answered with what and where', () => {
   it.each<[string, string, string, unknown, number, RegExp]>([
     ['a file that is not JSON', 'POST', '/plans', '{"a":', 400, /not a JSON file/],
-    ['a plan with errors', 'POST', '/plans', { format: 'geodrome-plan', version: 1, project: { start: 'soon' } }, 400, /"soon" is not a date/],
-    ['a calendar that ends', 'POST', '/plans', { format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 't' }, calendars: [{ id: 't', windows: [['2027-03-02T00:00', '2027-03-02T01:00']] }], activities: [{ id: 'a', duration: '2h' }] }, 400, /calendar "t" has no working time/],
+    [
+      'a plan with errors',
+      'POST',
+      '/plans',
+      { format: 'geodrome-plan', version: 1, project: { start: 'soon' } },
+      400,
+      /"soon" is not a date/,
+    ],
+    [
+      'a calendar that ends',
+      'POST',
+      '/plans',
+      {
+        format: 'geodrome-plan',
+        version: 1,
+        project: { start: '2027-03-01', calendar: 't' },
+        calendars: [{ id: 't', windows: [['2027-03-02T00:00', '2027-03-02T01:00']] }],
+        activities: [{ id: 'a', duration: '2h' }],
+      },
+      400,
+      /calendar "t" has no working time/,
+    ],
     ['an unknown plan', 'GET', '/plans/none', undefined, 404, /no plan "none"/],
     ['an unknown address', 'GET', '/nowhere', undefined, 404, /nothing at this address/],
     ['an address that cannot be decoded', 'GET', '/plans/%E0%A4%A', undefined, 400, /cannot be read/],
@@ -200,7 +292,9 @@ describe('what is wrong is answered with what and where', () => {
     expect((await call('POST', `/plans/${id}/changes`, { uid: 'short' })).status).toBe(400)
     expect((await send({ kind: 'set', list: 'nothing' as never, key: 'x', set: {} }, 1)).status).toBe(400)
     expect((await send(duration('gone', 1), 1)).body.message).toMatch(/no "gone" in activities/)
-    expect((await send({ kind: 'set', list: 'activities', key: 'k4', set: { duration: 'ten' } }, 1)).body).toMatchObject({ error: 'plan', issues: [{ pointer: '/activities/3/duration' }] })
+    expect(
+      (await send({ kind: 'set', list: 'activities', key: 'k4', set: { duration: 'ten' } }, 1)).body,
+    ).toMatchObject({ error: 'plan', issues: [{ pointer: '/activities/3/duration' }] })
     expect((await call('GET', `/plans/${id}`)).body.revision).toBe(1)
   })
 
@@ -223,16 +317,32 @@ it('migrations go up, down and up again on a seeded database', async () => {
 })
 
 describe('a workbook', () => {
-  const post = (body: Uint8Array) => fetch(`${server.address}/api/tables`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: body as never })
+  const post = (body: Uint8Array) =>
+    fetch(`${server.address}/api/tables`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream' },
+      body: body as never,
+    })
   it('becomes tables of text: dates, results of formulas and rich text included', async () => {
     const workbook = new ExcelJS.Workbook()
     const sheet = workbook.addWorksheet('Work')
     sheet.addRow(['Code', 'Name', 'Start', 'Days'])
-    sheet.addRow(['K10', { richText: [{ text: 'Shut ' }, { text: 'down' }] }, new Date('2027-03-01T07:30:00Z'), { formula: '1+2', result: 3 }])
+    sheet.addRow([
+      'K10',
+      { richText: [{ text: 'Shut ' }, { text: 'down' }] },
+      new Date('2027-03-01T07:30:00Z'),
+      { formula: '1+2', result: 3 },
+    ])
     workbook.addWorksheet('Links').addRow(['From', 'To'])
     const response = await post(new Uint8Array(await workbook.xlsx.writeBuffer()))
     expect(await response.json()).toEqual([
-      { name: 'Work', rows: [['Code', 'Name', 'Start', 'Days'], ['K10', 'Shut down', '2027-03-01T07:30', '3']] },
+      {
+        name: 'Work',
+        rows: [
+          ['Code', 'Name', 'Start', 'Days'],
+          ['K10', 'Shut down', '2027-03-01T07:30', '3'],
+        ],
+      },
       { name: 'Links', rows: [['From', 'To']] },
     ])
   })
@@ -249,7 +359,9 @@ describe('the review', () => {
     const book = new ExcelJS.Workbook()
     await book.xlsx.load(await (await fetch(`${server.address}/api/plans/${id}/review.xlsx`)).arrayBuffer())
     expect(book.worksheets.map((sheet) => sheet.name)).toEqual(['Findings', 'Checks', '14 points', 'Record'])
-    const zero = book.worksheets[0]!.getSheetValues().find((row) => Array.isArray(row) && row[4] === 'Work without a duration') as string[]
+    const zero = book.worksheets[0]!.getSheetValues().find(
+      (row) => Array.isArray(row) && row[4] === 'Work without a duration',
+    ) as string[]
     expect(zero.slice(5, 7)).toEqual(['=1+1 is work, but takes no time', '=1+1'])
     const csv = await (await fetch(`${server.address}/api/plans/${id}/review.csv`)).text()
     expect(csv).toContain("'=1+1 is work, but takes no time")
@@ -258,7 +370,8 @@ describe('the review', () => {
 
   it('says the years of a plan that lasts longer than one', async () => {
     await send({ kind: 'project', set: { requiredFinish: '2027-03-01' } }, 1)
-    const csv = async (): Promise<string> => (await fetch(`${server.address}/api/plans/${id}/review.csv`)).text()
+    const csv = async (): Promise<string> =>
+      (await fetch(`${server.address}/api/plans/${id}/review.csv`)).text()
     expect(await csv()).toContain('The required finish Mon 1 Mar cannot be kept')
     await send(duration('k4', 480 * 300), 2)
     expect(await csv()).toContain('The required finish Mon 1 Mar ’27 cannot be kept')
@@ -270,13 +383,39 @@ describe('the review', () => {
     await send({ kind: 'remove', list: 'links', key: '4' }, 2)
     await send({ kind: 'project', set: { name: 'Other' } }, 3)
     expect((await call('GET', `/plans/${id}/revisions/1`)).body).toEqual(first)
-    expect((await call('GET', `/plans/${id}/revisions/3`)).body).toMatchObject({ project: { name: first.project.name }, links: first.links.filter((l) => l.id !== '4') })
+    expect((await call('GET', `/plans/${id}/revisions/3`)).body).toMatchObject({
+      project: { name: first.project.name },
+      links: first.links.filter((l) => l.id !== '4'),
+    })
     expect((await call('GET', `/plans/${id}/revisions/9`)).status).toBe(404)
   })
 
   it('keeps acceptances and kept reviews over a restart', async () => {
-    await send({ kind: 'add', list: 'acceptances', before: null, item: { check: 'long-lag', fingerprint: '4#x', reason: 'cure', by: 'Ana', at: '2027-03-01', facts: { lag: '6 d' } } }, 1)
-    await send({ kind: 'add', list: 'reviews', before: null, item: { id: 'v1', at: '2027-03-01', counts: { 'open-end': 2 }, open: [['open-end', 'k1 start']] } }, 2)
+    await send(
+      {
+        kind: 'add',
+        list: 'acceptances',
+        before: null,
+        item: {
+          check: 'long-lag',
+          fingerprint: '4#x',
+          reason: 'cure',
+          by: 'Ana',
+          at: '2027-03-01',
+          facts: { lag: '6 d' },
+        },
+      },
+      1,
+    )
+    await send(
+      {
+        kind: 'add',
+        list: 'reviews',
+        before: null,
+        item: { id: 'v1', at: '2027-03-01', counts: { 'open-end': 2 }, open: [['open-end', 'k1 start']] },
+      },
+      2,
+    )
     const other = await server.another()
     const { plan } = await other.plans.get(id)
     await other.stop()
@@ -287,19 +426,35 @@ describe('the review', () => {
 
 describe('what plans share', () => {
   it('calendars of every plan that is there, each with its plan, and nothing else of it', async () => {
-    const listed = (await call('GET', '/plans/calendars')).body as never as { planId: string; plan: string; calendars: { id: string }[] }[]
+    const listed = (await call('GET', '/plans/calendars')).body as never as {
+      planId: string
+      plan: string
+      calendars: { id: string }[]
+    }[]
     const { plan } = readPlan(parseJson(file))
-    expect(listed.find((l) => l.planId === id)).toEqual({ planId: id, plan: plan.project.name, calendars: plan.calendars })
+    expect(listed.find((l) => l.planId === id)).toEqual({
+      planId: id,
+      plan: plan.project.name,
+      calendars: plan.calendars,
+    })
     await call('DELETE', `/plans/${id}`)
-    expect(((await call('GET', '/plans/calendars')).body as never as { planId: string }[]).some((l) => l.planId === id)).toBe(false)
+    expect(
+      ((await call('GET', '/plans/calendars')).body as never as { planId: string }[]).some(
+        (l) => l.planId === id,
+      ),
+    ).toBe(false)
   })
   it('how a sender’s columns are read: the latest word of each counts, and comes first', async () => {
-    const keep = (heads: string, sender: string, code: number) => call('PUT', '/sheet-mappings', { heads, sender, mapping: { code } })
+    const keep = (heads: string, sender: string, code: number) =>
+      call('PUT', '/sheet-mappings', { heads, sender, mapping: { code } })
     expect((await keep('no|what', '', 0)).status).toBe(204)
     await keep('no|what', 'Brandt', 1)
     await keep('no|what', 'brandt', 2)
     await keep('no|what', 'Brandt', 3)
-    expect((await call('GET', '/sheet-mappings')).body).toMatchObject([{ sender: 'Brandt', mapping: { code: 3 } }, { sender: '' }])
+    expect((await call('GET', '/sheet-mappings')).body).toMatchObject([
+      { sender: 'Brandt', mapping: { code: 3 } },
+      { sender: '' },
+    ])
     expect((await call('PUT', '/sheet-mappings', { heads: '', sender: '', mapping: {} })).status).toBe(400)
   })
 })

@@ -1,6 +1,14 @@
 import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { joinRanges, parseJson, readPlan, runIterations, scenarioPlan, simulationModel, summarise } from '@geodrome/core'
+import {
+  joinRanges,
+  parseJson,
+  readPlan,
+  runIterations,
+  scenarioPlan,
+  simulationModel,
+  summarise,
+} from '@geodrome/core'
 import type { Job } from './db/jobRepository.ts'
 import type { SimulationResult } from './jobs/simulationTask.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
@@ -9,7 +17,11 @@ const file = readFileSync(new URL('../../demo/kittiwake.geodrome.json', import.m
 let server: TestServer
 let id: string
 const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
-  const response = await fetch(`${server.address}/api${path}`, { method, headers: { 'content-type': 'application/json' }, body: typeof body === 'string' ? body : JSON.stringify(body) })
+  const response = await fetch(`${server.address}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: typeof body === 'string' ? body : JSON.stringify(body),
+  })
   return (await response.json()) as T
 }
 const until = async (run: string, wanted: (job: Job) => boolean): Promise<Job> => {
@@ -33,7 +45,12 @@ it('a run on the worker pool gives what the core gives, for the plan and for a s
   for (const scenario of [null, 's1']) {
     const started = await call<Job>('POST', `/plans/${id}/runs`, { iterations: 600, seed: 5, scenario })
     const { result } = (await until(started.id, isOver)) as { result: SimulationResult }
-    const model = simulationModel(scenario === null ? plan : scenarioPlan(plan, scenario).plan, { iterations: 600, seed: 5, sampling: 'lhs', risks: true })
+    const model = simulationModel(scenario === null ? plan : scenarioPlan(plan, scenario).plan, {
+      iterations: 600,
+      seed: 5,
+      sampling: 'lhs',
+      risks: true,
+    })
     const all = runIterations(model, 0, 600)
     expect(result).toMatchObject(JSON.parse(JSON.stringify(summarise(model, joinRanges([all])))) as object)
     expect(result.dots).toHaveLength(50)
@@ -64,6 +81,10 @@ it('a run whose server died is taken up again and gives the same answer', async 
 })
 
 it('what cannot be run says why', async () => {
-  expect(await call('POST', `/plans/${id}/runs`, { iterations: 1, seed: 5 })).toMatchObject({ error: 'bad-request' })
-  expect(await call('POST', `/plans/${id}/runs`, { iterations: 500, seed: 5, scenario: 'gone' })).toMatchObject({ message: 'there is no scenario "gone"' })
+  expect(await call('POST', `/plans/${id}/runs`, { iterations: 1, seed: 5 })).toMatchObject({
+    error: 'bad-request',
+  })
+  expect(
+    await call('POST', `/plans/${id}/runs`, { iterations: 500, seed: 5, scenario: 'gone' }),
+  ).toMatchObject({ message: 'there is no scenario "gone"' })
 })

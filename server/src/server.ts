@@ -31,7 +31,15 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const jobs = new JobRepository(sequelize, models)
   const events = new PlanEvents(plans, log)
   const runner = new JobRunner(jobs, plans, log, (progress) => events.tellJob(progress))
-  const app = createApp({ plans, jobs, mappings: new SheetMappings(models), runner, events, log, webRoot: config.webRoot })
+  const app = createApp({
+    plans,
+    jobs,
+    mappings: new SheetMappings(models),
+    runner,
+    events,
+    log,
+    webRoot: config.webRoot,
+  })
   const server = createServer(app)
   await listen(server, config)
   const { port } = server.address() as AddressInfo
@@ -53,7 +61,9 @@ const listen = (server: Server, { host, port }: Config): Promise<void> =>
     server.once('error', (error: NodeJS.ErrnoException) =>
       reject(
         error.code === 'EADDRINUSE'
-          ? new Error(`port ${port} is already in use; stop what uses it, or set GEODROME_PORT to another`, { cause: error })
+          ? new Error(`port ${port} is already in use; stop what uses it, or set GEODROME_PORT to another`, {
+              cause: error,
+            })
           : error,
       ),
     )

@@ -19,11 +19,24 @@ watchEffect(() => {
 
 <template>
   <NConfigProvider :theme-overrides="overrides" style="height: 100%">
-    <p v-if="trouble" class="trouble" role="alert">{{ trouble }} <button class="noun" @click="reload">Load the page anew</button> <button class="plain" aria-label="Put this away" @click="forgetTrouble">×</button></p>
+    <p v-if="trouble" class="trouble" role="alert">
+      {{ trouble }} <button class="noun" @click="reload">Load the page anew</button>
+      <button class="plain" aria-label="Put this away" @click="forgetTrouble">×</button>
+    </p>
     <RouterView />
   </NConfigProvider>
 </template>
 
 <style scoped>
-.trouble { position: fixed; inset: 0 0 auto; z-index: 40; margin: 0; padding: 8px 18px; background: var(--wash); color: var(--brick); border-bottom: 1.5px solid var(--brick); font-weight: 600; }
+.trouble {
+  position: fixed;
+  inset: 0 0 auto;
+  z-index: 40;
+  margin: 0;
+  padding: 8px 18px;
+  background: var(--wash);
+  color: var(--brick);
+  border-bottom: 1.5px solid var(--brick);
+  font-weight: 600;
+}
 </style>

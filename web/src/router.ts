@@ -25,12 +25,28 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => ({ name: 'network', params: to.params }) },
         { path: 'setup', name: 'setup', component: () => import('./stages/setup/SetupStage.vue') },
-        { path: 'calendars', name: 'calendars', component: () => import('./stages/calendars/CalendarsStage.vue') },
+        {
+          path: 'calendars',
+          name: 'calendars',
+          component: () => import('./stages/calendars/CalendarsStage.vue'),
+        },
         { path: 'network', name: 'network', component: () => import('./stages/network/NetworkStage.vue') },
         { path: 'review/:part?', name: 'review', component: () => import('./stages/review/ReviewStage.vue') },
-        { path: 'forecast', name: 'forecast', component: () => import('./stages/forecast/ForecastStage.vue') },
-        { path: 'scenarios', name: 'scenarios', component: () => import('./stages/scenarios/ScenariosStage.vue') },
-        { path: 'handover', name: 'handover', component: () => import('./stages/handover/HandoverStage.vue') },
+        {
+          path: 'forecast',
+          name: 'forecast',
+          component: () => import('./stages/forecast/ForecastStage.vue'),
+        },
+        {
+          path: 'scenarios',
+          name: 'scenarios',
+          component: () => import('./stages/scenarios/ScenariosStage.vue'),
+        },
+        {
+          path: 'handover',
+          name: 'handover',
+          component: () => import('./stages/handover/HandoverStage.vue'),
+        },
       ],
     },
     { path: '/:rest(.*)*', redirect: '/' },

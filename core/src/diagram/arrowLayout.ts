@@ -32,7 +32,8 @@ const PASS_SIZE = 0.3
  */
 export const arrowLayout = (map: ArrowMap): ArrowLayout => {
   const rank = new Int32Array(map.events.length)
-  for (const { from, to } of [...map.arrows].sort((a, b) => a.from - b.from)) rank[to] = Math.max(rank[to]!, rank[from]! + 1)
+  for (const { from, to } of [...map.arrows].sort((a, b) => a.from - b.from))
+    rank[to] = Math.max(rank[to]!, rank[from]! + 1)
   const size: number[] = map.events.map(() => EVENT_SIZE)
   const [from, to]: [number[], number[]] = [[], []]
   const chains = map.arrows.map((arrow) => {
@@ -50,18 +51,31 @@ export const arrowLayout = (map: ArrowMap): ArrowLayout => {
     return chain
   })
   const { layer, row, layers, height } = layeredLayout(size.length, from, to, size)
-  const left = (column: number): number => Math.floor(column / 2) * (EVENT_COLUMN + WORD_COLUMN) + (column % 2) * EVENT_COLUMN
-  const middle = (i: number): Point => [left(layer[i]!) + (layer[i]! % 2 === 0 ? EVENT_COLUMN : WORD_COLUMN) / 2, (row[i]! + 0.5) * UNIT]
+  const left = (column: number): number =>
+    Math.floor(column / 2) * (EVENT_COLUMN + WORD_COLUMN) + (column % 2) * EVENT_COLUMN
+  const middle = (i: number): Point => [
+    left(layer[i]!) + (layer[i]! % 2 === 0 ? EVENT_COLUMN : WORD_COLUMN) / 2,
+    (row[i]! + 0.5) * UNIT,
+  ]
   const events = map.events.map((_, e) => middle(e))
   const shafts = chains.map((chain, k) => (map.arrows[k]!.kind === 'dummy' ? null : middle(chain[0]!)))
   const ways = chains.map((chain, k) => {
     const corners = chain.flatMap((i, at): Point[] => {
       const [x, y] = middle(i)
-      return at === 0 && shafts[k] ? [[x - SHAFT / 2, y], [x + SHAFT / 2, y]] : [[x, y]]
+      return at === 0 && shafts[k]
+        ? [
+            [x - SHAFT / 2, y],
+            [x + SHAFT / 2, y],
+          ]
+        : [[x, y]]
     })
     const { from: a, to: b } = map.arrows[k]!
     const way: Point[] = [events[a]!, ...corners, events[b]!]
-    return [onRim(way[0]!, way[1]!, 1), ...withoutStraight(way.slice(1, -1), way[0]!, way.at(-1)!), onRim(way.at(-1)!, way.at(-2)!, 4)]
+    return [
+      onRim(way[0]!, way[1]!, 1),
+      ...withoutStraight(way.slice(1, -1), way[0]!, way.at(-1)!),
+      onRim(way.at(-1)!, way.at(-2)!, 4),
+    ]
   })
   return { events, ways, shafts, width: left(layers), height: height * UNIT }
 }
@@ -78,7 +92,9 @@ const withoutStraight = (corners: readonly Point[], first: Point, last: Point): 
   corners.forEach((corner, k) => {
     const [px, py] = kept.at(-1) ?? first
     const [nx, ny] = corners[k + 1] ?? last
-    const bend = Math.abs((corner[0] - px) * (ny - py) - (corner[1] - py) * (nx - px)) / (Math.hypot(nx - px, ny - py) || 1)
+    const bend =
+      Math.abs((corner[0] - px) * (ny - py) - (corner[1] - py) * (nx - px)) /
+      (Math.hypot(nx - px, ny - py) || 1)
     if (bend > 0.5) kept.push(corner)
   })
   return kept

@@ -55,7 +55,10 @@ export const arrowMap = (ids: readonly string[], links: readonly DrawnLink[]): A
   const known = links.filter((l) => position.has(l.from) && position.has(l.to))
   const isPlain = (l: DrawnLink): boolean => l.type === 'FS' && l.lag === 0
   const drawing = new Drawing(ids)
-  const plain = reduced(ids.length, known.filter(isPlain).map((l): [number, number] => [position.get(l.from)!, position.get(l.to)!]))
+  const plain = reduced(
+    ids.length,
+    known.filter(isPlain).map((l): [number, number] => [position.get(l.from)!, position.get(l.to)!]),
+  )
   for (const [from, to] of plain) drawing.dummy(finishNode(from), startNode(to))
   for (const link of known.filter((l) => !isPlain(l))) {
     const [from, to] = [position.get(link.from)!, position.get(link.to)!]
@@ -78,7 +81,11 @@ const reduced = (n: number, pairs: readonly (readonly [number, number])[]): (rea
   const after: Set<number>[] = Array.from({ length: n }, () => new Set())
   for (const [from, to] of pairs) after[from]!.add(to)
   const reach = reachOf(n, after)
-  return after.flatMap((list, from) => [...list].filter((to) => ![...list].some((via) => via !== to && has(reach[via]!, to))).map((to): [number, number] => [from, to]))
+  return after.flatMap((list, from) =>
+    [...list]
+      .filter((to) => ![...list].some((via) => via !== to && has(reach[via]!, to)))
+      .map((to): [number, number] => [from, to]),
+  )
 }
 
 export type Bits = Uint32Array
@@ -125,7 +132,16 @@ class Drawing {
   constructor(ids: readonly string[]) {
     this.outs = Array.from({ length: 2 * ids.length }, () => new Set())
     this.ins = Array.from({ length: 2 * ids.length }, () => new Set())
-    ids.forEach((id, i) => this.add({ kind: 'work', activity: id, link: null, from: startNode(i), to: finishNode(i), isSure: true }))
+    ids.forEach((id, i) =>
+      this.add({
+        kind: 'work',
+        activity: id,
+        link: null,
+        from: startNode(i),
+        to: finishNode(i),
+        isSure: true,
+      }),
+    )
   }
   add(parts: Omit<Edge, 'serial'>): void {
     const edge = { ...parts, serial: this.serial++ }
@@ -151,7 +167,10 @@ class Drawing {
     }
     this.outs[b]!.clear()
     this.ins[b]!.clear()
-    for (const [edges, end] of [[this.outs[a]!, 'to'], [this.ins[a]!, 'from']] as const) {
+    for (const [edges, end] of [
+      [this.outs[a]!, 'to'],
+      [this.ins[a]!, 'from'],
+    ] as const) {
       const seen = new Set<number>([a])
       for (const edge of edges) {
         if (edge.kind !== 'dummy') continue
@@ -178,23 +197,30 @@ class Drawing {
 
   /** Whether merging two nodes leaves every pair of arrows that are not dummies distinguishable. */
   private isFree(a: number, b: number): boolean {
-    const others = (edges: Iterable<Edge>, end: 'from' | 'to'): number[] => [...edges].flatMap((edge) => (edge.kind === 'dummy' ? [] : [edge[end]]))
+    const others = (edges: Iterable<Edge>, end: 'from' | 'to'): number[] =>
+      [...edges].flatMap((edge) => (edge.kind === 'dummy' ? [] : [edge[end]]))
     const [outOfA, intoA] = [others(this.outs[a]!, 'to'), others(this.ins[a]!, 'from')]
     if (outOfA.includes(b) || intoA.includes(b)) return false
     const [to, from] = [new Set(outOfA), new Set(intoA)]
-    return !others(this.outs[b]!, 'to').some((node) => to.has(node)) && !others(this.ins[b]!, 'from').some((node) => from.has(node))
+    return (
+      !others(this.outs[b]!, 'to').some((node) => to.has(node)) &&
+      !others(this.ins[b]!, 'from').some((node) => from.has(node))
+    )
   }
 
   /** Start events that wait for the same become one, finish events that lead to the same too; or one leads to the other. */
   joinEqual(): void {
-    for (let again = true; again; ) {
+    for (let again = true; again;) {
       again = false
       for (const side of ['to', 'from'] as const) {
         const [edgesOf, other] = side === 'to' ? ([this.ins, 'from'] as const) : ([this.outs, 'to'] as const)
         const bySet = new Map<string, number>()
         for (const [node, edges] of edgesOf.entries()) {
           if (edges.size === 0 || [...edges].some((edge) => edge.kind !== 'dummy')) continue
-          const key = [...edges].map((edge) => edge[other]).sort((a, b) => a - b).join(',')
+          const key = [...edges]
+            .map((edge) => edge[other])
+            .sort((a, b) => a - b)
+            .join(',')
           const same = bySet.get(key)
           if (same === undefined) {
             bySet.set(key, node)
@@ -216,16 +242,21 @@ class Drawing {
   shareSubsets(): void {
     const setOf = (node: number): Set<number> | null => {
       const edges = this.ins[node]!
-      return edges.size > 1 && [...edges].every((edge) => edge.kind === 'dummy') ? new Set([...edges].map((edge) => edge.from)) : null
+      return edges.size > 1 && [...edges].every((edge) => edge.kind === 'dummy')
+        ? new Set([...edges].map((edge) => edge.from))
+        : null
     }
-    for (let again = true; again; ) {
+    for (let again = true; again;) {
       again = false
-      const bySize = [...this.ins.keys()].filter((node) => setOf(node) !== null).sort((a, b) => this.ins[b]!.size - this.ins[a]!.size)
+      const bySize = [...this.ins.keys()]
+        .filter((node) => setOf(node) !== null)
+        .sort((a, b) => this.ins[b]!.size - this.ins[a]!.size)
       for (const big of bySize) {
         for (let set = setOf(big); set; set = setOf(big)) {
           const small = this.largestWithin(set, big, setOf)
           if (small === null) break
-          for (const edge of [...this.ins[big]!]) if ([...this.ins[small]!].some((e) => e.from === edge.from)) this.drop(edge)
+          for (const edge of [...this.ins[big]!])
+            if ([...this.ins[small]!].some((e) => e.from === edge.from)) this.drop(edge)
           this.dummy(small, big)
           again = true
         }
@@ -233,26 +264,38 @@ class Drawing {
     }
   }
   /** Of the events that wait for part of a set, the one that waits for most of it; null where there is none. */
-  private largestWithin(set: ReadonlySet<number>, big: number, setOf: (node: number) => Set<number> | null): number | null {
+  private largestWithin(
+    set: ReadonlySet<number>,
+    big: number,
+    setOf: (node: number) => Set<number> | null,
+  ): number | null {
     const shared = new Map<number, number>()
-    for (const from of set) for (const { kind, to } of this.outs[from]!) if (kind === 'dummy' && to !== big) shared.set(to, (shared.get(to) ?? 0) + 1)
+    for (const from of set)
+      for (const { kind, to } of this.outs[from]!)
+        if (kind === 'dummy' && to !== big) shared.set(to, (shared.get(to) ?? 0) + 1)
     let [best, most] = [null as number | null, 1]
-    for (const [node, count] of shared) if (count > most && count < set.size && setOf(node)?.size === count) [best, most] = [node, count]
+    for (const [node, count] of shared)
+      if (count > most && count < set.size && setOf(node)?.size === count) [best, most] = [node, count]
     return best
   }
 
   /** Takes out every dummy that can go: said by another way round, or shrunk to a point without a new order. */
   simplify(): void {
-    const reachBy = (edges: (edge: Edge) => boolean): Bits[] => reachOf(this.outs.length, this.outs.map((out) => new Set([...out].filter(edges).map((edge) => edge.to))))
+    const reachBy = (edges: (edge: Edge) => boolean): Bits[] =>
+      reachOf(
+        this.outs.length,
+        this.outs.map((out) => new Set([...out].filter(edges).map((edge) => edge.to))),
+      )
     /** Where arrows lead, and where they lead for sure: only that says an order. */
     const reach = reachBy(() => true)
     const sure = this.edges().every((edge) => edge.isSure) ? reach : reachBy((edge) => edge.isSure)
-    for (let again = true; again; ) {
+    for (let again = true; again;) {
       again = false
       for (const edge of this.edges()) {
         if (edge.kind !== 'dummy' || !this.outs[edge.from]!.has(edge)) continue
         if (this.leadsOtherwise(edge, sure, (other) => other.isSure)) this.drop(edge)
-        else if (!this.leadsOtherwise(edge, reach, () => true) && this.canShrink(edge, sure)) this.shrink(edge, sure === reach ? [reach] : [reach, sure])
+        else if (!this.leadsOtherwise(edge, reach, () => true) && this.canShrink(edge, sure))
+          this.shrink(edge, sure === reach ? [reach] : [reach, sure])
         else continue
         again = true
       }
@@ -260,7 +303,9 @@ class Drawing {
   }
   /** Whether other arrows lead from the one end of a dummy to the other. */
   private leadsOtherwise(edge: Edge, reach: readonly Bits[], counts: (edge: Edge) => boolean): boolean {
-    for (const other of this.outs[edge.from]!) if (other !== edge && counts(other) && (other.to === edge.to || has(reach[other.to]!, edge.to))) return true
+    for (const other of this.outs[edge.from]!)
+      if (other !== edge && counts(other) && (other.to === edge.to || has(reach[other.to]!, edge.to)))
+        return true
     return false
   }
   /** Whether the two ends of a dummy may become one event: nothing then waits that did not before. */
@@ -308,10 +353,18 @@ class Drawing {
       }
     const order = used.sort((a, b) => rank.get(a)! - rank.get(b)! || a - b)
     const index = new Map(order.map((node, at) => [node, at]))
-    const work = (list: Iterable<Edge>): string[] => [...list].sort((a, b) => a.serial - b.serial).flatMap((e) => (e.activity === null ? [] : [e.activity]))
+    const work = (list: Iterable<Edge>): string[] =>
+      [...list].sort((a, b) => a.serial - b.serial).flatMap((e) => (e.activity === null ? [] : [e.activity]))
     return {
       events: order.map((node) => ({ ends: work(this.ins[node]!), begins: work(this.outs[node]!) })),
-      arrows: edges.map(({ kind, activity, link, from, to, isSure }) => ({ kind, activity, link, from: index.get(from)!, to: index.get(to)!, isSure })),
+      arrows: edges.map(({ kind, activity, link, from, to, isSure }) => ({
+        kind,
+        activity,
+        link,
+        from: index.get(from)!,
+        to: index.get(to)!,
+        isSure,
+      })),
     }
   }
 }
@@ -322,5 +375,11 @@ export const orderOf = (map: ArrowMap): Set<string> => {
   for (const arrow of map.arrows) after[arrow.from]!.add(arrow.to)
   const reach = reachOf(map.events.length, after)
   const work = map.arrows.filter((a) => a.kind === 'work')
-  return new Set(work.flatMap((a) => work.filter((b) => a !== b && (a.to === b.from || has(reach[a.to]!, b.from))).map((b) => `${a.activity}<${b.activity}`)))
+  return new Set(
+    work.flatMap((a) =>
+      work
+        .filter((b) => a !== b && (a.to === b.from || has(reach[a.to]!, b.from)))
+        .map((b) => `${a.activity}<${b.activity}`),
+    ),
+  )
 }

@@ -8,16 +8,28 @@ import { keepEvents, numberEvents, whyNotNumber, type KnownEvent } from './event
 import { layeredLayout } from './layeredLayout.ts'
 
 const links = (text: string): Link[] =>
-  text.split(' ').filter(Boolean).map((pair, k) => {
-    const [, from, to, type, lag] = /^(\w)>(\w)(?::(\w\w)(-?\d+)?)?$/.exec(pair)!
-    return { id: String(k), from: from!, to: to!, type: (type ?? 'FS') as 'FS', lag: Number(lag ?? 0), lagOn: null, nature: 'hard', reason: '' }
-  })
+  text
+    .split(' ')
+    .filter(Boolean)
+    .map((pair, k) => {
+      const [, from, to, type, lag] = /^(\w)>(\w)(?::(\w\w)(-?\d+)?)?$/.exec(pair)!
+      return {
+        id: String(k),
+        from: from!,
+        to: to!,
+        type: (type ?? 'FS') as 'FS',
+        lag: Number(lag ?? 0),
+        lagOn: null,
+        nature: 'hard',
+        reason: '',
+      }
+    })
 const dummies = (map: ArrowMap): number => map.arrows.filter((a) => a.kind === 'dummy').length
 const drawn = (ids: string, text: string): ArrowMap => arrowMap([...ids], links(text))
 /** Which activity waits for which by the links themselves. */
 const orderByLinks = (ids: readonly string[], all: readonly Link[]): Set<string> => {
   const order = new Set(all.map((l) => `${l.from}<${l.to}`))
-  for (let size = -1; size !== order.size; ) {
+  for (let size = -1; size !== order.size;) {
     size = order.size
     for (const pair of [...order]) {
       const [a, b] = pair.split('<')
@@ -44,7 +56,11 @@ describe('arrow map', () => {
   })
 
   it('a lead says no order: what it leads to may come first, so the dummy beside it stays', () => {
-    const order = (text: string): boolean => orderOf({ ...drawn('abc', text), arrows: drawn('abc', text).arrows.filter((a) => a.kind !== 'wait') }).has('a<c')
+    const order = (text: string): boolean =>
+      orderOf({
+        ...drawn('abc', text),
+        arrows: drawn('abc', text).arrows.filter((a) => a.kind !== 'wait'),
+      }).has('a<c')
     expect(order('a>c a>b:FF-60 b>c')).toBe(true)
     expect(dummies(drawn('abc', 'a>c a>b:FF-60 b>c'))).toBe(dummies(drawn('abc', 'a>c a>b:FF60 b>c')) + 1)
   })
@@ -59,7 +75,13 @@ describe('arrow map', () => {
   const network = fc.integer({ min: 1, max: 9 }).chain((n) =>
     fc.array(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)), { maxLength: 16 }).map((pairs) => {
       const ids = [...'abcdefghi'].slice(0, n)
-      return { ids, text: pairs.filter(([a, b]) => a < b).map(([a, b]) => `${ids[a]}>${ids[b]}`).join(' ') }
+      return {
+        ids,
+        text: pairs
+          .filter(([a, b]) => a < b)
+          .map(([a, b]) => `${ids[a]}>${ids[b]}`)
+          .join(' '),
+      }
     }),
   )
   it('says exactly what the network says, and has no dummy that could go', () => {
@@ -72,54 +94,102 @@ describe('arrow map', () => {
         const isTold = (m: ArrowMap): boolean => {
           const at = (side: 'from' | 'to') => new Set(m.arrows.map((a) => a[side]))
           const [from, to] = [at('from'), at('to')]
-          const isOne = [...from].filter((e) => !to.has(e)).length === 1 && [...to].filter((e) => !from.has(e)).length === 1
-          return isOne && new Set(m.arrows.filter((a) => a.kind === 'work').map((a) => `${a.from}|${a.to}`)).size === ids.length
+          const isOne =
+            [...from].filter((e) => !to.has(e)).length === 1 &&
+            [...to].filter((e) => !from.has(e)).length === 1
+          return (
+            isOne &&
+            new Set(m.arrows.filter((a) => a.kind === 'work').map((a) => `${a.from}|${a.to}`)).size ===
+              ids.length
+          )
         }
         expect(isTold(map)).toBe(true)
         map.arrows.forEach((dummy, k) => {
           if (dummy.kind !== 'dummy') return
           const without = { ...map, arrows: map.arrows.toSpliced(k, 1) }
-          const shrunk = { ...map, arrows: without.arrows.map((a) => ({ ...a, from: a.from === dummy.to ? dummy.from : a.from, to: a.to === dummy.to ? dummy.from : a.to })) }
-          const canGo = [without, shrunk].some((m) => isTold(m) && m.arrows.every((a) => a.from !== a.to) && same(orderOf(m), order))
+          const shrunk = {
+            ...map,
+            arrows: without.arrows.map((a) => ({
+              ...a,
+              from: a.from === dummy.to ? dummy.from : a.from,
+              to: a.to === dummy.to ? dummy.from : a.to,
+            })),
+          }
+          const canGo = [without, shrunk].some(
+            (m) => isTold(m) && m.arrows.every((a) => a.from !== a.to) && same(orderOf(m), order),
+          )
           expect(canGo, `${dummy.from}→${dummy.to} of ${text}`).toBe(false)
         })
       }),
       { numRuns: 400 },
     )
   })
-  const same = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean => a.size === b.size && [...a].every((x) => b.has(x))
+  const same = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean =>
+    a.size === b.size && [...a].every((x) => b.has(x))
 
   it('other links are arrows of their own', () => {
     const map = drawn('abcd', 'a>b:SS60 b>c c>d:FS480 a>d:FF')
-    expect(map.arrows.filter((a) => a.kind === 'wait').map((a) => a.link).sort()).toEqual(['0', '2', '3'])
+    expect(
+      map.arrows
+        .filter((a) => a.kind === 'wait')
+        .map((a) => a.link)
+        .sort(),
+    ).toEqual(['0', '2', '3'])
   })
 })
 
 /** Which event comes before which. */
-const eventOrder = (map: ArrowMap): Set<string> => orderByLinks(map.events.map((_, e) => String(e)), map.arrows.map((a) => ({ from: String(a.from), to: String(a.to) })) as never)
+const eventOrder = (map: ArrowMap): Set<string> =>
+  orderByLinks(
+    map.events.map((_, e) => String(e)),
+    map.arrows.map((a) => ({ from: String(a.from), to: String(a.to) })) as never,
+  )
 
 describe('folded groups', () => {
   const folded = fc.record({
-    pairs: fc.array(fc.tuple(fc.nat(9), fc.nat(9), fc.constantFrom('FS', 'FS', 'FS', 'SS', 'FF', 'SF')), { maxLength: 20 }).map((all) => all.filter(([a, b]) => a < b)),
-    unit: fc.array(fc.nat(5), { minLength: 10, maxLength: 10 }).map((raw) => { const seen = [...new Set(raw)]; return raw.map((u) => seen.indexOf(u)) }),
+    pairs: fc
+      .array(fc.tuple(fc.nat(9), fc.nat(9), fc.constantFrom('FS', 'FS', 'FS', 'SS', 'FF', 'SF')), {
+        maxLength: 20,
+      })
+      .map((all) => all.filter(([a, b]) => a < b)),
+    unit: fc.array(fc.nat(5), { minLength: 10, maxLength: 10 }).map((raw) => {
+      const seen = [...new Set(raw)]
+      return raw.map((u) => seen.indexOf(u))
+    }),
   })
   it('are before another exactly where all in them is, and what only part of them does makes no loop', () => {
     fc.assert(
       fc.property(folded, ({ pairs, unit }) => {
-        const all = pairs.map(([from, to, type], k) => ({ id: String(k), from, to, type: type as 'FS', lag: 0 }))
+        const all = pairs.map(([from, to, type], k) => ({
+          id: String(k),
+          from,
+          to,
+          type: type as 'FS',
+          lag: 0,
+        }))
         const units = Math.max(...unit) + 1
         const ids = [...Array(units).keys()].map(String)
         const drawing = arrowMap(ids, foldedNetwork(10, unit, units, all))
         for (const { from, to } of drawing.arrows) expect(to).toBeGreaterThan(from)
         const names = [...Array(10).keys()].map(String)
-        const plain = orderByLinks(names, all.filter((l) => l.type === 'FS').map((l) => ({ ...l, from: String(l.from), to: String(l.to) })) as never)
+        const plain = orderByLinks(
+          names,
+          all
+            .filter((l) => l.type === 'FS')
+            .map((l) => ({ ...l, from: String(l.from), to: String(l.to) })) as never,
+        )
         const members = (u: string): string[] => names.filter((i) => unit[Number(i)] === Number(u))
         // Starts and finishes in time, by all links: what any arrow says must follow from it.
         const edge = (side: string, i: number): string => (side === 'S' ? `s${i}` : `f${i}`)
         const edges = names.flatMap((i) => [`s${i}`, `f${i}`])
-        const inTime = orderByLinks(edges, [...names.map((i) => ({ from: `s${i}`, to: `f${i}` })), ...all.map((l) => ({ from: edge(l.type[0]!, l.from), to: edge(l.type[1]!, l.to) }))] as never)
-        const isBeforeInTime = (u: string, v: string): boolean => members(u).every((a) => members(v).every((b) => inTime.has(`f${a}<s${b}`)))
-        const isBefore = (u: string, v: string): boolean => u !== v && members(u).every((a) => members(v).every((b) => plain.has(`${a}<${b}`)))
+        const inTime = orderByLinks(edges, [
+          ...names.map((i) => ({ from: `s${i}`, to: `f${i}` })),
+          ...all.map((l) => ({ from: edge(l.type[0]!, l.from), to: edge(l.type[1]!, l.to) })),
+        ] as never)
+        const isBeforeInTime = (u: string, v: string): boolean =>
+          members(u).every((a) => members(v).every((b) => inTime.has(`f${a}<s${b}`)))
+        const isBefore = (u: string, v: string): boolean =>
+          u !== v && members(u).every((a) => members(v).every((b) => plain.has(`${a}<${b}`)))
         // All that is before another is drawn so, be it by way of other links; and nothing else by events and dummies alone.
         const said = orderOf(drawing)
         const whole = orderOf({ ...drawing, arrows: drawing.arrows.filter((a) => a.kind !== 'wait') })
@@ -134,16 +204,46 @@ describe('folded groups', () => {
             if (whole.has(`${u}<${v}`)) expect(isBefore(u, v), `${u} before ${v}`).toBe(true)
           }
       }),
-      { examples: [[{ pairs: [[1, 4, 'FS'], [4, 6, 'FS'], [5, 6, 'FS']], unit: [0, 1, 2, 0, 3, 3, 4, 0, 0, 0] }], [{ pairs: [[0, 1, 'SS'], [1, 3, 'FS'], [2, 3, 'FS']], unit: [0, 1, 1, 2, 3, 4, 5, 6, 7, 8] }]] },
+      {
+        examples: [
+          [
+            {
+              pairs: [
+                [1, 4, 'FS'],
+                [4, 6, 'FS'],
+                [5, 6, 'FS'],
+              ],
+              unit: [0, 1, 2, 0, 3, 3, 4, 0, 0, 0],
+            },
+          ],
+          [
+            {
+              pairs: [
+                [0, 1, 'SS'],
+                [1, 3, 'FS'],
+                [2, 3, 'FS'],
+              ],
+              unit: [0, 1, 1, 2, 3, 4, 5, 6, 7, 8],
+            },
+          ],
+        ],
+      },
     )
   })
   it('a lead of a part says no more order than the part has', () => {
     const leads = (lag: number, other: number): number[] =>
-      foldedNetwork(3, [0, 1, 1], 2, [{ id: 'a', from: 0, to: 1, type: 'FS', lag }, { id: 'b', from: 0, to: 1, type: 'FF', lag: other }]).map((l) => Math.sign(l.lag))
+      foldedNetwork(3, [0, 1, 1], 2, [
+        { id: 'a', from: 0, to: 1, type: 'FS', lag },
+        { id: 'b', from: 0, to: 1, type: 'FF', lag: other },
+      ]).map((l) => Math.sign(l.lag))
     expect([leads(-60, -30), leads(-60, 0), leads(60, -30)]).toEqual([[-1], [0], [0]])
   })
   it('what is drawn with nothing folded is the network itself', () => {
-    const all = links('a>b b>c:SS60 a>c').map((l) => ({ ...l, from: 'abc'.indexOf(l.from), to: 'abc'.indexOf(l.to) }))
+    const all = links('a>b b>c:SS60 a>c').map((l) => ({
+      ...l,
+      from: 'abc'.indexOf(l.from),
+      to: 'abc'.indexOf(l.to),
+    }))
     const drawing = arrowMap(['0', '1', '2'], foldedNetwork(3, [0, 1, 2], 3, all))
     expect(drawing.arrows.filter((a) => a.kind === 'wait').map((a) => a.link)).toEqual(['1'])
   })
@@ -151,7 +251,11 @@ describe('folded groups', () => {
 
 describe('arrow layout', () => {
   it('runs from left to right along every arrow, and the words of no two arrows meet each other or an event', () => {
-    const pairs = fc.array(fc.tuple(fc.nat(11), fc.nat(11)), { maxLength: 24 }).map((all) => all.filter(([a, b]) => a < b).map(([a, b]) => `${'abcdefghijkl'[a]}>${'abcdefghijkl'[b]}`))
+    const pairs = fc
+      .array(fc.tuple(fc.nat(11), fc.nat(11)), { maxLength: 24 })
+      .map((all) =>
+        all.filter(([a, b]) => a < b).map(([a, b]) => `${'abcdefghijkl'[a]}>${'abcdefghijkl'[b]}`),
+      )
     fc.assert(
       fc.property(pairs, (all) => {
         const map = drawn('abcdefghijkl', all.join(' '))
@@ -163,7 +267,8 @@ describe('arrow layout', () => {
         }
         const words = shafts.filter((at) => at !== null)
         words.forEach(([x, y], k) => {
-          for (const [ox, oy] of words.slice(0, k)) if (Math.abs(ox - x) < 140) expect(Math.abs(oy - y)).toBeGreaterThan(40)
+          for (const [ox, oy] of words.slice(0, k))
+            if (Math.abs(ox - x) < 140) expect(Math.abs(oy - y)).toBeGreaterThan(40)
           for (const [ex] of events) expect(Math.abs(ex - x)).toBeGreaterThan(90)
         })
       }),
@@ -172,8 +277,11 @@ describe('arrow layout', () => {
 })
 
 describe('event numbers', () => {
-  const pairs = fc.array(fc.tuple(fc.nat(8), fc.nat(8)), { maxLength: 14 }).map((all) => all.filter(([a, b]) => a < b).map(([a, b]) => `${'abcdefghi'[a]}>${'abcdefghi'[b]}`))
-  const known = (map: ArrowMap, numbers: readonly number[]): KnownEvent[] => map.events.map(({ ends, begins }, e) => ({ id: null, number: numbers[e]!, name: '', ends, begins }))
+  const pairs = fc
+    .array(fc.tuple(fc.nat(8), fc.nat(8)), { maxLength: 14 })
+    .map((all) => all.filter(([a, b]) => a < b).map(([a, b]) => `${'abcdefghi'[a]}>${'abcdefghi'[b]}`))
+  const known = (map: ArrowMap, numbers: readonly number[]): KnownEvent[] =>
+    map.events.map(({ ends, begins }, e) => ({ id: null, number: numbers[e]!, name: '', ends, begins }))
   it('rise along every arrow, are unique, and do not change where the drawing does not', () => {
     fc.assert(
       fc.property(pairs, pairs, (first, more) => {
@@ -195,18 +303,39 @@ describe('event numbers', () => {
     expect(numberEvents(after, known(before, numbers)).map((l) => l.number)).toEqual([10, 20, 25, 30, 40])
   })
   it('a name and number are kept with the plan, and a number that would not rise is refused', () => {
-    const plan = readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01' }, activities: [...'abc'].map((id) => ({ id, duration: 60 })), links: [{ from: 'a', to: 'b' }, { from: 'b', to: 'c' }] }).plan
+    const plan = readPlan({
+      format: 'geodrome-plan',
+      version: 1,
+      project: { start: '2027-03-01' },
+      activities: [...'abc'].map((id) => ({ id, duration: 60 })),
+      links: [
+        { from: 'a', to: 'b' },
+        { from: 'b', to: 'c' },
+      ],
+    }).plan
     const map = arrowMap(['a', 'b', 'c'], plan.links)
     const labels = numberEvents(map, [])
     let k = 0
-    const kept = applyChange(plan, keepEvents(plan, map, labels, () => `e${k++}`, { event: 1, number: 17, name: 'Hull dry' })!).plan
+    const kept = applyChange(
+      plan,
+      keepEvents(plan, map, labels, () => `e${k++}`, { event: 1, number: 17, name: 'Hull dry' })!,
+    ).plan
     const again = numberEvents(map, kept.events)
     expect(again.map((l) => `${l.number} ${l.name}`.trim())).toEqual(['10', '17 Hull dry', '30', '40'])
     expect(keepEvents(kept, map, again, () => 'x', null)).toBeNull()
     expect(readPlan(parseJson(writePlan(kept))).plan.events).toEqual(kept.events)
     // What ends or begins nowhere any more is given up with the next keeping.
-    const gone = applyChange(kept, { kind: 'add', list: 'events', before: null, item: { id: 'old', number: 70, ends: ['z'], begins: [] } }).plan
-    expect(keepEvents(gone, map, numberEvents(map, gone.events), () => 'x', null)).toEqual({ kind: 'remove', list: 'events', key: 'old' })
+    const gone = applyChange(kept, {
+      kind: 'add',
+      list: 'events',
+      before: null,
+      item: { id: 'old', number: 70, ends: ['z'], begins: [] },
+    }).plan
+    expect(keepEvents(gone, map, numberEvents(map, gone.events), () => 'x', null)).toEqual({
+      kind: 'remove',
+      list: 'events',
+      key: 'old',
+    })
     expect(whyNotNumber(map, again, 1, 30)).toMatch('above 10 and below 30')
     expect(whyNotNumber(map, again, 1, 29)).toBe('')
     expect(whyNotNumber(map, again, 3, 30)).toMatch('above 30')
@@ -215,12 +344,24 @@ describe('event numbers', () => {
 
 describe('layered layout', () => {
   it('runs left to right, and no two nodes of a layer come closer than their height', () => {
-    const edges = fc.integer({ min: 1, max: 30 }).chain((n) => fc.array(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)), { maxLength: 60 }).map((pairs) => ({ n, pairs: pairs.filter(([a, b]) => a < b) })))
+    const edges = fc
+      .integer({ min: 1, max: 30 })
+      .chain((n) =>
+        fc
+          .array(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)), { maxLength: 60 })
+          .map((pairs) => ({ n, pairs: pairs.filter(([a, b]) => a < b) })),
+      )
     fc.assert(
       fc.property(edges, ({ n, pairs }) => {
-        const { layer, row } = layeredLayout(n, pairs.map(([a]) => a), pairs.map(([, b]) => b))
+        const { layer, row } = layeredLayout(
+          n,
+          pairs.map(([a]) => a),
+          pairs.map(([, b]) => b),
+        )
         for (const [a, b] of pairs) expect(layer[a]!).toBeLessThan(layer[b]!)
-        for (let i = 0; i < n; i++) for (let j = 0; j < i; j++) if (layer[i] === layer[j]) expect(Math.abs(row[i]! - row[j]!)).toBeGreaterThanOrEqual(1 - 1e-9)
+        for (let i = 0; i < n; i++)
+          for (let j = 0; j < i; j++)
+            if (layer[i] === layer[j]) expect(Math.abs(row[i]! - row[j]!)).toBeGreaterThanOrEqual(1 - 1e-9)
       }),
     )
   })

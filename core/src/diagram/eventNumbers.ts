@@ -65,7 +65,8 @@ const meet = (events: readonly ArrowEvent[], known: readonly KnownEvent[]): (Kno
 /** The lowest wanted number after each event: what comes in between stays below it where it can. */
 const ceilings = ({ events, arrows }: ArrowMap, wanted: readonly (number | null)[]): number[] => {
   const ceiling = events.map(() => Infinity)
-  for (const { from, to } of [...arrows].sort((a, b) => b.from - a.from)) ceiling[from] = Math.min(ceiling[from]!, ceiling[to]!, wanted[to] ?? Infinity)
+  for (const { from, to } of [...arrows].sort((a, b) => b.from - a.from))
+    ceiling[from] = Math.min(ceiling[from]!, ceiling[to]!, wanted[to] ?? Infinity)
   return ceiling
 }
 
@@ -100,19 +101,31 @@ export const keepEvents = (
     const item = { number: own.number, name: own.name, ends: [...ends], begins: [...begins] }
     const old = label.kept === null ? undefined : plan.events.find((event) => event.id === label.kept)
     if (!old) changes.push({ kind: 'add', list: 'events', item: { id: fresh(), ...item }, before: null })
-    else if (JSON.stringify([old.number, old.name, old.ends, old.begins]) !== JSON.stringify([item.number, item.name, ends, begins]))
+    else if (
+      JSON.stringify([old.number, old.name, old.ends, old.begins]) !==
+      JSON.stringify([item.number, item.name, ends, begins])
+    )
       changes.push({ kind: 'set', list: 'events', key: old.id, set: item })
   }
   const living = positionsOf(plan.activities)
   for (const { id, ends, begins } of plan.events)
-    if (![...ends, ...begins].some((activity) => living.has(activity))) changes.push({ kind: 'remove', list: 'events', key: id })
+    if (![...ends, ...begins].some((activity) => living.has(activity)))
+      changes.push({ kind: 'remove', list: 'events', key: id })
   return changes.length === 0 ? null : changes.length === 1 ? changes[0]! : { kind: 'all', changes }
 }
 
 /** What a number typed for an event must keep to. @returns why it cannot be, '' where it can */
-export const whyNotNumber = (map: ArrowMap, labels: readonly EventLabel[], event: number, number: number): string => {
+export const whyNotNumber = (
+  map: ArrowMap,
+  labels: readonly EventLabel[],
+  event: number,
+  number: number,
+): string => {
   const low = Math.max(0, ...map.arrows.filter((a) => a.to === event).map((a) => labels[a.from]!.number))
-  const high = Math.min(1_000_001, ...map.arrows.filter((a) => a.from === event).map((a) => labels[a.to]!.number))
+  const high = Math.min(
+    1_000_001,
+    ...map.arrows.filter((a) => a.from === event).map((a) => labels[a.to]!.number),
+  )
   if (!Number.isInteger(number) || number <= low || number >= high)
     return `numbers rise along the arrows: ${high > 1_000_000 ? `write a whole number above ${low}` : high - low < 2 ? `there is none between ${low} and ${high}; give one of those another first` : `write a whole number above ${low} and below ${high}`}`
   const other = labels.findIndex((label, e) => e !== event && label.number === number)

@@ -19,7 +19,8 @@ export const foldedNetwork = (
   units: number,
   links: readonly (Omit<DrawnLink, 'from' | 'to'> & { readonly from: number; readonly to: number })[],
 ): DrawnLink[] => {
-  const isPlain = (l: { readonly type: string; readonly lag: number }): boolean => l.type === 'FS' && l.lag === 0
+  const isPlain = (l: { readonly type: string; readonly lag: number }): boolean =>
+    l.type === 'FS' && l.lag === 0
   const after: number[][] = Array.from({ length: n }, () => [])
   for (const link of links) if (isPlain(link)) after[link.from]!.push(link.to)
   const reach = reachOf(n, after)
@@ -33,7 +34,9 @@ export const foldedNetwork = (
   })
   const isWhole = (u: number, v: number): boolean => members[v]!.every((i) => has(behind[u]!, i))
   const found: DrawnLink[] = []
-  for (const [u, list] of directly(units, isWhole).entries()) for (const v of list) found.push({ id: `whole:${u}|${v}`, from: String(u), to: String(v), type: 'FS', lag: 0 })
+  for (const [u, list] of directly(units, isWhole).entries())
+    for (const v of list)
+      found.push({ id: `whole:${u}|${v}`, from: String(u), to: String(v), type: 'FS', lag: 0 })
   /** Whether one link at least says for sure that the one edge does not come before the other: a lead does not. */
   const parts = new Map<string, boolean>()
   for (const link of links) {
@@ -65,7 +68,8 @@ const directly = (units: number, comesBefore: (u: number, v: number) => boolean)
   return all.map((bits) => {
     const direct = bits.slice()
     const list: number[] = []
-    for (let v = 0; v < units; v++) if (has(bits, v)) for (let w = 0; w < words; w++) direct[w]! &= ~all[v]![w]!
+    for (let v = 0; v < units; v++)
+      if (has(bits, v)) for (let w = 0; w < words; w++) direct[w]! &= ~all[v]![w]!
     for (let v = 0; v < units; v++) if (has(direct, v)) list.push(v)
     return list
   })

@@ -19,7 +19,12 @@ const SWEEPS = 8
  * @param size - height of each node with its gap; 1 for all if left out
  * @throws RangeError if the edges form a loop
  */
-export const layeredLayout = (n: number, from: ArrayLike<number>, to: ArrayLike<number>, size?: ArrayLike<number>): LayeredLayout => {
+export const layeredLayout = (
+  n: number,
+  from: ArrayLike<number>,
+  to: ArrayLike<number>,
+  size?: ArrayLike<number>,
+): LayeredLayout => {
   const sizes = size ?? new Uint8Array(n).fill(1)
   const m = from.length
   const out: number[][] = Array.from({ length: n }, () => [])
@@ -51,7 +56,8 @@ export const layeredLayout = (n: number, from: ArrayLike<number>, to: ArrayLike<
       settleRows(nodes, row, sizes, sweep % 2 === 0 ? into : out)
     }
   let [least, most] = [Infinity, -Infinity]
-  for (let i = 0; i < n; i++) [least, most] = [Math.min(least, row[i]! - sizes[i]! / 2), Math.max(most, row[i]! + sizes[i]! / 2)]
+  for (let i = 0; i < n; i++)
+    [least, most] = [Math.min(least, row[i]! - sizes[i]! / 2), Math.max(most, row[i]! + sizes[i]! / 2)]
   for (let i = 0; i < n; i++) row[i]! -= least + 0.5
   return { layer, row, layers, height: n === 0 ? 0 : most - least }
 }
@@ -64,7 +70,11 @@ const mean = (nodes: readonly number[], row: Float64Array): number | null => {
 }
 
 /** Longest path from the sources; a node without predecessors then moves right, beside its first successor. */
-const ranks = (n: number, out: readonly (readonly number[])[], into: readonly (readonly number[])[]): Int32Array => {
+const ranks = (
+  n: number,
+  out: readonly (readonly number[])[],
+  into: readonly (readonly number[])[],
+): Int32Array => {
   const layer = new Int32Array(n)
   const open = into.map((list) => list.length)
   const queue = open.flatMap((count, i) => (count === 0 ? [i] : []))
@@ -87,7 +97,12 @@ const ranks = (n: number, out: readonly (readonly number[])[], into: readonly (r
 }
 
 /** Pulls the nodes of a layer level with their neighbours, keeping their order and their room. Runs that push each other share the shift. */
-const settleRows = (nodes: readonly number[], row: Float64Array, sizes: ArrayLike<number>, neighbours: readonly (readonly number[])[]): void => {
+const settleRows = (
+  nodes: readonly number[],
+  row: Float64Array,
+  sizes: ArrayLike<number>,
+  neighbours: readonly (readonly number[])[],
+): void => {
   interface Block {
     first: number
     count: number
@@ -95,16 +110,22 @@ const settleRows = (nodes: readonly number[], row: Float64Array, sizes: ArrayLik
   }
   /** Where each node stands if all of the layer are as close as they may be. */
   const close = new Float64Array(nodes.length)
-  for (let k = 1; k < nodes.length; k++) close[k] = close[k - 1]! + (sizes[nodes[k - 1]!]! + sizes[nodes[k]!]!) / 2
+  for (let k = 1; k < nodes.length; k++)
+    close[k] = close[k - 1]! + (sizes[nodes[k - 1]!]! + sizes[nodes[k]!]!) / 2
   const blocks: Block[] = []
   for (const [k, i] of nodes.entries()) {
     // Each node wishes for a place for the first of the layer, as if all were close; a block shares one.
     let block: Block = { first: k, count: 1, sum: (mean(neighbours[i]!, row) ?? row[i]!) - close[k]! }
-    for (let last = blocks.at(-1); last && last.sum / last.count > block.sum / block.count; last = blocks.at(-1)) {
+    for (
+      let last = blocks.at(-1);
+      last && last.sum / last.count > block.sum / block.count;
+      last = blocks.at(-1)
+    ) {
       blocks.pop()
       block = { first: last.first, count: last.count + block.count, sum: last.sum + block.sum }
     }
     blocks.push(block)
   }
-  for (const { first, count, sum } of blocks) for (let k = first; k < first + count; k++) row[nodes[k]!] = sum / count + close[k]!
+  for (const { first, count, sum } of blocks)
+    for (let k = first; k < first + count; k++) row[nodes[k]!] = sum / count + close[k]!
 }

@@ -72,7 +72,8 @@ const fitPercentiles = (p10: number, likely: number, p90: number, shape: FixedSh
   return { low, high }
 }
 
-const makeFitted = (shape: FixedShape, mode: number): UnitQuantile => makeUnitQuantile(shape, Math.min(1, Math.max(0, mode)))
+const makeFitted = (shape: FixedShape, mode: number): UnitQuantile =>
+  makeUnitQuantile(shape, Math.min(1, Math.max(0, mode)))
 
 /** Median, 10th and 90th percentile fix a lognormal with a shift; left-skewed ones are its mirror, symmetric ones normal. */
 const shiftedLognormal = (p10: number, median: number, p90: number): Quantile => {
@@ -80,7 +81,10 @@ const shiftedLognormal = (p10: number, median: number, p90: number): Quantile =>
   const up = p90 - median
   const down = median - p10
   if (Math.abs(up - down) < 1e-9 * (up + down)) return (u) => median + (up / z90) * normalQuantile(u)
-  if (up === 0 || down === 0) return up === 0 ? (u) => Math.min(median, median + (down / z90) * normalQuantile(u)) : (u) => Math.max(median, median + (up / z90) * normalQuantile(u))
+  if (up === 0 || down === 0)
+    return up === 0
+      ? (u) => Math.min(median, median + (down / z90) * normalQuantile(u))
+      : (u) => Math.max(median, median + (up / z90) * normalQuantile(u))
   // Above the shift s: (median − s)² = (p10 − s)(p90 − s), so the scale is up·down / |up − down|.
   const scale = (up * down) / Math.abs(up - down)
   const sign = up > down ? 1 : -1

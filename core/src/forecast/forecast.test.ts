@@ -4,14 +4,25 @@ import { describe, expect, it } from 'vitest'
 import { applyChange, parseJson, readPlan, type ThreePoint } from '../plan/index.ts'
 import { formatInstant, instantOf } from '../time/index.ts'
 import { schedule } from '../schedule/index.ts'
-import { estimateQuantile, joinRanges, percentileSorted, runIterations, shareAtOrBelow, simulationModel, summarise, type SimulationOptions } from './index.ts'
+import {
+  estimateQuantile,
+  joinRanges,
+  percentileSorted,
+  runIterations,
+  shareAtOrBelow,
+  simulationModel,
+  summarise,
+  type SimulationOptions,
+} from './index.ts'
 import { betaQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
 import { permutation, stream, streamKey, uniform } from './random/draws.ts'
 import { averageRanks, correlation } from './rankCorrelation.ts'
 
-const { plan } = readPlan(parseJson(readFileSync(new URL('../../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')))
+const { plan } = readPlan(
+  parseJson(readFileSync(new URL('../../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')),
+)
 const options: SimulationOptions = { iterations: 400, seed: 7, sampling: 'lhs', risks: true }
 const runAll = (p = plan, o = options) => {
   const model = simulationModel(p, o)
@@ -21,14 +32,23 @@ const runAll = (p = plan, o = options) => {
 describe('the arithmetic under the draws', () => {
   it('has logarithm and exponential to 1e-15', () => {
     fc.assert(
-      fc.property(fc.double({ min: 1e-12, max: 1e12, noNaN: true }), fc.double({ min: -50, max: 50, noNaN: true }), (x, y) => {
-        expect(Math.abs(ln(x) - Math.log(x))).toBeLessThan(1e-14 * Math.max(1, Math.abs(Math.log(x))))
-        expect(Math.abs(exp(y) / Math.exp(y) - 1)).toBeLessThan(1e-14)
-      }),
+      fc.property(
+        fc.double({ min: 1e-12, max: 1e12, noNaN: true }),
+        fc.double({ min: -50, max: 50, noNaN: true }),
+        (x, y) => {
+          expect(Math.abs(ln(x) - Math.log(x))).toBeLessThan(1e-14 * Math.max(1, Math.abs(Math.log(x))))
+          expect(Math.abs(exp(y) / Math.exp(y) - 1)).toBeLessThan(1e-14)
+        },
+      ),
     )
   })
   it('has the published percentage points of the normal distribution', () => {
-    for (const [p, z] of [[0.975, 1.959963984540054], [0.999, 3.090232306167813], [1e-6, -4.753424308822899], [0.5, 0]] as const)
+    for (const [p, z] of [
+      [0.975, 1.959963984540054],
+      [0.999, 3.090232306167813],
+      [1e-6, -4.753424308822899],
+      [0.5, 0],
+    ] as const)
       expect(normalQuantile(p)).toBeCloseTo(z, 12)
   })
   it('has the beta quantile of the closed form for alpha = beta = 3, to 2e-6', () => {
@@ -50,7 +70,9 @@ describe('draws', () => {
   })
   it('meet every stratum once, are uniform, and two streams are not correlated', () => {
     const n = 20_000
-    const [a, b] = ['a', 'b'].map((id) => Array.from({ length: n }, (_, i) => stream('lhs', streamKey(1, id), n)(i))) as [number[], number[]]
+    const [a, b] = ['a', 'b'].map((id) =>
+      Array.from({ length: n }, (_, i) => stream('lhs', streamKey(1, id), n)(i)),
+    ) as [number[], number[]]
     expect(new Set(a.map((u) => Math.floor(u * n))).size).toBe(n)
     const toRanks = (x: number[]) => averageRanks(Int32Array.from(x, (u) => Math.floor(u * 1e9)))
     // Five standard errors of a correlation of independent draws.
@@ -58,30 +80,45 @@ describe('draws', () => {
     const plain = Array.from({ length: n }, (_, i) => uniform(streamKey(9, 'c'), i))
     const serial = correlation(toRanks(plain.slice(1)), toRanks(plain.slice(0, -1)))
     expect(Math.abs(serial)).toBeLessThan(5 / Math.sqrt(n))
-    const chi = Array.from({ length: 20 }, (_, k) => plain.filter((u) => Math.floor(u * 20) === k).length).reduce((sum, c) => sum + (c - n / 20) ** 2 / (n / 20), 0)
+    const chi = Array.from(
+      { length: 20 },
+      (_, k) => plain.filter((u) => Math.floor(u * 20) === k).length,
+    ).reduce((sum, c) => sum + (c - n / 20) ** 2 / (n / 20), 0)
     expect(chi).toBeLessThan(50) // 19 degrees of freedom: p below 1e-4
   })
 })
 
-const estimate = (shape: ThreePoint['shape'], ends: ThreePoint['ends'], low = 100, likely = 160, high = 400): ThreePoint => ({ low, likely, high, shape, ends })
+const estimate = (
+  shape: ThreePoint['shape'],
+  ends: ThreePoint['ends'],
+  low = 100,
+  likely = 160,
+  high = 400,
+): ThreePoint => ({ low, likely, high, shape, ends })
 
 describe('an estimate', () => {
   it('has the mean of its shape', () => {
     const mean = (e: ThreePoint): number => {
       const q = estimateQuantile(e)
-      return Array.from({ length: 20_000 }, (_, k) => q((k + 0.5) / 20_000)).reduce((s, x) => s + x / 20_000, 0)
+      return Array.from({ length: 20_000 }, (_, k) => q((k + 0.5) / 20_000)).reduce(
+        (s, x) => s + x / 20_000,
+        0,
+      )
     }
     expect(mean(estimate('pert', 'extremes'))).toBeCloseTo((100 + 4 * 160 + 400) / 6, 1)
     expect(mean(estimate('triangular', 'extremes'))).toBeCloseTo((100 + 160 + 400) / 3, 1)
     expect(mean(estimate('uniform', 'extremes'))).toBeCloseTo(250, 1)
     expect(mean(estimate('fixed', 'extremes'))).toBeCloseTo(160, 8)
   })
-  it.each(['pert', 'triangular', 'uniform', 'lognormal'] as const)('of shape %s keeps its 10th and 90th percentile where they were given', (shape) => {
-    const q = estimateQuantile(estimate(shape, 'p10p90'))
-    expect(q(0.1)).toBeCloseTo(100, 1)
-    expect(q(0.9)).toBeCloseTo(400, 1)
-    if (shape === 'lognormal') expect(q(0.5)).toBeCloseTo(160, 6)
-  })
+  it.each(['pert', 'triangular', 'uniform', 'lognormal'] as const)(
+    'of shape %s keeps its 10th and 90th percentile where they were given',
+    (shape) => {
+      const q = estimateQuantile(estimate(shape, 'p10p90'))
+      expect(q(0.1)).toBeCloseTo(100, 1)
+      expect(q(0.9)).toBeCloseTo(400, 1)
+      if (shape === 'lognormal') expect(q(0.5)).toBeCloseTo(160, 6)
+    },
+  )
   it('skewed to the left is the mirror of one skewed to the right', () => {
     const right = estimateQuantile(estimate('lognormal', 'extremes', 100, 160, 400))
     const left = estimateQuantile(estimate('lognormal', 'extremes', 100, 340, 400))
@@ -92,7 +129,11 @@ describe('an estimate', () => {
 describe('a simulation', () => {
   it('gives the same answer whatever ranges its iterations are run in, and however rows are ordered', () => {
     const { model, all } = runAll()
-    const parts = joinRanges([runIterations(model, 250, 400), runIterations(model, 0, 90), runIterations(model, 90, 250)])
+    const parts = joinRanges([
+      runIterations(model, 250, 400),
+      runIterations(model, 0, 90),
+      runIterations(model, 90, 250),
+    ])
     expect(parts).toEqual(all)
     const turned = { ...plan, activities: [...plan.activities].reverse(), links: [...plan.links].reverse() }
     expect(runAll(turned).all.finish).toEqual(all.finish)
@@ -103,33 +144,62 @@ describe('a simulation', () => {
     const { model, all } = runAll()
     const { network } = model
     const column = 123
-    const drawn = { ...plan, activities: plan.activities.map((a, i) => (a.kind === 'work' ? { ...a, duration: all.duration[i * 400 + column]! } : a)) }
+    const drawn = {
+      ...plan,
+      activities: plan.activities.map((a, i) =>
+        a.kind === 'work' ? { ...a, duration: all.duration[i * 400 + column]! } : a,
+      ),
+    }
     const made = schedule(drawn)
     expect(made.projectFinish).toBe(all.finish[column])
-    network.activities.forEach((a, i) => a.kind !== 'hammock' && expect(all.activityFinish[i * 400 + column]).toBe(made.early.finish[i]))
+    network.activities.forEach(
+      (a, i) =>
+        a.kind !== 'hammock' && expect(all.activityFinish[i * 400 + column]).toBe(made.early.finish[i]),
+    )
   })
 
   it('without anything uncertain is the plan, in every iteration', () => {
     const certain = { ...plan, risks: [], activities: plan.activities.map((a) => ({ ...a, estimate: null })) }
     const { model, all } = runAll(certain)
     const summary = summarise(model, all)
-    expect(summary).toMatchObject({ planned: formatInstant(schedule(plan).projectFinish), plannedProbability: 1, sd: 0 })
+    expect(summary).toMatchObject({
+      planned: formatInstant(schedule(plan).projectFinish),
+      plannedProbability: 1,
+      sd: 0,
+    })
     const onPath = Object.values(summary.activities).filter((a) => a.criticality > 0)
     expect(onPath.every((a) => a.criticality === 1)).toBe(true)
   })
 
   it('pairs a scenario with the plan: what is not changed is drawn alike', () => {
-    const slower = applyChange(plan, { kind: 'set', list: 'activities', key: plan.activities.at(-3)!.id, set: { estimate: null, duration: 9999 } }).plan
+    const slower = applyChange(plan, {
+      kind: 'set',
+      list: 'activities',
+      key: plan.activities.at(-3)!.id,
+      set: { estimate: null, duration: 9999 },
+    }).plan
     const [a, b] = [runAll().all, runAll(slower).all]
     const last = plan.activities.length - 3
-    for (let i = 0; i < plan.activities.length; i++) if (i !== last) expect(b.duration.subarray(i * 400, i * 400 + 400)).toEqual(a.duration.subarray(i * 400, i * 400 + 400))
+    for (let i = 0; i < plan.activities.length; i++)
+      if (i !== last)
+        expect(b.duration.subarray(i * 400, i * 400 + 400)).toEqual(
+          a.duration.subarray(i * 400, i * 400 + 400),
+        )
   })
 
   it('draws a risk as often as its probability, and adds its delay', () => {
     const risky = readPlan({
-      format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'clock' },
+      format: 'geodrome-plan',
+      version: 1,
+      project: { start: '2027-03-01T07:00', calendar: 'clock' },
       activities: [{ id: 'a', duration: 1000 }],
-      risks: [{ id: 'r', probability: 0.3, impacts: [{ activity: 'a', delay: { low: 500, likely: 500, high: 500 } }] }],
+      risks: [
+        {
+          id: 'r',
+          probability: 0.3,
+          impacts: [{ activity: 'a', delay: { low: 500, likely: 500, high: 500 } }],
+        },
+      ],
     }).plan
     const { all } = runAll(risky, { ...options, iterations: 1000 })
     const origin = instantOf('2027-03-01T07:00', 'start')
@@ -140,10 +210,23 @@ describe('a simulation', () => {
 
   it('scales an estimate to what remains, and holds a promise fixed', () => {
     const progressed = readPlan({
-      format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T00:00', statusDate: '2027-03-02T00:00', calendar: 'clock' },
+      format: 'geodrome-plan',
+      version: 1,
+      project: { start: '2027-03-01T00:00', statusDate: '2027-03-02T00:00', calendar: 'clock' },
       activities: [
-        { id: 'a', duration: 2000, estimate: { low: 2000, likely: 2000, high: 4000, shape: 'uniform' }, progress: { actualStart: '2027-03-01T00:00', percent: 50 } },
-        { id: 'b', duration: 2000, estimate: { low: 2000, likely: 2000, high: 4000 }, progress: { actualStart: '2027-03-01T00:00', percent: 50 }, promise: { finish: '2027-03-05T00:00' } },
+        {
+          id: 'a',
+          duration: 2000,
+          estimate: { low: 2000, likely: 2000, high: 4000, shape: 'uniform' },
+          progress: { actualStart: '2027-03-01T00:00', percent: 50 },
+        },
+        {
+          id: 'b',
+          duration: 2000,
+          estimate: { low: 2000, likely: 2000, high: 4000 },
+          progress: { actualStart: '2027-03-01T00:00', percent: 50 },
+          promise: { finish: '2027-03-05T00:00' },
+        },
       ],
     }).plan
     const { all } = runAll(progressed)

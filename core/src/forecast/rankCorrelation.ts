@@ -3,7 +3,7 @@ export const averageRanks = (values: Int32Array): Float64Array => {
   const n = values.length
   const order = Int32Array.from({ length: n }, (_, i) => i).sort((a, b) => values[a]! - values[b]!)
   const ranks = new Float64Array(n)
-  for (let from = 0; from < n; ) {
+  for (let from = 0; from < n;) {
     let to = from + 1
     while (to < n && values[order[to]!] === values[order[from]!]) to++
     for (let k = from; k < to; k++) ranks[order[k]!] = (from + 1 + to) / 2

@@ -19,7 +19,9 @@ export const scheduleCsv = (schedule: Schedule): string => {
   const calendars = new Map(plan.calendars.map((c) => [c.id, c]))
   const waitsFor = new Map<string, string[]>()
   for (const link of plan.links) {
-    const lengths = calendars.get(lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to))) ?? CLOCK_LENGTHS
+    const lengths =
+      calendars.get(lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to))) ??
+      CLOCK_LENGTHS
     const words = linkPhrase(link, byId.get(link.from)!.code, lengths)
     waitsFor.set(link.to, [...(waitsFor.get(link.to) ?? []), words])
   }
@@ -44,7 +46,25 @@ export const scheduleCsv = (schedule: Schedule): string => {
     onLongestPath: schedule.onLongestPath[i] === 1 ? 'yes' : 'no',
     waitsFor: (waitsFor.get(a.id) ?? []).join('; '),
   }))
-  const columns = ['id', 'code', 'name', 'group', 'kind', 'calendar', 'duration', 'remaining', 'start', 'finish', 'lateStart', 'lateFinish', 'totalFloat', 'freeFloat', 'critical', 'onLongestPath', 'waitsFor']
+  const columns = [
+    'id',
+    'code',
+    'name',
+    'group',
+    'kind',
+    'calendar',
+    'duration',
+    'remaining',
+    'start',
+    'finish',
+    'lateStart',
+    'lateFinish',
+    'totalFloat',
+    'freeFloat',
+    'critical',
+    'onLongestPath',
+    'waitsFor',
+  ]
   // Numbers are left as numbers, negative floats among them; only texts could be formulas.
   return Papa.unparse(rows, { columns, escapeFormulae: /^[=+@\t\r]|^-(?!\d+$)/ }) + '\r\n'
 }

@@ -7,6 +7,17 @@ import type { PlanCalendar } from '../plan/schema.ts'
  */
 export const holidaysCsv = (exceptions: PlanCalendar['exceptions']): string => {
   const day = (text: string): string => (text.length === 5 ? `2000-${text}` : text.slice(0, 10))
-  const rows = exceptions.map((e) => [day(e.from), day(e.to), e.name ?? '', e.yearly ? 'every year' : '', e.shifts.join(' ')])
-  return Papa.unparse([['first day', 'last day', 'name', 'recurs', 'hours'], ...rows], { newline: '\r\n', escapeFormulae: true }) + '\r\n'
+  const rows = exceptions.map((e) => [
+    day(e.from),
+    day(e.to),
+    e.name ?? '',
+    e.yearly ? 'every year' : '',
+    e.shifts.join(' '),
+  ])
+  return (
+    Papa.unparse([['first day', 'last day', 'name', 'recurs', 'hours'], ...rows], {
+      newline: '\r\n',
+      escapeFormulae: true,
+    }) + '\r\n'
+  )
 }

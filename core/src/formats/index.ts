@@ -2,8 +2,36 @@
 export { scheduleCsv } from './csv.ts'
 export { reviewCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'
 // Somebody else's list: columns recognised, cells read, what is not understood listed
-export { cellsOf, FIELD_WORDS, guessMapping, headsOf, type Cells, type ListField, type ListMapping } from './listMapping.ts'
+export {
+  cellsOf,
+  FIELD_WORDS,
+  guessMapping,
+  headsOf,
+  type Cells,
+  type ListField,
+  type ListMapping,
+} from './listMapping.ts'
 export { readListDate, readListDuration, readListLinks, type NumberUnit } from './listCells.ts'
-export { afterReading, guessLinkMapping, isLinkTable, readLinkTable, readList, readSheets, type LinkMapping, type ListOptions, type ListProblem, type ListReading, type ListSheet, type SheetReading, type SheetsReading } from './listImport.ts'
-export { guessCalendarMapping, isCalendarTable, readCalendarTable, type CalendarMapping, type TableCalendar } from './calendarTable.ts'
+export {
+  afterReading,
+  guessLinkMapping,
+  isLinkTable,
+  readLinkTable,
+  readList,
+  readSheets,
+  type LinkMapping,
+  type ListOptions,
+  type ListProblem,
+  type ListReading,
+  type ListSheet,
+  type SheetReading,
+  type SheetsReading,
+} from './listImport.ts'
+export {
+  guessCalendarMapping,
+  isCalendarTable,
+  readCalendarTable,
+  type CalendarMapping,
+  type TableCalendar,
+} from './calendarTable.ts'
 export { holidaysCsv } from './holidaysCsv.ts'

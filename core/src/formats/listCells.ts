@@ -15,7 +15,11 @@ export type NumberUnit = 'day' | 'hour' | 'minute' | 'week'
 /** "5", "5 days", "5,5 d", "40 hrs", "3 ed" (elapsed is refused: it is not working time). */
 export const readListDuration = (text: string, lengths: DayLengths, unit: NumberUnit): Read<number> => {
   const trimmed = text.trim().replace(/\?$/, '').trim()
-  if (/^e\s*(d|h|w|days?|hours?)|\de(d|h|w)/i.test(trimmed)) return { ok: false, why: `“${text}” is elapsed time; write working time, or put the activity on the round-the-clock calendar` }
+  if (/^e\s*(d|h|w|days?|hours?)|\de(d|h|w)/i.test(trimmed))
+    return {
+      ok: false,
+      why: `“${text}” is elapsed time; write working time, or put the activity on the round-the-clock calendar`,
+    }
   const bare = /^[+-]?\d+([.,]\d+)?$/.test(trimmed)
   const per = { minute: 'min', hour: 'h', day: 'd', week: 'w' }[unit]
   const read = readDuration(bare ? `${trimmed}${per}` : trimmed, lengths)
@@ -32,13 +36,19 @@ const SHEET_EPOCH = dayNumber(1899, 12, 30)
  */
 export const readListDate = (text: string, dayFirst: boolean, around: number): Read<string> => {
   const trimmed = text.trim()
-  const refused: Read<string> = { ok: false, why: `“${trimmed}” is not a date; write for example 2027-04-12 or 12 apr 2027 14:00` }
+  const refused: Read<string> = {
+    ok: false,
+    why: `“${trimmed}” is not a date; write for example 2027-04-12 or 12 apr 2027 14:00`,
+  }
   const serial = /^(\d{5})(\.\d+)?$/.exec(trimmed)
   if (serial) {
     const minutes = Math.round((SHEET_EPOCH + Number(trimmed)) * 1440)
     return checked(iso(Math.floor(minutes / 1440)) + (serial[2] ? clock(minutes % 1440) : ''), refused)
   }
-  const match = /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})(?:[ T]+(\d{1,2}):(\d{2})(?::\d{2}(?:\.\d+)?)?\s*(am|pm)?Z?)?$/i.exec(trimmed)
+  const match =
+    /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})(?:[ T]+(\d{1,2}):(\d{2})(?::\d{2}(?:\.\d+)?)?\s*(am|pm)?Z?)?$/i.exec(
+      trimmed,
+    )
   if (!match) {
     const read = readDate(trimmed, around)
     return read.ok ? { ok: true, value: read.date } : refused
@@ -52,12 +62,14 @@ export const readListDate = (text: string, dayFirst: boolean, around: number): R
   const h = (Number(hour) % (half ? 12 : 24)) + (half?.toLowerCase() === 'pm' ? 12 : 0)
   return checked(date + clock(h * 60 + Number(minute)), refused)
 }
-const clock = (minutes: number): string => `T${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
+const clock = (minutes: number): string =>
+  `T${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 const iso = (day: number): string => {
   const { year, month, day: date } = civilDate(day)
   return `${year}-${String(month).padStart(2, '0')}-${String(date).padStart(2, '0')}`
 }
-const checked = (text: string, refused: Read<string>): Read<string> => (parseDate(text) ? { ok: true, value: text } : refused)
+const checked = (text: string, refused: Read<string>): Read<string> =>
+  parseDate(text) ? { ok: true, value: text } : refused
 
 /** A link as a list writes it, before the code is looked up and the lag is measured. */
 export interface ListLink {
@@ -69,7 +81,8 @@ export interface ListLink {
 }
 
 const SENTENCE = /^(after|with|starts\s+with|ends\s+with)\s/i
-const COMPACT = /^(.+?)\s*[:(]?\s*(?:\b|(?<=\d))(FS|SS|FF|SF)?\s*[)]?\s*([+-]\s*\d+(?:[.,]\d+)?\s*[a-z]*)?\s*[)]?$/i
+const COMPACT =
+  /^(.+?)\s*[:(]?\s*(?:\b|(?<=\d))(FS|SS|FF|SF)?\s*[)]?\s*([+-]\s*\d+(?:[.,]\d+)?\s*[a-z]*)?\s*[)]?$/i
 
 /** With its type said, a lag may stand without a sign: "K10 FS 2 days". */
 const UNSIGNED = /^(.+?)\s+(FS|SS|FF|SF)\s+(\d+(?:[.,]\d+)?\s*[a-z]*)$/i
@@ -83,9 +96,11 @@ export const readListLinks = (text: string): { links: ListLink[]; problems: stri
     const trimmed = piece.trim()
     if (trimmed === '') continue
     const last = pieces.at(-1)
-    if (last !== undefined && SENTENCE.test(last) && /(later|earlier)$/i.test(trimmed)) pieces[pieces.length - 1] = `${last}, ${trimmed}`
+    if (last !== undefined && SENTENCE.test(last) && /(later|earlier)$/i.test(trimmed))
+      pieces[pieces.length - 1] = `${last}, ${trimmed}`
     // A decimal comma inside a lag is not the end of a link.
-    else if (last !== undefined && /[+-]\s*\d+$/.test(last) && /^\d+\s*[a-z]/i.test(trimmed)) pieces[pieces.length - 1] = `${last}.${trimmed}`
+    else if (last !== undefined && /[+-]\s*\d+$/.test(last) && /^\d+\s*[a-z]/i.test(trimmed))
+      pieces[pieces.length - 1] = `${last}.${trimmed}`
     else pieces.push(trimmed)
   }
   for (const piece of pieces) {
@@ -98,13 +113,25 @@ export const readListLinks = (text: string): { links: ListLink[]; problems: stri
       if (!read.ok) problems.push(read.why)
       else {
         const lag = /,?\s+(\d\S*(?:\s+[a-z]+)?(?:\s+\d\S*)*)\s+(later|earlier)$/i.exec(piece)
-        links.push({ ref: read.code, type: read.type, lag: lag ? `${lag[2]!.toLowerCase() === 'earlier' ? '-' : ''}${lag[1]!}` : '', text: piece })
+        links.push({
+          ref: read.code,
+          type: read.type,
+          lag: lag ? `${lag[2]!.toLowerCase() === 'earlier' ? '-' : ''}${lag[1]!}` : '',
+          text: piece,
+        })
       }
       continue
     }
     const match = UNSIGNED.exec(piece) ?? COMPACT.exec(piece)
-    if (!match) problems.push(`“${piece}” is not a link; write for example K10, K10 SS+2d or “after K10, 2d later”`)
-    else links.push({ ref: match[1]!.trim(), type: (match[2]?.toUpperCase() ?? 'FS') as LinkType, lag: (match[3] ?? '').replaceAll(' ', ''), text: piece })
+    if (!match)
+      problems.push(`“${piece}” is not a link; write for example K10, K10 SS+2d or “after K10, 2d later”`)
+    else
+      links.push({
+        ref: match[1]!.trim(),
+        type: (match[2]?.toUpperCase() ?? 'FS') as LinkType,
+        lag: (match[3] ?? '').replaceAll(' ', ''),
+        text: piece,
+      })
   }
   return { links, problems }
 }

@@ -1,12 +1,38 @@
 import { describe, expect, it } from 'vitest'
 import { applyChange, readPlan, type Plan } from '../plan/index.ts'
 import { readListDate, readListDuration, readListLinks } from './listCells.ts'
-import { afterReading, guessLinkMapping, readLinkTable, readList, readSheets, type ListOptions, type ListSheet } from './listImport.ts'
+import {
+  afterReading,
+  guessLinkMapping,
+  readLinkTable,
+  readList,
+  readSheets,
+  type ListOptions,
+  type ListSheet,
+} from './listImport.ts'
 import { guessMapping } from './listMapping.ts'
 
-const day = { id: 'day', name: 'Day shift', dayMinutes: 480, weekMinutes: 2400, week: { mon: ['08:00-16:00'], tue: ['08:00-16:00'], wed: ['08:00-16:00'], thu: ['08:00-16:00'], fri: ['08:00-16:00'] } }
+const day = {
+  id: 'day',
+  name: 'Day shift',
+  dayMinutes: 480,
+  weekMinutes: 2400,
+  week: {
+    mon: ['08:00-16:00'],
+    tue: ['08:00-16:00'],
+    wed: ['08:00-16:00'],
+    thu: ['08:00-16:00'],
+    fri: ['08:00-16:00'],
+  },
+}
 const empty = (activities: object[] = []): Plan =>
-  readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'day' }, calendars: [day], activities }).plan
+  readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01', calendar: 'day' },
+    calendars: [day],
+    activities,
+  }).plan
 const options = (): ListOptions => {
   let n = 1
   return { group: null, random: () => (n = (n * 16807) % 2147483647) / 2147483647 }
@@ -22,28 +48,50 @@ const take = (plan: Plan, text: string, badRows?: ListSheet['badRows']) => {
 }
 const linkWords = (plan: Plan): string[] => {
   const code = new Map(plan.activities.map((a) => [a.id, a.code]))
-  return plan.links.map((l) => `${code.get(l.from)} ${l.type}${l.lag === 0 ? '' : ` ${l.lag}`} ${code.get(l.to)}`)
+  return plan.links.map(
+    (l) => `${code.get(l.from)} ${l.type}${l.lag === 0 ? '' : ` ${l.lag}`} ${code.get(l.to)}`,
+  )
 }
 
 describe('cells of a list', () => {
-  it.each([['5', 2400], ['5 days', 2400], ['5,5 d', 2640], ['40 hrs', 2400], ['2w?', 4800]])('%s is a duration', (text, value) =>
-    expect(readListDuration(text, day, 'day')).toEqual({ ok: true, value }))
+  it.each([
+    ['5', 2400],
+    ['5 days', 2400],
+    ['5,5 d', 2640],
+    ['40 hrs', 2400],
+    ['2w?', 4800],
+  ])('%s is a duration', (text, value) =>
+    expect(readListDuration(text, day, 'day')).toEqual({ ok: true, value }),
+  )
   it('a bare number counts the unit of its head; elapsed time is refused', () => {
     expect(readListDuration('16', day, 'hour')).toEqual({ ok: true, value: 960 })
     expect(readListDuration('3 ed', day, 'day')).toMatchObject({ ok: false })
   })
   it.each([
-    ['12/04/2027', '2027-04-12'], ['12.04.27 07:30', '2027-04-12T07:30'], ['46489', '2027-04-12'], ['46489.5', '2027-04-12T12:00'],
-    ['2027-04-12', '2027-04-12'], ['12 apr 2027', '2027-04-12'], ['12/04/2027 3:15 pm', '2027-04-12T15:15'],
+    ['12/04/2027', '2027-04-12'],
+    ['12.04.27 07:30', '2027-04-12T07:30'],
+    ['46489', '2027-04-12'],
+    ['46489.5', '2027-04-12T12:00'],
+    ['2027-04-12', '2027-04-12'],
+    ['12 apr 2027', '2027-04-12'],
+    ['12/04/2027 3:15 pm', '2027-04-12T15:15'],
   ])('%s is a date', (text, value) => expect(readListDate(text, true, 0)).toEqual({ ok: true, value }))
   it('one that is none is refused, and month first is read when it is said', () => {
     expect(readListDate('31/02/2027', true, 0)).toMatchObject({ ok: false })
     expect(readListDate('04/12/2027', false, 0)).toEqual({ ok: true, value: '2027-04-12' })
   })
   it('links in every notation, mixed', () => {
-    const { links, problems } = readListLinks('K10; K20SS+2d, K30 FF -1 day; after K40, 2 d later; with the start of K50; 12FS; K70 FS 2 days; K60 FS+50%')
+    const { links, problems } = readListLinks(
+      'K10; K20SS+2d, K30 FF -1 day; after K40, 2 d later; with the start of K50; 12FS; K70 FS 2 days; K60 FS+50%',
+    )
     expect(links.map(({ ref, type, lag }) => [ref, type, lag])).toEqual([
-      ['K10', 'FS', ''], ['K20', 'SS', '+2d'], ['K30', 'FF', '-1day'], ['K40', 'FS', '2 d'], ['K50', 'SS', ''], ['12', 'FS', ''], ['K70', 'FS', '2days'],
+      ['K10', 'FS', ''],
+      ['K20', 'SS', '+2d'],
+      ['K30', 'FF', '-1day'],
+      ['K40', 'FS', '2 d'],
+      ['K50', 'SS', ''],
+      ['12', 'FS', ''],
+      ['K70', 'FS', '2days'],
     ])
     expect(problems).toEqual([expect.stringContaining('K60 FS+50%')])
   })
@@ -51,71 +99,163 @@ describe('cells of a list', () => {
 
 describe('a list', () => {
   it('with heads: groups by path, kinds, calendars, limits, tags left out until asked for', () => {
-    const { plan, reading } = take(empty(), 'Activity ID\tActivity name\tDuration (days)\tPredecessors\tPhase\tCalendar\tArea\nK10\tShut down\t0\t\tKiln\t\tNorth\nK20\tRemove lining\t3\tK10\tKiln / Lining\tday shift\tNorth')
+    const { plan, reading } = take(
+      empty(),
+      'Activity ID\tActivity name\tDuration (days)\tPredecessors\tPhase\tCalendar\tArea\nK10\tShut down\t0\t\tKiln\t\tNorth\nK20\tRemove lining\t3\tK10\tKiln / Lining\tday shift\tNorth',
+    )
     expect(reading).toMatchObject({ added: 2, links: 1, groups: 2, problems: [] })
-    expect(plan.activities).toMatchObject([{ code: 'K10', kind: 'milestone', edge: 'finish' }, { code: 'K20', duration: 1440, confirmed: true, calendar: 'day' }])
+    expect(plan.activities).toMatchObject([
+      { code: 'K10', kind: 'milestone', edge: 'finish' },
+      { code: 'K20', duration: 1440, confirmed: true, calendar: 'day' },
+    ])
     expect(plan.groups.map((g) => g.name)).toEqual(['Kiln', 'Lining'])
     expect(plan.activities[0]!.tags).toEqual({})
   })
   it('on several sheets: links lead from any to any, numbers count on their own sheet, a code that means two things is said with its sheet', () => {
-    const hull = sheet('Hull', 'No\tCode\tTask\tDuration\tWaits for\n1\tH10\tBlast hull\t6\tP10\n2\tH20\tCoat hull\t4\t1')
-    const shaft = sheet('Shaft', 'No\tCode\tTask\tDuration\tWaits for\n1\tP10\tDraw shaft\t2\t\n2\tP20\tFit shaft\t3\t1, H20\n3\tH20\tCoat hull\t4\tP10\n4\tH10\tClean hull\t1\t', 'without-cell')
+    const hull = sheet(
+      'Hull',
+      'No\tCode\tTask\tDuration\tWaits for\n1\tH10\tBlast hull\t6\tP10\n2\tH20\tCoat hull\t4\t1',
+    )
+    const shaft = sheet(
+      'Shaft',
+      'No\tCode\tTask\tDuration\tWaits for\n1\tP10\tDraw shaft\t2\t\n2\tP20\tFit shaft\t3\t1, H20\n3\tH20\tCoat hull\t4\tP10\n4\tH10\tClean hull\t1\t',
+      'without-cell',
+    )
     const reading = readSheets(empty(), [hull, shaft], options())
     const plan = afterReading(empty(), reading)
-    expect(reading.sheets.map(({ added, links }) => [added, links])).toEqual([[2, 2], [3, 3]])
-    expect(reading.sheets.map((s) => s.problems)).toEqual([[], [{ row: 5, column: 1, text: 'H10', why: 'H10 is in row 2 of the sheet “Hull” already, and says something else there; one of them needs another code' }]])
+    expect(reading.sheets.map(({ added, links }) => [added, links])).toEqual([
+      [2, 2],
+      [3, 3],
+    ])
+    expect(reading.sheets.map((s) => s.problems)).toEqual([
+      [],
+      [
+        {
+          row: 5,
+          column: 1,
+          text: 'H10',
+          why: 'H10 is in row 2 of the sheet “Hull” already, and says something else there; one of them needs another code',
+        },
+      ],
+    ])
     expect(linkWords(plan)).toEqual(['P10 FS H10', 'H10 FS H20', 'P10 FS P20', 'H20 FS P20', 'P10 FS H20'])
   })
   it('under heads in words of their own: the first row is known for heads, a running number is what links go by', () => {
-    const { plan, reading } = take(empty(), 'Pos\tWhat we do\tTakes\tFirst\tPlace\n1\tSurvey the slip\t2,5\t\tslip\n2\tGrind rails\t3d\t1\tslip\n3\tWeld rails\t1 wk\t2FS+1d\tslip\n4\tCoat rails\t4h\t3SS\tslip')
+    const { plan, reading } = take(
+      empty(),
+      'Pos\tWhat we do\tTakes\tFirst\tPlace\n1\tSurvey the slip\t2,5\t\tslip\n2\tGrind rails\t3d\t1\tslip\n3\tWeld rails\t1 wk\t2FS+1d\tslip\n4\tCoat rails\t4h\t3SS\tslip',
+    )
     expect(reading.problems).toEqual([])
-    expect(plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['1', 'Survey the slip', 1200], ['2', 'Grind rails', 1440], ['3', 'Weld rails', 2400], ['4', 'Coat rails', 240]])
+    expect(plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([
+      ['1', 'Survey the slip', 1200],
+      ['2', 'Grind rails', 1440],
+      ['3', 'Weld rails', 2400],
+      ['4', 'Coat rails', 240],
+    ])
     expect(linkWords(plan)).toEqual(['1 FS 2', '2 FS 480 3', '3 SS 4'])
   })
   it('a code that stands in two rows is said, not taken twice; a row for each link of an activity is one activity', () => {
-    const twice = take(empty(), 'ID\tActivity Name\tOrig Dur\tPreds\nA1\tLift engine\t3\t\nA2\tStrip engine\t5\tA1\nA2\tStrip gearbox\t2\tA1')
-    expect(twice.reading.problems).toEqual([{ row: 4, column: 0, text: 'A2', why: 'A2 is in row 3 already, and says something else there; one of them needs another code' }])
-    expect(twice.plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['A1', 'Lift engine', 1440], ['A2', 'Strip engine', 2400]])
-    const kept = take(empty(), 'ID\tName\tDuration\tPreds\nA2\tStrip engine\t5\t\nA2\tStrip gearbox\t2\tA2', 'without-cell').plan
+    const twice = take(
+      empty(),
+      'ID\tActivity Name\tOrig Dur\tPreds\nA1\tLift engine\t3\t\nA2\tStrip engine\t5\tA1\nA2\tStrip gearbox\t2\tA1',
+    )
+    expect(twice.reading.problems).toEqual([
+      {
+        row: 4,
+        column: 0,
+        text: 'A2',
+        why: 'A2 is in row 3 already, and says something else there; one of them needs another code',
+      },
+    ])
+    expect(twice.plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([
+      ['A1', 'Lift engine', 1440],
+      ['A2', 'Strip engine', 2400],
+    ])
+    const kept = take(
+      empty(),
+      'ID\tName\tDuration\tPreds\nA2\tStrip engine\t5\t\nA2\tStrip gearbox\t2\tA2',
+      'without-cell',
+    ).plan
     expect(kept.activities.map((a) => a.name)).toEqual(['Strip engine', 'Strip gearbox'])
     expect(linkWords(kept)).toEqual([`A2 FS ${kept.activities[1]!.code}`])
-    const rows = take(empty(), 'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA2\tOpen hatch\t1\t\nA3\tStrip engine\t5\tA1\nA3\tStrip engine\t5\tA2 SS+1d')
+    const rows = take(
+      empty(),
+      'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA2\tOpen hatch\t1\t\nA3\tStrip engine\t5\tA1\nA3\tStrip engine\t5\tA2 SS+1d',
+    )
     expect(rows.reading).toMatchObject({ added: 3, links: 2, problems: [] })
     expect(linkWords(rows.plan)).toEqual(['A1 FS A3', 'A2 SS 480 A3'])
-    const blanks = take(empty(), 'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA3\tStrip engine\t5\tA1\nA3\t\t\tA1 SS')
+    const blanks = take(
+      empty(),
+      'ID\tName\tDuration\tPredecessor\nA1\tLift engine\t3\t\nA3\tStrip engine\t5\tA1\nA3\t\t\tA1 SS',
+    )
     expect(blanks.reading).toMatchObject({ added: 2, links: 2, problems: [] })
   })
   it('without heads: columns recognised by what they hold', () => {
-    const { plan } = take(empty(), 'K10\tRemove old lining\t3d\t\nK20\tRepair the shell\t2d\tK10\nK30\tLay new lining\t16h\tK20FS+1d')
-    expect(plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([['K10', 'Remove old lining', 1440], ['K20', 'Repair the shell', 960], ['K30', 'Lay new lining', 960]])
+    const { plan } = take(
+      empty(),
+      'K10\tRemove old lining\t3d\t\nK20\tRepair the shell\t2d\tK10\nK30\tLay new lining\t16h\tK20FS+1d',
+    )
+    expect(plan.activities.map((a) => [a.code, a.name, a.duration])).toEqual([
+      ['K10', 'Remove old lining', 1440],
+      ['K20', 'Repair the shell', 960],
+      ['K30', 'Lay new lining', 960],
+    ])
     expect(linkWords(plan)).toEqual(['K10 FS K20', 'K20 FS 480 K30'])
   })
   it('an outline by numbers: rows with deeper ones under them become groups', () => {
-    const { plan } = take(empty(), 'WBS\tName\tDuration\n1\tKiln\t\n1.1\tLining\t\n1.1.1\tRemove\t3\n1.1.2\tLay\t5\n1.2\tFire\t2\n2\tHand over\t1')
+    const { plan } = take(
+      empty(),
+      'WBS\tName\tDuration\n1\tKiln\t\n1.1\tLining\t\n1.1.1\tRemove\t3\n1.1.2\tLay\t5\n1.2\tFire\t2\n2\tHand over\t1',
+    )
     expect(plan.groups.map((g) => g.name)).toEqual(['Kiln', 'Lining'])
     const group = new Map(plan.groups.map((g) => [g.id, g.name]))
-    expect(plan.activities.map((a) => [a.name, group.get(a.group ?? '') ?? null])).toEqual([['Remove', 'Lining'], ['Lay', 'Lining'], ['Fire', 'Kiln'], ['Hand over', null]])
+    expect(plan.activities.map((a) => [a.name, group.get(a.group ?? '') ?? null])).toEqual([
+      ['Remove', 'Lining'],
+      ['Lay', 'Lining'],
+      ['Fire', 'Kiln'],
+      ['Hand over', null],
+    ])
   })
   it('known codes are changed, not doubled, and the estimate goes along', () => {
-    const before = empty([{ id: 'a', code: 'K10', name: 'Old', duration: 480, estimate: { low: 240, likely: 480, high: 960 } }])
+    const before = empty([
+      { id: 'a', code: 'K10', name: 'Old', duration: 480, estimate: { low: 240, likely: 480, high: 960 } },
+    ])
     const { plan, reading } = take(before, 'Code\tName\tDuration\nK10\tNew\t2\nK20\tAdded\t1')
     expect(reading).toMatchObject({ added: 1, updated: 1 })
-    expect(plan.activities[0]).toMatchObject({ id: 'a', name: 'New', duration: 960, estimate: { low: 480, likely: 960, high: 1920 } })
+    expect(plan.activities[0]).toMatchObject({
+      id: 'a',
+      name: 'New',
+      duration: 960,
+      estimate: { low: 480, likely: 960, high: 1920 },
+    })
   })
   it('thirty bad rows of five thousand are listed with row and reason; the rest can go in, or the rows without the bad cell', () => {
-    const rows = Array.from({ length: 5000 }, (_, k) => `T${k + 1}\tWork ${k + 1}\t${k % 167 === 3 ? 'soon' : '2'}\t${k === 0 ? '' : `T${k}`}`)
+    const rows = Array.from(
+      { length: 5000 },
+      (_, k) => `T${k + 1}\tWork ${k + 1}\t${k % 167 === 3 ? 'soon' : '2'}\t${k === 0 ? '' : `T${k}`}`,
+    )
     const text = ['Code\tName\tDuration\tPredecessors', ...rows].join('\n')
     const left = take(empty(), text)
     const bad = left.reading.problems.filter((p) => p.text === 'soon')
     expect(bad).toHaveLength(30)
-    expect(bad[0]).toMatchObject({ row: 5, column: 2, why: expect.stringContaining('“soon” is not a duration') })
+    expect(bad[0]).toMatchObject({
+      row: 5,
+      column: 2,
+      why: expect.stringContaining('“soon” is not a duration'),
+    })
     expect(left.reading.added).toBe(4970)
     expect(take(empty(), text, 'without-cell').reading).toMatchObject({ added: 5000, links: 4999 })
   })
   it('a loop is taken apart at its last link and reported; nothing else is lost', () => {
-    const { plan, reading } = take(empty(), 'Code\tName\tPredecessors\nA\tOne\tC\nB\tTwo\tA\nC\tThree\tB; nowhere')
+    const { plan, reading } = take(
+      empty(),
+      'Code\tName\tPredecessors\nA\tOne\tC\nB\tTwo\tA\nC\tThree\tB; nowhere',
+    )
     expect(linkWords(plan)).toHaveLength(2)
-    expect(reading.problems.map((p) => p.why)).toEqual([expect.stringContaining('there is no activity nowhere'), expect.stringContaining('it would close a loop')])
+    expect(reading.problems.map((p) => p.why)).toEqual([
+      expect.stringContaining('there is no activity nowhere'),
+      expect.stringContaining('it would close a loop'),
+    ])
   })
   it('a table of links beside it', () => {
     const base = take(empty(), 'Code\tName\tDuration\nK10\tOne\t1\nK20\tTwo\t1').plan
@@ -124,6 +264,12 @@ describe('a list', () => {
     expect(linkWords(applyChange(base, reading.change).plan)).toEqual(['K10 SS 960 K20'])
     expect(reading.problems).toMatchObject([{ row: 3, why: 'there is no activity K99' }])
     // Heads that say nothing of the ends still tell type and lag; the ends are then chosen by hand.
-    expect(guessLinkMapping(cells('Erst\tDann\tType\tLag'))).toEqual({ headRow: 0, from: -1, to: -1, type: 2, lag: 3 })
+    expect(guessLinkMapping(cells('Erst\tDann\tType\tLag'))).toEqual({
+      headRow: 0,
+      from: -1,
+      to: -1,
+      type: 2,
+      lag: 3,
+    })
   })
 })

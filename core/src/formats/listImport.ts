@@ -80,18 +80,37 @@ export const readSheets = (plan: Plan, sheets: readonly ListSheet[], options: Li
 }
 
 /** Reads a table of links (from, to, type, lag) into a plan that has the activities. */
-export const readLinkTable = (plan: Plan, cells: Cells, mapping: LinkMapping, options: ListOptions): ListReading => {
+export const readLinkTable = (
+  plan: Plan,
+  cells: Cells,
+  mapping: LinkMapping,
+  options: ListOptions,
+): ListReading => {
   const reader = new ListReader(plan, options)
-  reader.turnTo({ name: '', cells, mapping: { headRow: mapping.headRow, fields: [], unit: 'day', dayFirst: true }, badRows: 'leave-out' })
+  reader.turnTo({
+    name: '',
+    cells,
+    mapping: { headRow: mapping.headRow, fields: [], unit: 'day', dayFirst: true },
+    badRows: 'leave-out',
+  })
   for (let r = mapping.headRow + 1; r < cells.length; r++) {
     const row = cells[r]!
     const text = (c: number): string => (c < 0 ? '' : (row[c] ?? '').trim())
     if (row.every((cell) => cell.trim() === '')) continue
     const lag = text(mapping.lag)
-    const read = readListLinks(`${text(mapping.from)} ${text(mapping.type) || 'FS'}${lag === '' || lag === '0' ? '' : /^[+-]/.test(lag) ? lag : `+${lag}`}`)
+    const read = readListLinks(
+      `${text(mapping.from)} ${text(mapping.type) || 'FS'}${lag === '' || lag === '0' ? '' : /^[+-]/.test(lag) ? lag : `+${lag}`}`,
+    )
     const to = reader.find(text(mapping.to))
-    if (read.links.length !== 1) reader.complain(r, mapping.from, text(mapping.from), read.problems[0] ?? 'not a link')
-    else if (!to) reader.complain(r, mapping.to, text(mapping.to), `there is no activity ${text(mapping.to) || 'named here'}`)
+    if (read.links.length !== 1)
+      reader.complain(r, mapping.from, text(mapping.from), read.problems[0] ?? 'not a link')
+    else if (!to)
+      reader.complain(
+        r,
+        mapping.to,
+        text(mapping.to),
+        `there is no activity ${text(mapping.to) || 'named here'}`,
+      )
     else reader.ask(read.links[0]!, to, 'in', r, mapping.from)
   }
   reader.tieLinks()
@@ -101,9 +120,18 @@ export const readLinkTable = (plan: Plan, cells: Cells, mapping: LinkMapping, op
 
 /** Which columns of a table of links hold what, by their heads; -1 for what no head says. */
 export const guessLinkMapping = (cells: Cells): LinkMapping => {
-  const headRow = Math.max(0, cells.slice(0, 5).findIndex((row) => find(row, FROM) >= 0 && find(row, TO) >= 0))
+  const headRow = Math.max(
+    0,
+    cells.slice(0, 5).findIndex((row) => find(row, FROM) >= 0 && find(row, TO) >= 0),
+  )
   const head = cells[headRow] ?? []
-  return { headRow, from: find(head, FROM), to: find(head, TO), type: find(head, /^(link |relation(ship)? )?(type|kind)$/i), lag: find(head, /lag|lead|offset/i) }
+  return {
+    headRow,
+    from: find(head, FROM),
+    to: find(head, TO),
+    type: find(head, /^(link |relation(ship)? )?(type|kind)$/i),
+    lag: find(head, /lag|lead|offset/i),
+  }
 }
 /** Whether a table is one of links, as far as its heads say. */
 export const isLinkTable = (cells: Cells): boolean => {
@@ -170,7 +198,13 @@ class ListReader {
 
   /** Goes on with another sheet. */
   turnTo(sheet: ListSheet): void {
-    this.sheet = { ...sheet, counts: { added: 0, updated: 0, links: 0, groups: 0 }, problems: [], byRow: new Map(), openGroups: [] }
+    this.sheet = {
+      ...sheet,
+      counts: { added: 0, updated: 0, links: 0, groups: 0 },
+      problems: [],
+      byRow: new Map(),
+      openGroups: [],
+    }
     this.sheets.push(this.sheet)
   }
   /** A place, as it is said on the sheet that is being read. */
@@ -201,48 +235,81 @@ class ListReader {
     const text = (field: ListField): string => (row[fields.indexOf(field)] ?? '').trim()
     if (row.every((cell) => cell.trim() === '')) return
     const before = problems.length
-    const bad = (field: ListField, why: string): void => this.complain(r, fields.indexOf(field), text(field), why)
+    const bad = (field: ListField, why: string): void =>
+      this.complain(r, fields.indexOf(field), text(field), why)
 
     const depth = this.depthOf(r)
     if (depth !== null) {
       while (openGroups.length > 0 && openGroups.at(-1)!.depth >= depth) openGroups.pop()
       const next = this.nextDepth(r)
       if (next !== null && next > depth) {
-        openGroups.push({ depth, id: this.addGroup(text('name') || text('code'), openGroups.at(-1)?.id ?? this.options.group, text('code')) })
+        openGroups.push({
+          depth,
+          id: this.addGroup(
+            text('name') || text('code'),
+            openGroups.at(-1)?.id ?? this.options.group,
+            text('code'),
+          ),
+        })
         return
       }
     }
     const name = text('name').replace(/^\s+/, '')
     const code = text('code')
-    if (name === '' && code === '') return this.complain(r, null, row.join(' · ').slice(0, 80), 'the row has neither a name nor a code')
-    for (const field of ['name', 'code', 'owner', 'notes'] as const) if (text(field).length > MAX_TEXT) this.complain(r, fields.indexOf(field), `${text(field).slice(0, 80)}…`, `longer than ${MAX_TEXT.toLocaleString('en')} letters; shorten it`)
+    if (name === '' && code === '')
+      return this.complain(r, null, row.join(' · ').slice(0, 80), 'the row has neither a name nor a code')
+    for (const field of ['name', 'code', 'owner', 'notes'] as const)
+      if (text(field).length > MAX_TEXT)
+        this.complain(
+          r,
+          fields.indexOf(field),
+          `${text(field).slice(0, 80)}…`,
+          `longer than ${MAX_TEXT.toLocaleString('en')} letters; shorten it`,
+        )
     const isCode = !/\s/.test(code) && code.length <= MAX_TEXT
     if (/\s/.test(code)) bad('code', `“${code}” has a space in it; a code has none`)
     const known = code === '' ? undefined : this.byCode.get(code.toLowerCase())
     const earlier = this.taken.get(code.toLowerCase())
     const set: Item = {}
-    for (const [field, value] of [['name', name], ['owner', text('owner')], ['notes', text('notes')]] as const) if (value !== '' && value.length <= MAX_TEXT) set[field] = value
+    for (const [field, value] of [
+      ['name', name],
+      ['owner', text('owner')],
+      ['notes', text('notes')],
+    ] as const)
+      if (value !== '' && value.length <= MAX_TEXT) set[field] = value
     const tags = this.tagsOf(row)
     if (tags) set.tags = { ...known?.tags, ...tags }
 
     const calendar = this.calendarOf(text('calendar'))
-    if (calendar === undefined) bad('calendar', `there is no calendar “${text('calendar')}”; make it first, or leave the column out`)
+    if (calendar === undefined)
+      bad('calendar', `there is no calendar “${text('calendar')}”; make it first, or leave the column out`)
     else if (text('calendar') !== '') set.calendar = calendar
-    const lengths = this.lengthsOf((set.calendar as string | undefined) ?? known?.calendar ?? this.plan.project.calendar)
+    const lengths = this.lengthsOf(
+      (set.calendar as string | undefined) ?? known?.calendar ?? this.plan.project.calendar,
+    )
 
     const kind = text('kind').toLowerCase()
-    if (/mile|event/.test(kind)) Object.assign(set, { kind: 'milestone', edge: /start/.test(kind) ? 'start' : 'finish' })
+    if (/mile|event/.test(kind))
+      Object.assign(set, { kind: 'milestone', edge: /start/.test(kind) ? 'start' : 'finish' })
     else if (/hammock|summary/.test(kind)) set.kind = 'hammock'
     const duration = text('duration')
     if (duration !== '') {
       const read = readListDuration(duration, lengths, mapping.unit)
       if (!read.ok) bad('duration', read.why)
       else if (read.value < 0) bad('duration', 'a duration cannot be negative')
-      else if (read.value === 0 && set.kind === undefined && !known) Object.assign(set, { kind: 'milestone', edge: 'finish', duration: 0, confirmed: true })
-      else if (set.kind !== 'milestone' && set.kind !== 'hammock') Object.assign(set, { duration: read.value, confirmed: !duration.trim().endsWith('?') })
+      else if (read.value === 0 && set.kind === undefined && !known)
+        Object.assign(set, { kind: 'milestone', edge: 'finish', duration: 0, confirmed: true })
+      else if (set.kind !== 'milestone' && set.kind !== 'hammock')
+        Object.assign(set, { duration: read.value, confirmed: !duration.trim().endsWith('?') })
     }
     const limits = this.limitsOf(text, bad)
-    if (limits.length > 0) set.constraints = [...(known?.constraints ?? []).filter((c) => !limits.some((l) => l.edge === c.edge && l.rule === c.rule)), ...limits]
+    if (limits.length > 0)
+      set.constraints = [
+        ...(known?.constraints ?? []).filter(
+          (c) => !limits.some((l) => l.edge === c.edge && l.rule === c.rule),
+        ),
+        ...limits,
+      ]
 
     const asked = (['waits', 'leads'] as const).flatMap((field) => {
       const { links, problems } = readListLinks(text(field))
@@ -251,17 +318,28 @@ class ListReader {
     })
     // A list may have a row for each link of an activity; what else it says of it is said once, or is the same.
     const isOther = earlier !== undefined && !this.saysTheSame(known!, set, text('group'))
-    if (isOther) bad('code', `${code} is ${this.placeWords(earlier)} already, and says something else there; one of them needs another code`)
+    if (isOther)
+      bad(
+        'code',
+        `${code} is ${this.placeWords(earlier)} already, and says something else there; one of them needs another code`,
+      )
     if (problems.length > before && badRows === 'leave-out') {
       if (code !== '' && !earlier) this.leftOut.set(code.toLowerCase(), { sheet: this.sheet, row: r + 1 })
       return
     }
     const group = openGroups.at(-1)?.id ?? (text('group') === '' ? undefined : this.groupOf(text('group')))
-    const activity = isOther || !isCode || !known ? this.add(isOther || !isCode ? '' : code, set, group ?? this.options.group) : earlier ? known : this.update(known, set, group)
-    if (code !== '' && isCode && !earlier) this.taken.set(code.toLowerCase(), { sheet: this.sheet, row: r + 1 })
+    const activity =
+      isOther || !isCode || !known
+        ? this.add(isOther || !isCode ? '' : code, set, group ?? this.options.group)
+        : earlier
+          ? known
+          : this.update(known, set, group)
+    if (code !== '' && isCode && !earlier)
+      this.taken.set(code.toLowerCase(), { sheet: this.sheet, row: r + 1 })
     byRow.set(String(r - mapping.headRow), activity)
     if (text('number') !== '') byRow.set(text('number').toLowerCase(), activity)
-    for (const { link, field } of asked) this.ask(link, activity, field === 'waits' ? 'in' : 'out', r, fields.indexOf(field))
+    for (const { link, field } of asked)
+      this.ask(link, activity, field === 'waits' ? 'in' : 'out', r, fields.indexOf(field))
   }
   /** Whether a row of a code that was taken already says nothing else of it. */
   private saysTheSame(taken: Activity, set: Item, path: string): boolean {
@@ -269,7 +347,10 @@ class ListReader {
     return Object.keys(this.differing(taken, set, group)).length === 0
   }
 
-  private limitsOf(text: (field: ListField) => string, bad: (field: ListField, why: string) => void): Constraint[] {
+  private limitsOf(
+    text: (field: ListField) => string,
+    bad: (field: ListField, why: string) => void,
+  ): Constraint[] {
     const around = instantOf(this.plan.project.start, 'start')
     return (['start-limit', 'finish-limit'] as const).flatMap((field): Constraint[] => {
       if (text(field) === '') return []
@@ -278,7 +359,11 @@ class ListReader {
         bad(field, read.why)
         return []
       }
-      return [field === 'start-limit' ? { edge: 'start', rule: 'not-before', date: read.value, overrides: false } : { edge: 'finish', rule: 'not-after', date: read.value, overrides: false }]
+      return [
+        field === 'start-limit'
+          ? { edge: 'start', rule: 'not-before', date: read.value, overrides: false }
+          : { edge: 'finish', rule: 'not-after', date: read.value, overrides: false },
+      ]
     })
   }
 
@@ -295,7 +380,8 @@ class ListReader {
   }
   private nextDepth(r: number): number | null {
     const { cells } = this.sheet
-    for (let at = r + 1; at < cells.length; at++) if (cells[at]!.some((cell) => cell.trim() !== '')) return this.depthOf(at)
+    for (let at = r + 1; at < cells.length; at++)
+      if (cells[at]!.some((cell) => cell.trim() !== '')) return this.depthOf(at)
     return null
   }
 
@@ -305,7 +391,8 @@ class ListReader {
     const tags: Record<string, string> = {}
     fields.forEach((field, c) => {
       const value = (row[c] ?? '').trim()
-      if (field === 'tag' && value !== '') tags[(headRow < 0 ? '' : (cells[headRow]![c] ?? '').trim()) || `column ${c + 1}`] = value
+      if (field === 'tag' && value !== '')
+        tags[(headRow < 0 ? '' : (cells[headRow]![c] ?? '').trim()) || `column ${c + 1}`] = value
     })
     return Object.keys(tags).length > 0 ? tags : null
   }
@@ -317,13 +404,15 @@ class ListReader {
     const wanted = text.toLowerCase()
     if (wanted === '') return null
     if (wanted === 'clock' || wanted === 'round the clock') return 'clock'
-    return this.plan.calendars.find((c) => c.name.toLowerCase() === wanted || c.id.toLowerCase() === wanted)?.id
+    return this.plan.calendars.find((c) => c.name.toLowerCase() === wanted || c.id.toLowerCase() === wanted)
+      ?.id
   }
 
   /** A group by its path, "Hull / Coating"; made where it is missing. */
   private groupOf(path: string): string {
     let parent: string | null = this.options.group
-    for (const name of pathOf(path)) parent = this.groupsByName.get(groupKey(parent, name))?.id ?? this.addGroup(name, parent, '')
+    for (const name of pathOf(path))
+      parent = this.groupsByName.get(groupKey(parent, name))?.id ?? this.addGroup(name, parent, '')
     return parent!
   }
   /** The same where there is one; null where it would have to be made. */
@@ -336,7 +425,12 @@ class ListReader {
     return parent
   }
   private addGroup(name: string, parent: string | null, code: string): string {
-    const item = { id: freshId(this.groups, 'g', this.options.random), code: /\s/.test(code) ? '' : code, name, parent }
+    const item = {
+      id: freshId(this.groups, 'g', this.options.random),
+      code: /\s/.test(code) ? '' : code,
+      name,
+      parent,
+    }
     this.groups.push(item as Group)
     this.groupsByName.set(groupKey(parent, name), item as Group)
     this.changes.push({ kind: 'add', list: 'groups', item, before: null })
@@ -350,9 +444,13 @@ class ListReader {
     if (group !== undefined && group !== known.group) next.group = group
     const { duration, ...rest } = next
     // A new duration takes its estimate along, as everywhere.
-    const timed = typeof duration === 'number' && duration !== known.duration ? (setDuration(known, duration) as { set: Item }).set : {}
+    const timed =
+      typeof duration === 'number' && duration !== known.duration
+        ? (setDuration(known, duration) as { set: Item }).set
+        : {}
     const fields = { ...rest, ...timed }
-    for (const field of Object.keys(fields)) if (JSON.stringify(fields[field]) === JSON.stringify(known[field])) delete fields[field]
+    for (const field of Object.keys(fields))
+      if (JSON.stringify(fields[field]) === JSON.stringify(known[field])) delete fields[field]
     return fields
   }
   private update(known: Activity, set: Item, group: string | undefined): Activity {
@@ -372,8 +470,26 @@ class ListReader {
     while (this.takenIds.has(id))
     this.takenIds.add(id)
     let own = code
-    if (own === '') for (let n = this.activities.length * 10 + 10; own === '' || this.byCode.has(own.toLowerCase()); n += 10) own = `A${n}`
-    const item: Item = { id, code: own, name: '', group, kind: 'work', duration: 0, confirmed: false, calendar: null, constraints: [], tags: {}, ...set }
+    if (own === '')
+      for (
+        let n = this.activities.length * 10 + 10;
+        own === '' || this.byCode.has(own.toLowerCase());
+        n += 10
+      )
+        own = `A${n}`
+    const item: Item = {
+      id,
+      code: own,
+      name: '',
+      group,
+      kind: 'work',
+      duration: 0,
+      confirmed: false,
+      calendar: null,
+      constraints: [],
+      tags: {},
+      ...set,
+    }
     const activity = item as unknown as Activity
     this.activities.push(activity)
     this.byCode.set(own.toLowerCase(), activity)
@@ -393,13 +509,26 @@ class ListReader {
       this.sheet = sheet
       const other = this.find(link.ref)
       const leftOut = this.leftOut.get(link.ref.toLowerCase())
-      const why = !other ? (leftOut === undefined ? `there is no activity ${link.ref}` : `${link.ref} is ${this.placeWords(leftOut)}, which is left out`) : other.id === activity.id ? 'an activity cannot wait for itself' : ''
+      const why = !other
+        ? leftOut === undefined
+          ? `there is no activity ${link.ref}`
+          : `${link.ref} is ${this.placeWords(leftOut)}, which is left out`
+        : other.id === activity.id
+          ? 'an activity cannot wait for itself'
+          : ''
       if (!other || why !== '') {
         this.complain(row, column, link.text, why)
         continue
       }
       const [from, to] = side === 'in' ? [other, activity] : [activity, other]
-      const lag = link.lag === '' ? ({ ok: true, value: 0 } as const) : readListDuration(link.lag, this.lengthsOf(lagCalendarOf(this.plan.project, { lagOn: null }, from, to)), sheet.mapping.unit)
+      const lag =
+        link.lag === ''
+          ? ({ ok: true, value: 0 } as const)
+          : readListDuration(
+              link.lag,
+              this.lengthsOf(lagCalendarOf(this.plan.project, { lagOn: null }, from, to)),
+              sheet.mapping.unit,
+            )
       if (!lag.ok) {
         this.complain(row, column, link.text, lag.why)
         continue
@@ -411,7 +540,24 @@ class ListReader {
       do id = freshId([], 'l', this.options.random)
       while (ids.has(id))
       ids.add(id)
-      made.push({ asked, change: { kind: 'add', list: 'links', item: { id, from: from.id, to: to.id, type: link.type, lag: lag.value, lagOn: null, nature: 'hard', reason: '' }, before: null } })
+      made.push({
+        asked,
+        change: {
+          kind: 'add',
+          list: 'links',
+          item: {
+            id,
+            from: from.id,
+            to: to.id,
+            type: link.type,
+            lag: lag.value,
+            lagOn: null,
+            nature: 'hard',
+            reason: '',
+          },
+          before: null,
+        },
+      })
     }
     this.dropLoops(made)
     for (const { change, asked } of made) {
@@ -424,26 +570,40 @@ class ListReader {
   private dropLoops(made: { change: Change & { kind: 'add' }; asked: AskedLink }[]): void {
     const codeOf = new Map(this.activities.map((a) => [a.id, a.code]))
     for (;;) {
-      const loop = findLoop({ ...this.plan, activities: this.activities, links: [...this.links, ...made.map((m) => m.change.item as unknown as Link)] })
+      const loop = findLoop({
+        ...this.plan,
+        activities: this.activities,
+        links: [...this.links, ...made.map((m) => m.change.item as unknown as Link)],
+      })
       if (!loop) return
       const inLoop = new Set(loop.map((l) => l.id))
       const at = made.findLastIndex((m) => inLoop.has(m.change.item.id as string))
       if (at < 0) return
       const { sheet, row, column, link } = made[at]!.asked
       this.sheet = sheet
-      this.complain(row, column, link.text, `it would close a loop: ${[...loop.map((l) => codeOf.get(l.from)), codeOf.get(loop[0]!.from)].join(' → ')}`)
+      this.complain(
+        row,
+        column,
+        link.text,
+        `it would close a loop: ${[...loop.map((l) => codeOf.get(l.from)), codeOf.get(loop[0]!.from)].join(' → ')}`,
+      )
       made.splice(at, 1)
     }
   }
 
   reading(): SheetsReading {
-    const sheets = this.sheets.map(({ counts, problems }) => ({ ...counts, problems: problems.toSorted((a, b) => a.row - b.row) }))
+    const sheets = this.sheets.map(({ counts, problems }) => ({
+      ...counts,
+      problems: problems.toSorted((a, b) => a.row - b.row),
+    }))
     return { change: { kind: 'all', changes: this.changes }, sheets }
   }
 }
 
 const pathOf = (path: string): string[] => path.split(/\s*[/>\\]\s*/).filter(Boolean)
-const groupKey = (parent: string | null, name: string): string => `${parent ?? ''}|${name.trim().toLowerCase()}`
+const groupKey = (parent: string | null, name: string): string =>
+  `${parent ?? ''}|${name.trim().toLowerCase()}`
 
 /** The plan after a reading; for the preview of what taking it would do. */
-export const afterReading = (plan: Plan, reading: { readonly change: Change }): Plan => applyUnchecked(plan, reading.change).plan
+export const afterReading = (plan: Plan, reading: { readonly change: Change }): Plan =>
+  applyUnchecked(plan, reading.change).plan

@@ -18,7 +18,20 @@ export interface RecordSheet {
   readonly rows: readonly (readonly (string | number)[])[]
 }
 
-const FINDING_HEAD = ['state', 'weight', 'topic', 'check', 'finding', 'activities', 'value', 'limit', 'on the finish', 'reason', 'accepted by', 'accepted at']
+const FINDING_HEAD = [
+  'state',
+  'weight',
+  'topic',
+  'check',
+  'finding',
+  'activities',
+  'value',
+  'limit',
+  'on the finish',
+  'reason',
+  'accepted by',
+  'accepted at',
+]
 
 /** The review as tables: what was found and accepted, what was clean with its limits, the 14 points, and the head of the record. */
 export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): RecordSheet[] => {
@@ -27,9 +40,18 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
   const row = (f: Finding, state: string, reason = '', by = '', at = ''): (string | number)[] => {
     const rule = checkOf(f.check)?.limit
     return [
-      state, f.severity === 'moves-answer' ? 'moves the answer' : 'caution', f.topic, checkOf(f.check)?.title ?? f.check, f.message,
-      f.activities.map((id) => codes.get(id) ?? id).join(' '), rule && f.value !== null ? limitWords(f.value, rule) : '', rule && f.threshold !== null ? limitWords(f.threshold, rule) : '',
-      effectWords(f.effect, lengths), reason, by, at,
+      state,
+      f.severity === 'moves-answer' ? 'moves the answer' : 'caution',
+      f.topic,
+      checkOf(f.check)?.title ?? f.check,
+      f.message,
+      f.activities.map((id) => codes.get(id) ?? id).join(' '),
+      rule && f.value !== null ? limitWords(f.value, rule) : '',
+      rule && f.threshold !== null ? limitWords(f.threshold, rule) : '',
+      effectWords(f.effect, lengths),
+      reason,
+      by,
+      at,
     ]
   }
   const { verdict, distortions } = fitness(review)
@@ -40,20 +62,38 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
       head: FINDING_HEAD,
       rows: [
         ...review.findings.map((f) => row(f, review.reopened[f.fingerprint] ? 'open again' : 'open')),
-        ...review.accepted.map(({ finding, acceptance }) => row(finding, 'accepted', acceptance.reason, acceptance.by, acceptance.at)),
+        ...review.accepted.map(({ finding, acceptance }) =>
+          row(finding, 'accepted', acceptance.reason, acceptance.by, acceptance.at),
+        ),
       ],
     },
     {
       name: 'Checks',
       head: ['topic', 'check', 'open', 'limit', 'why this limit', 'why it matters'],
-      rows: CHECKS.map((c) => [c.topic, c.title, review.counts[c.id] ?? 0, c.limit ? `${c.limit.label} ${limitWords(review.limits[c.id]!, c.limit)}` : '', c.limit?.reason ?? '', c.why]),
+      rows: CHECKS.map((c) => [
+        c.topic,
+        c.title,
+        review.counts[c.id] ?? 0,
+        c.limit ? `${c.limit.label} ${limitWords(review.limits[c.id]!, c.limit)}` : '',
+        c.limit?.reason ?? '',
+        c.why,
+      ]),
     },
     {
       name: '14 points',
       head: ['no.', 'point', 'counted', 'of', 'value', 'limit', 'result'],
       rows: fourteen.points.map((p) => [
-        p.number, p.name, p.count, p.of, p.value === null ? '' : p.number > 12 ? Math.round(p.value * 1000) / 1000 : `${Math.round(p.value * 1000) / 10} %`,
-        p.number > 12 ? `${p.rule} ${p.limit}` : `${p.rule} ${Math.round(p.limit * 100)} %`, p.passes === null ? 'nothing to measure' : p.passes ? 'passes' : 'fails',
+        p.number,
+        p.name,
+        p.count,
+        p.of,
+        p.value === null
+          ? ''
+          : p.number > 12
+            ? Math.round(p.value * 1000) / 1000
+            : `${Math.round(p.value * 1000) / 10} %`,
+        p.number > 12 ? `${p.rule} ${p.limit}` : `${p.rule} ${Math.round(p.limit * 100)} %`,
+        p.passes === null ? 'nothing to measure' : p.passes ? 'passes' : 'fails',
       ]),
     },
     {
@@ -67,7 +107,10 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
         ['open findings', review.findings.length],
         ['accepted findings', review.accepted.length],
         ['fit to forecast', verdict],
-        ...distortions.map((d): [string, string] => [`forecast ${d.bias.direction}`, `${d.title} (${d.count}): ${d.bias.because}`]),
+        ...distortions.map((d): [string, string] => [
+          `forecast ${d.bias.direction}`,
+          `${d.title} (${d.count}): ${d.bias.because}`,
+        ]),
         ['earlier review', plan.reviews.at(-1)?.at ?? 'none'],
       ],
     },
@@ -77,5 +120,10 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
 /** The findings of a review as CSV (RFC 4180, CRLF). Cells that would begin a spreadsheet formula are written as text. */
 export const reviewCsv = (plan: Plan, schedule: Schedule, review: Review): string => {
   const { head, rows } = reviewRecord(plan, schedule, review)[0]!
-  return Papa.unparse({ fields: [...head], data: rows.map((row) => [...row]) }, { escapeFormulae: /^[=+@\t\r]|^-(?!\d+$)/ }) + '\r\n'
+  return (
+    Papa.unparse(
+      { fields: [...head], data: rows.map((row) => [...row]) },
+      { escapeFormulae: /^[=+@\t\r]|^-(?!\d+$)/ },
+    ) + '\r\n'
+  )
 }

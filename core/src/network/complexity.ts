@@ -22,8 +22,17 @@ export const complexity = (plan: Plan): Complexity => {
   const nodes = plan.activities.filter((a) => a.kind !== 'hammock')
   const ids = new Set(nodes.map((a) => a.id))
   const links = plan.links.filter((l) => !left.has(l.id) && ids.has(l.from) && ids.has(l.to))
-  const parts = separateParts(nodes.map((a) => a.id), links)
-  return { number: links.length - nodes.length + 2 * parts, links: links.length, activities: nodes.length, parts, implied }
+  const parts = separateParts(
+    nodes.map((a) => a.id),
+    links,
+  )
+  return {
+    number: links.length - nodes.length + 2 * parts,
+    links: links.length,
+    activities: nodes.length,
+    parts,
+    implied,
+  }
 }
 
 /** Number of weakly connected parts. */

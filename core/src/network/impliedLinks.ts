@@ -48,7 +48,8 @@ class EdgeGraph {
     const ends = linkEndsOf(plan.links, activities)
     const chosen: number[] = []
     plan.links.forEach((_, g) => {
-      if (activities[ends.from[g]!]!.kind !== 'hammock' && activities[ends.to[g]!]!.kind !== 'hammock') chosen.push(g)
+      if (activities[ends.from[g]!]!.kind !== 'hammock' && activities[ends.to[g]!]!.kind !== 'hammock')
+        chosen.push(g)
     })
     this.links = chosen.map((g) => plan.links[g]!)
     // Arcs of links first, in their order, then one an activity.
@@ -204,7 +205,11 @@ class Heap {
     if (this.inside.has(node)) return
     this.inside.add(node)
     let at = this.items.push(node) - 1
-    for (let up = (at - 1) >> 1; at > 0 && this.rank[this.items[up]!]! > this.rank[node]!; up = (at - 1) >> 1) {
+    for (
+      let up = (at - 1) >> 1;
+      at > 0 && this.rank[this.items[up]!]! > this.rank[node]!;
+      up = (at - 1) >> 1
+    ) {
       this.items[at] = this.items[up]!
       at = up
     }
@@ -219,7 +224,11 @@ class Heap {
       for (;;) {
         let child = 2 * at + 1
         if (child >= this.items.length) break
-        if (child + 1 < this.items.length && this.rank[this.items[child + 1]!]! < this.rank[this.items[child]!]!) child++
+        if (
+          child + 1 < this.items.length &&
+          this.rank[this.items[child + 1]!]! < this.rank[this.items[child]!]!
+        )
+          child++
         if (this.rank[this.items[child]!]! >= this.rank[last]!) break
         this.items[at] = this.items[child]!
         at = child

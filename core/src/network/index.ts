@@ -1,5 +1,16 @@
 // The network laid out for computation
-export { compileNetwork, Kind, LinkCode, NONE, State, UNLIMITED, countsFromStart, limitsFinish, type Network, type ScheduleWarning } from './network.ts'
+export {
+  compileNetwork,
+  Kind,
+  LinkCode,
+  NONE,
+  State,
+  UNLIMITED,
+  countsFromStart,
+  limitsFinish,
+  type Network,
+  type ScheduleWarning,
+} from './network.ts'
 // Structure of the network
 export { impliedLinks } from './impliedLinks.ts'
 export { complexity, type Complexity } from './complexity.ts'

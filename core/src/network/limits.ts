@@ -6,7 +6,16 @@ import { NONE, State, UNLIMITED, type Network } from './network.ts'
 
 type LimitArrays = Pick<
   Network,
-  'state' | 'actualStart' | 'startFloor' | 'finishFloor' | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
+  | 'state'
+  | 'actualStart'
+  | 'startFloor'
+  | 'finishFloor'
+  | 'startCeiling'
+  | 'finishCeiling'
+  | 'startPin'
+  | 'finishPin'
+  | 'startCut'
+  | 'finishCut'
 >
 
 /** Where the date of an `exactly` constraint stands in working time. */

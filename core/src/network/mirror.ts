@@ -59,13 +59,16 @@ export const mirrorNetwork = (network: Network): Network => {
     const floor = network.startFloor[i]!
     finishFloor[i] = negate(network.startCeiling[i]!)
     startCeiling[i] = negate(network.finishFloor[i]!)
-    finishCeiling[i] = floor <= network.projectStart && network.statusDate === null ? UNLIMITED : negate(floor)
+    finishCeiling[i] =
+      floor <= network.projectStart && network.statusDate === null ? UNLIMITED : negate(floor)
   }
   const count = network.links.length
   const position = new Int32Array(count)
   const turned = turnLinks(network, position)
   const state = network.state.map((s) => (s === State.Started ? State.NotStarted : s))
-  const kind = network.kind.map((k) => (k === Kind.AtStart ? Kind.AtFinish : k === Kind.AtFinish ? Kind.AtStart : k))
+  const kind = network.kind.map((k) =>
+    k === Kind.AtStart ? Kind.AtFinish : k === Kind.AtFinish ? Kind.AtStart : k,
+  )
   return networkOf({
     ...network,
     calendar: network.calendar.map(turn),
@@ -75,7 +78,9 @@ export const mirrorNetwork = (network: Network): Network => {
     order: topologicalOrder(n, turned, kind),
     kind,
     state,
-    isPlain: state.map((s, i) => (s === State.NotStarted && network.startPin[i] === NONE && network.finishPin[i] === NONE ? 1 : 0)),
+    isPlain: state.map((s, i) =>
+      s === State.NotStarted && network.startPin[i] === NONE && network.finishPin[i] === NONE ? 1 : 0,
+    ),
     startFloor,
     finishFloor,
     startCeiling,

@@ -157,7 +157,8 @@ export const compileNetwork = (plan: Plan): Network => {
   const warnings: ScheduleWarning[] = []
 
   const arrays = emptyActivityArrays(n)
-  for (let i = 0; i < n; i++) layActivity(arrays, activities[i]!, i, calendar[i]!, projectStart, statusDate, warnings)
+  for (let i = 0; i < n; i++)
+    layActivity(arrays, activities[i]!, i, calendar[i]!, projectStart, statusDate, warnings)
 
   const ends = linkEndsOf(plan.links, activities)
   const { driving, hammockLinks } = withoutHammocks(plan.links, ends, arrays.kind, activities, warnings)
@@ -193,8 +194,21 @@ export const compileNetwork = (plan: Plan): Network => {
 /** What the passes know of an activity, as arrays by its position. */
 export type ActivityArrays = Pick<
   Network,
-  | 'kind' | 'isPlain' | 'placedLate' | 'state' | 'remaining' | 'actualStart' | 'actualFinish' | 'startFloor' | 'finishFloor'
-  | 'startCeiling' | 'finishCeiling' | 'startPin' | 'finishPin' | 'startCut' | 'finishCut'
+  | 'kind'
+  | 'isPlain'
+  | 'placedLate'
+  | 'state'
+  | 'remaining'
+  | 'actualStart'
+  | 'actualFinish'
+  | 'startFloor'
+  | 'finishFloor'
+  | 'startCeiling'
+  | 'finishCeiling'
+  | 'startPin'
+  | 'finishPin'
+  | 'startCut'
+  | 'finishCut'
 >
 
 /** Arrays for n activities, without limits or dates. */
@@ -230,7 +244,11 @@ export const layActivity = (
   arrays.placedLate[i] = activity.place === 'late' ? 1 : 0
   layRemaining(arrays, activity, i, calendar, statusDate, warnings)
   layLimits(arrays, activity, i, calendar, projectStart, statusDate)
-  const overrides = arrays.startPin[i] !== NONE || arrays.finishPin[i] !== NONE || arrays.startCut[i] !== NONE || arrays.finishCut[i] !== NONE
+  const overrides =
+    arrays.startPin[i] !== NONE ||
+    arrays.finishPin[i] !== NONE ||
+    arrays.startCut[i] !== NONE ||
+    arrays.finishCut[i] !== NONE
   arrays.isPlain[i] = arrays.state[i] === State.NotStarted && !overrides ? 1 : 0
 }
 
@@ -240,7 +258,10 @@ const kindOf = (activity: Activity): Kind => {
   return Kind.Work
 }
 
-type Laid = Pick<Network, 'links' | 'inStart' | 'linkFrom' | 'linkTo' | 'linkCode' | 'linkLag' | 'outStart' | 'outLink'>
+type Laid = Pick<
+  Network,
+  'links' | 'inStart' | 'linkFrom' | 'linkTo' | 'linkCode' | 'linkLag' | 'outStart' | 'outLink'
+>
 
 /** Positions, in the plan, of the links that drive; those into hammocks apart, those out of hammocks reported and left out. */
 const withoutHammocks = (

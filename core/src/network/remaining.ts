@@ -59,7 +59,10 @@ const reportedWork = (
   if (statusDate !== null)
     for (const at of [actualStart, actualFinish])
       if (at > statusDate) {
-        warn('actual-after-status-date', `${activity.code} has an actual date after the status date ${formatInstant(statusDate)}`)
+        warn(
+          'actual-after-status-date',
+          `${activity.code} has an actual date after the status date ${formatInstant(statusDate)}`,
+        )
         break
       }
 
@@ -73,7 +76,8 @@ const reportedWork = (
 
   const state = actualStart === NONE ? State.NotStarted : State.Started
   const remaining = isPoint || activity.kind === 'hammock' ? 0 : unpromised(activity)
-  if (promise === null || isPoint || statusDate === null) return { state, remaining, actualStart, actualFinish }
+  if (promise === null || isPoint || statusDate === null)
+    return { state, remaining, actualStart, actualFinish }
 
   const promised = instantOf(promise.finish, 'finish')
   if (state === State.NotStarted) {
@@ -81,12 +85,23 @@ const reportedWork = (
     return { state, remaining, actualStart, actualFinish }
   }
   if (promised <= statusDate) {
-    warn('promise-in-the-past', `the promise on ${activity.code} is left out: it is not after the status date`)
+    warn(
+      'promise-in-the-past',
+      `the promise on ${activity.code} is left out: it is not after the status date`,
+    )
     return { state, remaining, actualStart, actualFinish }
   }
   if (parseDate(promise.finish)!.hasTime && !isWorking(calendar, promised - 1))
-    warn('promise-off-hours', `the promise on ${activity.code} falls outside its working time, and means the end of the work before it`)
-  return { state, remaining: Math.max(1, workBetween(calendar, statusDate, promised)), actualStart, actualFinish }
+    warn(
+      'promise-off-hours',
+      `the promise on ${activity.code} falls outside its working time, and means the end of the work before it`,
+    )
+  return {
+    state,
+    remaining: Math.max(1, workBetween(calendar, statusDate, promised)),
+    actualStart,
+    actualFinish,
+  }
 }
 
 const unpromised = ({ duration, progress: { remaining, percent } }: Activity): number => {

@@ -10,7 +10,11 @@ import { Kind } from './network.ts'
  * @see Tarjan 1976, "Edge-disjoint spanning trees and depth-first search", Acta Inf. 6(2), for orders by depth-first search
  * @throws RangeError if the links close a loop: the caller should have validated the plan
  */
-export const topologicalOrder = (n: number, { inStart, linkFrom }: Pick<Network, 'inStart' | 'linkFrom'>, kind: Uint8Array): Int32Array => {
+export const topologicalOrder = (
+  n: number,
+  { inStart, linkFrom }: Pick<Network, 'inStart' | 'linkFrom'>,
+  kind: Uint8Array,
+): Int32Array => {
   const order = new Int32Array(n)
   let filled = 0
   const state = new Uint8Array(n)

@@ -69,14 +69,16 @@ const positionOf = (plan: Plan, list: ListName, key: string): number => {
   return position
 }
 
-const withList = (plan: Plan, list: ListName, items: readonly Item[]): Plan => ({ ...plan, [list]: items }) as Plan
+const withList = (plan: Plan, list: ListName, items: readonly Item[]): Plan =>
+  ({ ...plan, [list]: items }) as Plan
 
 const setItem = (plan: Plan, list: ListName, key: string, set: Item): Applied => {
   const position = positionOf(plan, list, key)
   const items = itemsOf(plan, list)
   const item = items[position]!
   const next = shaped(pointer(list, position), () => shapeItem(list, withFields(item, set)))
-  if (keyOf(list, next) !== key) refuse(pointer(list, position, 'id'), 'an identity never changes; add a new item instead')
+  if (keyOf(list, next) !== key)
+    refuse(pointer(list, position, 'id'), 'an identity never changes; add a new item instead')
   const changed = withList(plan, list, items.with(position, next))
   if (list === 'activities') keepPositions(plan.activities, changed.activities)
   return { plan: changed, inverse: { kind: 'set', list, key, set: earlier(item, set) } }
@@ -114,8 +116,7 @@ const moveItem = (plan: Plan, list: ListName, key: string, before: string | null
   const items = itemsOf(plan, list)
   const after = items[position + 1]
   const without = items.toSpliced(position, 1)
-  const target =
-    before === null ? without.length : without.findIndex((item) => keyOf(list, item) === before)
+  const target = before === null ? without.length : without.findIndex((item) => keyOf(list, item) === before)
   if (target < 0) refuse(pointer(list), `there is no "${before}" in ${list} to stand before`)
   return {
     plan: withList(plan, list, without.toSpliced(target, 0, items[position]!)),

@@ -26,7 +26,10 @@ class Chain {
     return this.nodes.has(key)
   }
   find(key: string): Node {
-    return this.nodes.get(key) ?? refuse(pointer(this.list), `there is no "${key}" in ${this.list} any more`, [key])
+    return (
+      this.nodes.get(key) ??
+      refuse(pointer(this.list), `there is no "${key}" in ${this.list} any more`, [key])
+    )
   }
   /** Where an item stands; only for saying where something is wrong. */
   place(node: Node): number {
@@ -100,7 +103,11 @@ export const applyMany = (plan: Plan, changes: readonly Change[]): Applied => {
         const { list, key, set } = change
         const node = chainOf(list).find(key)
         const next = shapedAt(list, () => chainOf(list).place(node), withFields(node.item, set))
-        if (keyOf(list, next) !== key) refuse(pointer(list, chainOf(list).place(node), 'id'), 'an identity never changes; add a new item instead')
+        if (keyOf(list, next) !== key)
+          refuse(
+            pointer(list, chainOf(list).place(node), 'id'),
+            'an identity never changes; add a new item instead',
+          )
         const inverse: Change = { kind: 'set', list, key, set: earlier(node.item, set) }
         node.item = next
         return inverse
@@ -110,7 +117,15 @@ export const applyMany = (plan: Plan, changes: readonly Change[]): Applied => {
         const chain = chainOf(list)
         const next = shapedAt(list, () => chain.size, item)
         const key = keyOf(list, next)
-        if (chain.has(key)) throw new PlanError([{ pointer: pointer(list, chain.size, 'id'), code: 'duplicate-id', message: `"${key}" is in ${list} already; give it another id`, ids: [key] }])
+        if (chain.has(key))
+          throw new PlanError([
+            {
+              pointer: pointer(list, chain.size, 'id'),
+              code: 'duplicate-id',
+              message: `"${key}" is in ${list} already; give it another id`,
+              ids: [key],
+            },
+          ])
         chain.put(key, next, before === null ? null : chain.find(before))
         return { kind: 'remove', list, key }
       }
@@ -124,7 +139,8 @@ export const applyMany = (plan: Plan, changes: readonly Change[]): Applied => {
         const { list, key, before } = change
         const chain = chainOf(list)
         const node = chain.find(key)
-        if (before === key || (before !== null && !chain.has(before))) refuse(pointer(list), `there is no "${before}" in ${list} to stand before`)
+        if (before === key || (before !== null && !chain.has(before)))
+          refuse(pointer(list), `there is no "${before}" in ${list} to stand before`)
         const following = chain.move(node, before === null ? null : chain.find(before))
         return { kind: 'move', list, key, before: following?.key ?? null }
       }

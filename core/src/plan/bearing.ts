@@ -5,12 +5,33 @@ const WORDS: Readonly<Partial<Record<ListName | 'project', readonly string[]>>> 
   project: ['code', 'name', 'notes', 'responsible', 'currency', 'review', 'naming', 'nearCriticalFloat'],
   calendars: ['name', 'origin'],
   groups: ['code', 'name', 'parent'],
-  activities: ['code', 'name', 'group', 'confirmed', 'aim', 'crash', 'focused', 'payment', 'decision', 'owner', 'tags', 'checklist', 'notes'],
+  activities: [
+    'code',
+    'name',
+    'group',
+    'confirmed',
+    'aim',
+    'crash',
+    'focused',
+    'payment',
+    'decision',
+    'owner',
+    'tags',
+    'checklist',
+    'notes',
+  ],
   links: ['nature', 'reason', 'ofGroup'],
   risks: ['code', 'name'],
   scenarios: ['name', 'by', 'why', 'holdsIf'],
 }
-const UNSEEN_LISTS: ReadonlySet<ListName> = new Set<ListName>(['groups', 'baselines', 'acceptances', 'reviews', 'views', 'events'])
+const UNSEEN_LISTS: ReadonlySet<ListName> = new Set<ListName>([
+  'groups',
+  'baselines',
+  'acceptances',
+  'reviews',
+  'views',
+  'events',
+])
 
 /**
  * Whether a change can move what was forecast before it. Names, notes, views and reviews cannot; nor can a scenario that was not the one
@@ -18,7 +39,8 @@ const UNSEEN_LISTS: ReadonlySet<ListName> = new Set<ListName>(['groups', 'baseli
  * @param scenario - id of the scenario that was forecast, null for the plan
  */
 export const bearsOnForecast = (change: Change, scenario: string | null): boolean => {
-  const isWords = (list: ListName | 'project', set: Item): boolean => Object.keys(set).every((field) => WORDS[list]?.includes(field))
+  const isWords = (list: ListName | 'project', set: Item): boolean =>
+    Object.keys(set).every((field) => WORDS[list]?.includes(field))
   switch (change.kind) {
     case 'all':
       return change.changes.some((part) => bearsOnForecast(part, scenario))
@@ -46,6 +68,7 @@ export interface Since {
 /** Whether what was changed since a forecast bears on it; a change that was taken back again does not. */
 export const isForecastPast = (since: readonly Since[], scenario: string | null): boolean => {
   const standing = new Map<string, Change>()
-  for (const { uid, undoes, change } of since) if (undoes === null || !standing.delete(undoes)) standing.set(uid, change)
+  for (const { uid, undoes, change } of since)
+    if (undoes === null || !standing.delete(undoes)) standing.set(uid, change)
   return [...standing.values()].some((change) => bearsOnForecast(change, scenario))
 }

@@ -2,7 +2,10 @@ import type { Item } from './change.ts'
 import type { Plan, PlanCalendar } from './schema.ts'
 
 /** Everything that says when a calendar works, with what it inherits taken in. */
-export type CalendarHours = Pick<PlanCalendar, 'week' | 'seasons' | 'rota' | 'windows' | 'exceptions' | 'dayMinutes' | 'weekMinutes'>
+export type CalendarHours = Pick<
+  PlanCalendar,
+  'week' | 'seasons' | 'rota' | 'windows' | 'exceptions' | 'dayMinutes' | 'weekMinutes'
+>
 const FIELDS = ['week', 'seasons', 'rota', 'windows', 'exceptions', 'dayMinutes', 'weekMinutes'] as const
 
 /** Where a copied calendar came from, and what it said then. */
@@ -36,20 +39,46 @@ export const hoursAlone = (calendars: readonly PlanCalendar[], id: string): Cale
   }
 }
 
-const ownHours = ({ week, seasons, rota, windows, exceptions, dayMinutes, weekMinutes }: PlanCalendar): CalendarHours => ({ dayMinutes, weekMinutes, week, seasons, rota, windows, exceptions })
+const ownHours = ({
+  week,
+  seasons,
+  rota,
+  windows,
+  exceptions,
+  dayMinutes,
+  weekMinutes,
+}: PlanCalendar): CalendarHours => ({ dayMinutes, weekMinutes, week, seasons, rota, windows, exceptions })
 
 /** A copy of another plan's calendar, on its own and without an id. */
 export const copyOfCalendar = ({ planId, plan, calendars }: CalendarsOfPlan, id: string): Item => {
   const taken = hoursAlone(calendars, id)
   const { name } = calendars.find((c) => c.id === id)!
-  return { name, parent: null, ...taken, origin: { planId, plan, calendarId: id, calendar: name, alone: true, taken } satisfies CalendarOrigin }
+  return {
+    name,
+    parent: null,
+    ...taken,
+    origin: { planId, plan, calendarId: id, calendar: name, alone: true, taken } satisfies CalendarOrigin,
+  }
 }
 /** All calendars of a plan for a new one, each with its parents beside it. */
 export const copiesOfCalendars = ({ planId, plan, calendars }: CalendarsOfPlan): Item[] =>
-  calendars.map((c) => ({ ...c, origin: { planId, plan, calendarId: c.id, calendar: c.name, alone: false, taken: ownHours(c) } satisfies CalendarOrigin }))
+  calendars.map((c) => ({
+    ...c,
+    origin: {
+      planId,
+      plan,
+      calendarId: c.id,
+      calendar: c.name,
+      alone: false,
+      taken: ownHours(c),
+    } satisfies CalendarOrigin,
+  }))
 
 /** What a copy's origin says now. @returns null where it is not there any more */
-export const originNow = ({ planId, calendarId, alone }: CalendarOrigin, plans: readonly CalendarsOfPlan[]): CalendarHours | null => {
+export const originNow = (
+  { planId, calendarId, alone }: CalendarOrigin,
+  plans: readonly CalendarsOfPlan[],
+): CalendarHours | null => {
   const calendars = plans.find((p) => p.planId === planId)?.calendars ?? []
   const calendar = calendars.find((c) => c.id === calendarId)
   return !calendar ? null : alone ? hoursAlone(calendars, calendarId) : ownHours(calendar)
@@ -69,18 +98,32 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
  * @param now - the origin's hours as they are
  * @returns the fields to set, and those in which the copy keeps its own
  */
-export const takeOrigin = (copy: PlanCalendar, origin: CalendarOrigin, now: CalendarHours): { readonly set: Item; readonly kept: readonly string[] } => {
+export const takeOrigin = (
+  copy: PlanCalendar,
+  origin: CalendarOrigin,
+  now: CalendarHours,
+): { readonly set: Item; readonly kept: readonly string[] } => {
   const set: Item = { origin: { ...origin, taken: now } }
   const kept: string[] = []
   for (const field of FIELDS) {
     if (same(origin.taken[field], now[field]) || same(copy[field], now[field])) continue
     if (same(copy[field], origin.taken[field])) set[field] = now[field]
     else if (field === 'exceptions') {
-      const [old, own] = [new Set(origin.taken.exceptions.map((e) => JSON.stringify(e))), new Set(copy.exceptions.map((e) => JSON.stringify(e)))]
-      const gone = new Set([...old].filter((e) => !now.exceptions.some((other) => JSON.stringify(other) === e)))
+      const [old, own] = [
+        new Set(origin.taken.exceptions.map((e) => JSON.stringify(e))),
+        new Set(copy.exceptions.map((e) => JSON.stringify(e))),
+      ]
+      const gone = new Set(
+        [...old].filter((e) => !now.exceptions.some((other) => JSON.stringify(other) === e)),
+      )
       const fresh = now.exceptions.filter((e) => !old.has(JSON.stringify(e)) && !own.has(JSON.stringify(e)))
       set.exceptions = [...copy.exceptions.filter((e) => !gone.has(JSON.stringify(e))), ...fresh]
-    } else kept.push(field === 'dayMinutes' || field === 'weekMinutes' ? 'its lengths of a day and a week' : `its own ${field === 'week' ? 'hours' : field}`)
+    } else
+      kept.push(
+        field === 'dayMinutes' || field === 'weekMinutes'
+          ? 'its lengths of a day and a week'
+          : `its own ${field === 'week' ? 'hours' : field}`,
+      )
   }
   return { set, kept: [...new Set(kept)] }
 }

@@ -22,7 +22,8 @@ export const setCalendar = (plan: Plan, id: string, fields: Item, stays: Stays):
   for (const activity of plan.activities)
     if (calendarOf(plan.project, activity) === id) {
       const scaled = scaledActivity(activity, scale)
-      if (Object.keys(scaled).length > 0) changes.push({ kind: 'set', list: 'activities', key: activity.id, set: scaled })
+      if (Object.keys(scaled).length > 0)
+        changes.push({ kind: 'set', list: 'activities', key: activity.id, set: scaled })
     }
   const byId = new Map(plan.activities.map((a) => [a.id, a]))
   for (const link of plan.links)
@@ -37,7 +38,8 @@ export const setCalendar = (plan: Plan, id: string, fields: Item, stays: Stays):
  */
 export const setProjectCalendar = (plan: Plan, id: string, stays: Stays): Change => {
   const set: Change = { kind: 'project', set: { calendar: id } }
-  const dayOf = (calendar: string): number => plan.calendars.find((c) => c.id === calendar)?.dayMinutes ?? CLOCK_LENGTHS.dayMinutes
+  const dayOf = (calendar: string): number =>
+    plan.calendars.find((c) => c.id === calendar)?.dayMinutes ?? CLOCK_LENGTHS.dayMinutes
   const [was, is] = [dayOf(plan.project.calendar), dayOf(id)]
   if (stays === 'minutes' || was === is) return set
   const scale = (minutes: number): number => Math.round((minutes * is) / was)
@@ -45,7 +47,8 @@ export const setProjectCalendar = (plan: Plan, id: string, stays: Stays): Change
   for (const activity of plan.activities)
     if (activity.calendar === null) {
       const scaled = scaledActivity(activity, scale)
-      if (Object.keys(scaled).length > 0) changes.push({ kind: 'set', list: 'activities', key: activity.id, set: scaled })
+      if (Object.keys(scaled).length > 0)
+        changes.push({ kind: 'set', list: 'activities', key: activity.id, set: scaled })
     }
   const byId = new Map(plan.activities.map((a) => [a.id, a]))
   const after = { ...plan.project, calendar: id }
@@ -61,8 +64,15 @@ const scaledActivity = (activity: Activity, scale: (minutes: number) => number):
   const set: Item = {}
   if (activity.duration > 0) set.duration = scale(activity.duration)
   const { estimate, progress, crash, focused } = activity
-  if (estimate) set.estimate = { ...estimate, low: scale(estimate.low), likely: scale(estimate.likely), high: scale(estimate.high) }
-  if (progress.remaining !== null && progress.remaining > 0) set.progress = { ...progress, remaining: scale(progress.remaining as number) }
+  if (estimate)
+    set.estimate = {
+      ...estimate,
+      low: scale(estimate.low),
+      likely: scale(estimate.likely),
+      high: scale(estimate.high),
+    }
+  if (progress.remaining !== null && progress.remaining > 0)
+    set.progress = { ...progress, remaining: scale(progress.remaining as number) }
   if (crash) set.crash = { ...crash, duration: scale(crash.duration) }
   if (focused !== null) set.focused = scale(focused)
   return set
@@ -82,7 +92,9 @@ export const usesOfCalendar = (plan: Plan, id: string): CalendarUse => {
   return {
     activities: plan.activities.filter((a) => calendarOf(plan.project, a) === id).map((a) => a.id),
     resources: plan.resources.filter((r) => r.calendar === id).map((r) => r.id),
-    lags: plan.links.filter((l) => l.lag !== 0 && lagCalendarOf(plan.project, l, byId.get(l.from), byId.get(l.to)) === id).length,
+    lags: plan.links.filter(
+      (l) => l.lag !== 0 && lagCalendarOf(plan.project, l, byId.get(l.from), byId.get(l.to)) === id,
+    ).length,
     heirs: plan.calendars.filter((c) => c.parent === id).map((c) => c.id),
     isProject: plan.project.calendar === id,
   }
@@ -106,14 +118,41 @@ export const removeCalendar = (plan: Plan, id: string): Change | string => {
 }
 
 const days = (hours: readonly string[], names: readonly string[]): NonNullable<PlanCalendar['week']> =>
-  Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((day) => [day, names.includes(day) ? [...hours] : []]))
+  Object.fromEntries(
+    ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((day) => [
+      day,
+      names.includes(day) ? [...hours] : [],
+    ]),
+  )
 const FIVE = ['mon', 'tue', 'wed', 'thu', 'fri']
 
 /** Calendars to begin with; each is then the plan's own. */
-export const CALENDAR_TEMPLATES: readonly (Pick<PlanCalendar, 'name' | 'dayMinutes' | 'weekMinutes'> & { week: NonNullable<PlanCalendar['week']> })[] = [
+export const CALENDAR_TEMPLATES: readonly (Pick<PlanCalendar, 'name' | 'dayMinutes' | 'weekMinutes'> & {
+  week: NonNullable<PlanCalendar['week']>
+})[] = [
   { name: 'Five days', dayMinutes: 480, weekMinutes: 2400, week: days(['07:00-12:00', '13:00-16:00'], FIVE) },
-  { name: 'Six days', dayMinutes: 480, weekMinutes: 2880, week: days(['07:00-12:00', '13:00-16:00'], [...FIVE, 'sat']) },
-  { name: 'Seven days', dayMinutes: 480, weekMinutes: 3360, week: days(['07:00-12:00', '13:00-16:00'], [...FIVE, 'sat', 'sun']) },
-  { name: 'Two shifts', dayMinutes: 960, weekMinutes: 4800, week: days(['06:00-14:00', '14:00-22:00'], FIVE) },
-  { name: 'Three shifts', dayMinutes: 1440, weekMinutes: 10_080, week: days(['00:00-24:00'], [...FIVE, 'sat', 'sun']) },
+  {
+    name: 'Six days',
+    dayMinutes: 480,
+    weekMinutes: 2880,
+    week: days(['07:00-12:00', '13:00-16:00'], [...FIVE, 'sat']),
+  },
+  {
+    name: 'Seven days',
+    dayMinutes: 480,
+    weekMinutes: 3360,
+    week: days(['07:00-12:00', '13:00-16:00'], [...FIVE, 'sat', 'sun']),
+  },
+  {
+    name: 'Two shifts',
+    dayMinutes: 960,
+    weekMinutes: 4800,
+    week: days(['06:00-14:00', '14:00-22:00'], FIVE),
+  },
+  {
+    name: 'Three shifts',
+    dayMinutes: 1440,
+    weekMinutes: 10_080,
+    week: days(['00:00-24:00'], [...FIVE, 'sat', 'sun']),
+  },
 ]

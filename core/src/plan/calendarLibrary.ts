@@ -12,10 +12,16 @@ export interface LibraryCalendar {
  * The calendars of other plans that this one does not have yet, by name.
  * @param others - other plans with their calendars @param own - the calendars of this plan
  */
-export const calendarLibrary = (others: readonly CalendarsOfPlan[], own: CalendarsOfPlan['calendars']): LibraryCalendar[] => {
+export const calendarLibrary = (
+  others: readonly CalendarsOfPlan[],
+  own: CalendarsOfPlan['calendars'],
+): LibraryCalendar[] => {
   const keyOf = (name: string, hours: CalendarHours): string => JSON.stringify([name, hours])
   const known = new Set(own.map(({ id, name }) => keyOf(name, hoursAlone(own, id))))
-  const found = new Map<string, { name: string; hours: CalendarHours; from: { in: CalendarsOfPlan; calendarId: string }[] }>()
+  const found = new Map<
+    string,
+    { name: string; hours: CalendarHours; from: { in: CalendarsOfPlan; calendarId: string }[] }
+  >()
   for (const plan of others)
     for (const { id, name } of plan.calendars) {
       const hours = hoursAlone(plan.calendars, id)

@@ -56,7 +56,9 @@ export const changeSchema: z.ZodType<Change> = z.lazy(() =>
 )
 
 /** Shape of an item after a change, defaults filled in. @throws z.ZodError */
-export const shapeItem = (list: ListName, item: Item): Item => planSchema.shape[list].unwrap().element.parse(item) as Item
+export const shapeItem = (list: ListName, item: Item): Item =>
+  planSchema.shape[list].unwrap().element.parse(item) as Item
 
 /** Shape of the project after a change. @throws z.ZodError */
-export const shapeProject = (project: Item): Plan['project'] => planSchema.shape.project.parse(project) as Plan['project']
+export const shapeProject = (project: Item): Plan['project'] =>
+  planSchema.shape.project.parse(project) as Plan['project']

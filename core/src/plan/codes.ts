@@ -15,7 +15,9 @@ export const codeRuleNear = (codes: readonly string[]): CodeRule => {
   const last = codes.findLast((code) => PARTS.test(code))
   if (last === undefined) return { prefix: codes.at(-1)?.slice(0, 1) ?? 'A', step: 10, digits: 2 }
   const [, prefix, number] = PARTS.exec(last)!
-  const isTens = codes.every((code) => !code.startsWith(prefix!) || !PARTS.test(code) || code.endsWith('0') || code.endsWith('5'))
+  const isTens = codes.every(
+    (code) => !code.startsWith(prefix!) || !PARTS.test(code) || code.endsWith('0') || code.endsWith('5'),
+  )
   return { prefix: prefix!, step: isTens ? 10 : 1, digits: number!.length }
 }
 
@@ -25,7 +27,11 @@ export const codeRuleNear = (codes: readonly string[]): CodeRule => {
  * @param after - code of the activity it comes after; null for the first of its group
  * @param around - codes of the activities that it joins, in order; the rule is read off them
  */
-export const nextCode = (taken: ReadonlySet<string>, after: string | null, around: readonly string[]): string => {
+export const nextCode = (
+  taken: ReadonlySet<string>,
+  after: string | null,
+  around: readonly string[],
+): string => {
   const { prefix, step, digits } = codeRuleNear(after === null ? around : [...around, after])
   const from = after === null ? 0 : Number(PARTS.exec(after)?.[2] ?? 0)
   const write = (n: number): string => prefix + String(n).padStart(digits, '0')
@@ -50,7 +56,8 @@ export const recode = (plan: Plan, ids: readonly string[], rule: CodeRule): Chan
   const others = new Set(plan.activities.filter((a) => !recoded.has(a.id)).map((a) => a.code))
   const changes = ids.map((id, k): Change => {
     const code = rule.prefix + String((k + 1) * rule.step).padStart(rule.digits, '0')
-    if (others.has(code)) throw new RangeError(`${code} is the code of another activity; choose another prefix or step`)
+    if (others.has(code))
+      throw new RangeError(`${code} is the code of another activity; choose another prefix or step`)
     return { kind: 'set', list: 'activities', key: id, set: { code } }
   })
   return { kind: 'all', changes }

@@ -15,7 +15,9 @@ export const durationMinutes = (value: number | string, lengths: DayLengths): nu
   if (typeof value === 'number') return value
   const match = /^\s*([+-]?\d+(?:\.\d+)?)\s*([mhdw])\s*$/.exec(value)
   if (!match) throw new RangeError(`durationMinutes: "${value}" is not a duration`)
-  const perUnit = { m: 1, h: 60, d: lengths.dayMinutes, w: lengths.weekMinutes }[match[2] as 'm' | 'h' | 'd' | 'w']
+  const perUnit = { m: 1, h: 60, d: lengths.dayMinutes, w: lengths.weekMinutes }[
+    match[2] as 'm' | 'h' | 'd' | 'w'
+  ]
   return Math.round(Number(match[1]) * perUnit)
 }
 

@@ -38,7 +38,12 @@ export const setDuration = (activity: Activity, minutes: number): Change => {
   const { estimate } = activity
   if (estimate && activity.duration > 0 && minutes !== activity.duration) {
     const scaled = (value: number): number => Math.round((value * minutes) / activity.duration)
-    set.estimate = { ...estimate, low: scaled(estimate.low), likely: scaled(estimate.likely), high: scaled(estimate.high) }
+    set.estimate = {
+      ...estimate,
+      low: scaled(estimate.low),
+      likely: scaled(estimate.likely),
+      high: scaled(estimate.high),
+    }
   }
   return { kind: 'set', list: 'activities', key: activity.id, set }
 }
@@ -47,7 +52,11 @@ export const setDuration = (activity: Activity, minutes: number): Change => {
 export const freshId = (taken: Iterable<{ id: string }>, prefix: string, random: () => number): string => {
   const ids = new Set([...taken].map((item) => item.id))
   for (;;) {
-    const id = prefix + Math.floor(random() * 36 ** 6).toString(36).padStart(6, '0')
+    const id =
+      prefix +
+      Math.floor(random() * 36 ** 6)
+        .toString(36)
+        .padStart(6, '0')
     if (!ids.has(id)) return id
   }
 }
@@ -68,7 +77,12 @@ export const removeActivities = (plan: Plan, ids: readonly string[]): Change => 
  * A new activity, ready to be added: with a code by the rule of its neighbours, in the group of the one it comes after.
  * @param after - id of the activity to stand after; null for the end of `group`
  */
-export const newActivity = (plan: Plan, place: { after: string | null; group: string | null }, fields: Item, random: () => number): Change => {
+export const newActivity = (
+  plan: Plan,
+  place: { after: string | null; group: string | null },
+  fields: Item,
+  random: () => number,
+): Change => {
   const at = place.after === null ? -1 : plan.activities.findIndex((a) => a.id === place.after)
   const neighbour = plan.activities[at]
   const group = neighbour ? neighbour.group : place.group
@@ -76,9 +90,22 @@ export const newActivity = (plan: Plan, place: { after: string | null; group: st
   const last = neighbour ?? siblings.at(-1)
   const taken = new Set(plan.activities.map((a) => a.code))
   const prefix = plan.groups.find((g) => g.id === group)?.code ?? ''
-  const code = nextCode(taken, last?.code ?? null, siblings.length > 0 ? siblings.map((a) => a.code) : prefix === '' ? [] : [`${prefix}00`])
+  const code = nextCode(
+    taken,
+    last?.code ?? null,
+    siblings.length > 0 ? siblings.map((a) => a.code) : prefix === '' ? [] : [`${prefix}00`],
+  )
   const position = last ? plan.activities.indexOf(last) : -1
-  const item: Item = { id: freshId(plan.activities, 'a', random), code, name: '', group, kind: 'work', duration: 0, confirmed: false, ...fields }
+  const item: Item = {
+    id: freshId(plan.activities, 'a', random),
+    code,
+    name: '',
+    group,
+    kind: 'work',
+    duration: 0,
+    confirmed: false,
+    ...fields,
+  }
   return { kind: 'add', list: 'activities', item, before: plan.activities[position + 1]?.id ?? null }
 }
 
@@ -86,13 +113,28 @@ export const newActivity = (plan: Plan, place: { after: string | null; group: st
  * Links activities one after the other, in the order given, leaving out pairs that are linked already.
  * @throws PlanError from applying it, if it closes a loop
  */
-export const linkInSeries = (plan: Plan, ids: readonly string[], type: LinkType, lag: number, random: () => number): Change => {
+export const linkInSeries = (
+  plan: Plan,
+  ids: readonly string[],
+  type: LinkType,
+  lag: number,
+  random: () => number,
+): Change => {
   const made = [...plan.links]
   const changes: Change[] = []
   for (let k = 1; k < ids.length; k++) {
     const [from, to] = [ids[k - 1]!, ids[k]!]
     if (made.some((link) => link.from === from && link.to === to && link.type === type)) continue
-    const item = { id: freshId(made, 'l', random), from, to, type, lag, lagOn: null, nature: 'hard', reason: '' }
+    const item = {
+      id: freshId(made, 'l', random),
+      from,
+      to,
+      type,
+      lag,
+      lagOn: null,
+      nature: 'hard',
+      reason: '',
+    }
     made.push(item as Link)
     changes.push({ kind: 'add', list: 'links', item, before: null })
   }
@@ -102,15 +144,31 @@ export const linkInSeries = (plan: Plan, ids: readonly string[], type: LinkType,
 /** Removes the links among activities. */
 export const unlinkAmong = (plan: Plan, ids: readonly string[]): Change => {
   const chosen = new Set(ids)
-  return { kind: 'all', changes: plan.links.filter((l) => chosen.has(l.from) && chosen.has(l.to)).map((l) => ({ kind: 'remove', list: 'links', key: l.id })) }
+  return {
+    kind: 'all',
+    changes: plan.links
+      .filter((l) => chosen.has(l.from) && chosen.has(l.to))
+      .map((l) => ({ kind: 'remove', list: 'links', key: l.id })),
+  }
 }
 
 /** Takes out the links among activities and ties them in the order given instead. */
 export const relinkInSeries = (plan: Plan, ids: readonly string[], random: () => number): Change => {
   const out = unlinkAmong(plan, ids)
-  const removed = new Set(out.kind === 'all' ? out.changes.map((change) => (change as { key: string }).key) : [])
-  const tied = linkInSeries({ ...plan, links: plan.links.filter((link) => !removed.has(link.id)) }, ids, 'FS', 0, random)
-  return { kind: 'all', changes: [out, tied].flatMap((change) => (change.kind === 'all' ? change.changes : [change])) }
+  const removed = new Set(
+    out.kind === 'all' ? out.changes.map((change) => (change as { key: string }).key) : [],
+  )
+  const tied = linkInSeries(
+    { ...plan, links: plan.links.filter((link) => !removed.has(link.id)) },
+    ids,
+    'FS',
+    0,
+    random,
+  )
+  return {
+    kind: 'all',
+    changes: [out, tied].flatMap((change) => (change.kind === 'all' ? change.changes : [change])),
+  }
 }
 
 /**
@@ -119,7 +177,10 @@ export const relinkInSeries = (plan: Plan, ids: readonly string[], random: () =>
  * @param before - the plan before the change
  * @returns null where no day length differs
  */
-export const keepingDays = (before: Plan, change: Change): { readonly activities: readonly Activity[]; readonly change: Change } | null => {
+export const keepingDays = (
+  before: Plan,
+  change: Change,
+): { readonly activities: readonly Activity[]; readonly change: Change } | null => {
   const lengths = new Map(before.calendars.map((c) => [c.id, c.dayMinutes]))
   const dayOf = (calendar: string | null): number => lengths.get(calendar ?? before.project.calendar) ?? 1440
   const parts = change.kind === 'all' ? change.changes : [change]
@@ -133,7 +194,10 @@ export const keepingDays = (before: Plan, change: Change): { readonly activities
   })
   if (kept.length === 0) return null
   const changes = kept.map((k) => k.change)
-  return { activities: kept.map((k) => k.activity), change: changes.length === 1 ? changes[0]! : { kind: 'all', changes } }
+  return {
+    activities: kept.map((k) => k.activity),
+    change: changes.length === 1 ? changes[0]! : { kind: 'all', changes },
+  }
 }
 
 /** The constraint that typing a start, or moving a bar, makes: it yields to logic, and replaces an earlier one of its kind. */

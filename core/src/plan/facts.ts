@@ -26,5 +26,7 @@ const overlaps = (a: string, b: string): boolean => a === b || a.startsWith(b + 
 /** The facts of `mine` that `theirs` writes as well. */
 export const sharedFacts = (mine: Change, theirs: Change): string[] => {
   const others = new Set(factsOf(theirs))
-  return factsOf(mine).filter((fact) => others.has(fact) || [...others].some((other) => overlaps(fact, other)))
+  return factsOf(mine).filter(
+    (fact) => others.has(fact) || [...others].some((other) => overlaps(fact, other)),
+  )
 }

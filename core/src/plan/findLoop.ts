@@ -10,11 +10,13 @@ export const findLoop = (plan: Pick<Plan, 'activities' | 'links'>): Link[] | nul
   const n = activities.length
   const { from, to } = linkEndsOf(links, activities)
   const outStart = new Int32Array(n + 1)
-  for (let k = 0; k < links.length; k++) if (activities[from[k]!]!.kind !== 'hammock') outStart[from[k]! + 1]!++
+  for (let k = 0; k < links.length; k++)
+    if (activities[from[k]!]!.kind !== 'hammock') outStart[from[k]! + 1]!++
   for (let i = 0; i < n; i++) outStart[i + 1]! += outStart[i]!
   const next = outStart.slice()
   const outLink = new Int32Array(outStart[n]!)
-  for (let k = 0; k < links.length; k++) if (activities[from[k]!]!.kind !== 'hammock') outLink[next[from[k]!]!++] = k
+  for (let k = 0; k < links.length; k++)
+    if (activities[from[k]!]!.kind !== 'hammock') outLink[next[from[k]!]!++] = k
 
   const NEW = 0
   const OPEN = 1

@@ -39,7 +39,9 @@ export const expandGroupLinks = (
     if (!isGroup(link.from) && !isGroup(link.to)) return [link]
     const froms = isGroup(link.from) ? openEnds(link.from, 'from') : [link.from]
     const tos = isGroup(link.to) ? openEnds(link.to, 'to') : [link.to]
-    const made = froms.flatMap((from) => tos.map((to): FileLink => ({ ...link, id: undefined, from, to, ofGroup: true })))
+    const made = froms.flatMap((from) =>
+      tos.map((to): FileLink => ({ ...link, id: undefined, from, to, ofGroup: true })),
+    )
     notes.push({
       pointer: pointer('links', i),
       code: 'unknown-id',

@@ -23,7 +23,12 @@ export interface GroupMove {
  * @param start - scheduled starts of the plan's activities, by position
  * @returns none where nothing in the group can be held; one where both ways would be the same
  */
-export const groupMoves = (plan: Plan, group: string, date: string, start: ArrayLike<Instant>): GroupMove[] => {
+export const groupMoves = (
+  plan: Plan,
+  group: string,
+  date: string,
+  start: ArrayLike<Instant>,
+): GroupMove[] => {
   const { project } = plan
   const calendars = new PlanCalendars(plan.calendars, instantOf(project.start, 'start'))
   const at = instantOf(date, 'start')
@@ -38,19 +43,52 @@ export const groupMoves = (plan: Plan, group: string, date: string, start: Array
     if (activity.progress.actualStart !== null || activity.progress.actualFinish !== null) return
     if (openStarts.has(activity.id)) limit.push({ id: activity.id, date })
     if (!linked.has(activity.id))
-      unlinked.push({ id: activity.id, start: start[i]!, calendar: calendarOf(project, activity), hasLimit: activity.constraints.some((c) => c.edge === 'start' && c.rule === 'not-before') })
+      unlinked.push({
+        id: activity.id,
+        start: start[i]!,
+        calendar: calendarOf(project, activity),
+        hasLimit: activity.constraints.some((c) => c.edge === 'start' && c.rule === 'not-before'),
+      })
   })
   const by = at - first
   // Without a limit of its own, work stands as early as it can already.
   const shift = unlinked
     .filter((a) => by > 0 || a.hasLimit)
     .map((a) => ({ id: a.id, date: formatInstant(nextWork(calendars.get(a.calendar), a.start + by)) }))
-  const isSame = shift.length === limit.length && shift.every((a, k) => a.id === limit[k]!.id && instantOf(a.date, 'start') === nextWork(calendars.get(calendarOf(project, plan.activities.find((x) => x.id === a.id)!)), at))
-  const ways = [{ kind: 'limit' as const, starts: limit }, { kind: 'shift' as const, starts: isSame ? [] : shift }]
-  return ways.filter((way) => way.starts.length > 0).map((way) => ({ ...way, change: holding(plan, way.starts) }))
+  const isSame =
+    shift.length === limit.length &&
+    shift.every(
+      (a, k) =>
+        a.id === limit[k]!.id &&
+        instantOf(a.date, 'start') ===
+          nextWork(
+            calendars.get(
+              calendarOf(
+                project,
+                plan.activities.find((x) => x.id === a.id)!,
+              ),
+            ),
+            at,
+          ),
+    )
+  const ways = [
+    { kind: 'limit' as const, starts: limit },
+    { kind: 'shift' as const, starts: isSame ? [] : shift },
+  ]
+  return ways
+    .filter((way) => way.starts.length > 0)
+    .map((way) => ({ ...way, change: holding(plan, way.starts) }))
 }
 
 const holding = (plan: Plan, starts: GroupMove['starts']): Change => {
   const byId = new Map(plan.activities.map((a) => [a.id, a]))
-  return { kind: 'all', changes: starts.map(({ id, date }): Change => ({ kind: 'set', list: 'activities', key: id, set: { constraints: withStartLimit(byId.get(id)!, date) } })) }
+  return {
+    kind: 'all',
+    changes: starts.map(({ id, date }): Change => ({
+      kind: 'set',
+      list: 'activities',
+      key: id,
+      set: { constraints: withStartLimit(byId.get(id)!, date) },
+    })),
+  }
 }

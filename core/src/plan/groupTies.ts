@@ -8,19 +8,36 @@ import type { LinkType, Plan } from './schema.ts'
  * as successor at its open starts. A link on the group itself would hide which of them drives.
  */
 export const groupEnds = (plan: Plan, group: string, side: 'from' | 'to'): string[] => {
-  const members = new Set(plan.activities.filter((a) => a.kind !== 'hammock' && isWithin(plan, a.group, group)).map((a) => a.id))
+  const members = new Set(
+    plan.activities.filter((a) => a.kind !== 'hammock' && isWithin(plan, a.group, group)).map((a) => a.id),
+  )
   const tied = new Set(plan.links.filter((l) => members.has(l.from) && members.has(l.to)).map((l) => l[side]))
   return [...members].filter((id) => !tied.has(id))
 }
 
 /** The links between activities that stand for one on a group; those that there are already are left out. */
-export const tieGroup = (plan: Plan, ends: { from: readonly string[]; to: readonly string[] }, type: LinkType, lag: number, random: () => number): Change => {
+export const tieGroup = (
+  plan: Plan,
+  ends: { from: readonly string[]; to: readonly string[] },
+  type: LinkType,
+  lag: number,
+  random: () => number,
+): Change => {
   const made = [...plan.links]
   const changes: Change[] = []
   for (const from of ends.from)
     for (const to of ends.to) {
       if (from === to || made.some((l) => l.from === from && l.to === to && l.type === type)) continue
-      const item = { id: freshId(made, 'l', random), from, to, type, lag, lagOn: null, nature: 'hard', reason: '' }
+      const item = {
+        id: freshId(made, 'l', random),
+        from,
+        to,
+        type,
+        lag,
+        lagOn: null,
+        nature: 'hard',
+        reason: '',
+      }
       made.push(item)
       changes.push({ kind: 'add', list: 'links', item, before: null })
     }

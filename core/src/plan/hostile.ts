@@ -14,7 +14,11 @@ export const hostileNames = (json: unknown): PlanIssue[] => {
     const { value, path } = stack.pop()!
     if (value === null || typeof value !== 'object') continue
     if (path.length > MAX_DEPTH) {
-      issues.push({ pointer: pointer(...path.slice(0, 8)), code: 'too-large', message: `nested deeper than ${MAX_DEPTH} levels` })
+      issues.push({
+        pointer: pointer(...path.slice(0, 8)),
+        code: 'too-large',
+        message: `nested deeper than ${MAX_DEPTH} levels`,
+      })
       continue
     }
     for (const key of Object.keys(value)) {

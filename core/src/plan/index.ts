@@ -12,14 +12,53 @@ export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
 export { bearsOnForecast, isForecastPast, type Since } from './bearing.ts'
 export type { LoggedChange, PlanSummary } from './loggedChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
-export { freshId, keepingDays, linkInSeries, newActivity, relinkInSeries, removeActivities, removeActivity, setDuration, unlinkAmong, withStartLimit } from './edits.ts'
+export {
+  freshId,
+  keepingDays,
+  linkInSeries,
+  newActivity,
+  relinkInSeries,
+  removeActivities,
+  removeActivity,
+  setDuration,
+  unlinkAmong,
+  withStartLimit,
+} from './edits.ts'
 export { groupMoves, type GroupMove } from './groupMove.ts'
 export { groupEnds, tieGroup } from './groupTies.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
 export { breakDown, handedOn, whyWhole, type BreakDown, type Handed, type WorkPart } from './breakDown.ts'
-export { dissolveGroup, groupAround, indent, isWithin, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
-export { CALENDAR_TEMPLATES, removeCalendar, setCalendar, setProjectCalendar, usesOfCalendar, type CalendarUse, type Stays } from './calendarEdits.ts'
-export { copiesOfCalendars, copyOfCalendar, hoursAlone, originNow, originOf, takeOrigin, type CalendarHours, type CalendarOrigin, type CalendarsOfPlan } from './calendarCopies.ts'
+export {
+  dissolveGroup,
+  groupAround,
+  indent,
+  isWithin,
+  moveRows,
+  outdent,
+  outlineNumbers,
+  shiftRows,
+  type OutlineRow,
+} from './outline.ts'
+export {
+  CALENDAR_TEMPLATES,
+  removeCalendar,
+  setCalendar,
+  setProjectCalendar,
+  usesOfCalendar,
+  type CalendarUse,
+  type Stays,
+} from './calendarEdits.ts'
+export {
+  copiesOfCalendars,
+  copyOfCalendar,
+  hoursAlone,
+  originNow,
+  originOf,
+  takeOrigin,
+  type CalendarHours,
+  type CalendarOrigin,
+  type CalendarsOfPlan,
+} from './calendarCopies.ts'
 export { calendarLibrary, type LibraryCalendar } from './calendarLibrary.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'

@@ -28,9 +28,11 @@ export const shaped = <T>(at: string, shape: () => T): T => {
   } catch (error) {
     if (!(error instanceof z.ZodError)) throw error
     throw new PlanError(
-      error.issues.map(
-        (issue): PlanIssue => ({ pointer: at + pointer(...issue.path), code: 'shape', message: issue.message }),
-      ),
+      error.issues.map((issue): PlanIssue => ({
+        pointer: at + pointer(...issue.path),
+        code: 'shape',
+        message: issue.message,
+      })),
     )
   }
 }

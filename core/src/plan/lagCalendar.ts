@@ -2,8 +2,10 @@ import { CLOCK_ID } from '../time/calendar.ts'
 import type { Project } from './schema.ts'
 
 /** Calendar of an activity: its own, else the project's. */
-export const calendarOf = (project: Pick<Project, 'calendar'>, activity: { calendar: string | null }): string =>
-  activity.calendar ?? project.calendar
+export const calendarOf = (
+  project: Pick<Project, 'calendar'>,
+  activity: { calendar: string | null },
+): string => activity.calendar ?? project.calendar
 
 /** Calendar on which a link's lag counts: its own rule, else the project's. */
 export const lagCalendarOf = (

@@ -4,7 +4,16 @@ import { applyChange } from './applyChange.ts'
 import { nextCode, recode } from './codes.ts'
 import { groupEnds, tieGroup } from './groupTies.ts'
 import { linkInSeries, newActivity, removeActivities } from './edits.ts'
-import { dissolveGroup, groupAround, indent, moveRows, outdent, outlineNumbers, shiftRows, type OutlineRow } from './outline.ts'
+import {
+  dissolveGroup,
+  groupAround,
+  indent,
+  moveRows,
+  outdent,
+  outlineNumbers,
+  shiftRows,
+  type OutlineRow,
+} from './outline.ts'
 import { readPlan } from './readPlan.ts'
 import type { Plan } from './schema.ts'
 
@@ -28,7 +37,8 @@ const plan = (): Plan =>
   }).plan
 const activity = (id: string): OutlineRow => ({ kind: 'activity', id })
 const group = (id: string): OutlineRow => ({ kind: 'group', id })
-const groupsOf = (p: Plan): Record<string, string | null> => Object.fromEntries(p.activities.map((a) => [a.id, a.group]))
+const groupsOf = (p: Plan): Record<string, string | null> =>
+  Object.fromEntries(p.activities.map((a) => [a.id, a.group]))
 const seeded = (): (() => number) => {
   let n = 0
   return () => ((n += 7919) % 104729) / 104729
@@ -45,7 +55,9 @@ describe('codes', () => {
   it('are given anew by a rule; a code of somebody else is refused', () => {
     const next = applyChange(plan(), recode(plan(), ['b1', 'c1'], { prefix: 'N', step: 5, digits: 3 })).plan
     expect(next.activities.map((a) => a.code)).toEqual(['K10', 'K20', 'N005', 'N010', 'Z10'])
-    expect(() => recode(plan(), ['b1'], { prefix: 'K', step: 10, digits: 2 })).toThrow('K10 is the code of another activity')
+    expect(() => recode(plan(), ['b1'], { prefix: 'K', step: 10, digits: 2 })).toThrow(
+      'K10 is the code of another activity',
+    )
   })
 })
 
@@ -124,9 +136,15 @@ describe('outline', () => {
 
 describe('edits of many', () => {
   it('a new activity stands after its neighbour with the next code', () => {
-    const next = applyChange(plan(), newActivity(plan(), { after: 'k1', group: null }, { name: 'Cut shell' }, seeded())).plan
+    const next = applyChange(
+      plan(),
+      newActivity(plan(), { after: 'k1', group: null }, { name: 'Cut shell' }, seeded()),
+    ).plan
     expect(next.activities[1]).toMatchObject({ code: 'K15', name: 'Cut shell', group: 'k', confirmed: false })
-    const first = applyChange(plan(), newActivity({ ...plan(), activities: [] }, { after: null, group: 'b' }, {}, seeded())).plan
+    const first = applyChange(
+      plan(),
+      newActivity({ ...plan(), activities: [] }, { after: null, group: 'b' }, {}, seeded()),
+    ).plan
     expect(first.activities.at(-1)!.code).toBe('B10')
   })
   it('links in series once, and removes many with all that refers to them', () => {
@@ -141,9 +159,28 @@ describe('edits of many', () => {
   })
   it('a link on a group is tied at its open ends, once', () => {
     const linked = applyChange(plan(), linkInSeries(plan(), ['b1', 'c1'], 'FS', 0, seeded())).plan
-    expect([groupEnds(linked, 'b', 'from'), groupEnds(linked, 'b', 'to'), groupEnds(linked, 'k', 'from')]).toEqual([['c1'], ['b1'], ['k1', 'k2']])
-    const tied = applyChange(linked, tieGroup(linked, { from: groupEnds(linked, 'k', 'from'), to: groupEnds(linked, 'b', 'to') }, 'FS', 0, seeded())).plan
-    expect(tied.links.slice(1).map((l) => [l.from, l.to])).toEqual([['k1', 'b1'], ['k2', 'b1']])
-    expect(tieGroup(tied, { from: ['k1'], to: ['b1'] }, 'FS', 0, seeded())).toEqual({ kind: 'all', changes: [] })
+    expect([
+      groupEnds(linked, 'b', 'from'),
+      groupEnds(linked, 'b', 'to'),
+      groupEnds(linked, 'k', 'from'),
+    ]).toEqual([['c1'], ['b1'], ['k1', 'k2']])
+    const tied = applyChange(
+      linked,
+      tieGroup(
+        linked,
+        { from: groupEnds(linked, 'k', 'from'), to: groupEnds(linked, 'b', 'to') },
+        'FS',
+        0,
+        seeded(),
+      ),
+    ).plan
+    expect(tied.links.slice(1).map((l) => [l.from, l.to])).toEqual([
+      ['k1', 'b1'],
+      ['k2', 'b1'],
+    ])
+    expect(tieGroup(tied, { from: ['k1'], to: ['b1'] }, 'FS', 0, seeded())).toEqual({
+      kind: 'all',
+      changes: [],
+    })
   })
 })

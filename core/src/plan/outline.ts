@@ -41,8 +41,18 @@ const childrenOf = (groups: readonly Group[]): Map<string | null, Group[]> => {
   return children
 }
 
-const setGroup = (id: string, group: string | null): Change => ({ kind: 'set', list: 'activities', key: id, set: { group } })
-const setParent = (id: string, parent: string | null): Change => ({ kind: 'set', list: 'groups', key: id, set: { parent } })
+const setGroup = (id: string, group: string | null): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key: id,
+  set: { group },
+})
+const setParent = (id: string, parent: string | null): Change => ({
+  kind: 'set',
+  list: 'groups',
+  key: id,
+  set: { parent },
+})
 
 /** Whether a group lies inside another, or is it. */
 export const isWithin = (plan: Plan, group: string | null, ancestor: string): boolean => {
@@ -67,7 +77,9 @@ export const indent = (plan: Plan, rows: readonly OutlineRow[]): Change | null =
   const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
   const changes: Change[] = []
   for (const row of outermost(plan, rows)) {
-    const owner = (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ?? null
+    const owner =
+      (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ??
+      null
     const siblings = plan.groups.filter((g) => g.parent === owner)
     // Groups come after the activities of their owner, so an activity goes into the first; a group into the one before it.
     const at = siblings.findIndex((g) => g.id === row.id)
@@ -82,7 +94,9 @@ export const outdent = (plan: Plan, rows: readonly OutlineRow[]): Change | null 
   const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
   const changes: Change[] = []
   for (const row of outermost(plan, rows)) {
-    const owner = (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ?? null
+    const owner =
+      (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ??
+      null
     if (owner === null) continue
     const above = parentOf.get(owner) ?? null
     changes.push(row.kind === 'group' ? setParent(row.id, above) : setGroup(row.id, above))
@@ -95,7 +109,11 @@ export const outdent = (plan: Plan, rows: readonly OutlineRow[]): Change | null 
  * @param target - the row to stand before; null for the end of the list, outside all groups
  * @returns null where it would change nothing, or put a group into itself
  */
-export const moveRows = (plan: Plan, rows: readonly OutlineRow[], target: OutlineRow | null): Change | null => {
+export const moveRows = (
+  plan: Plan,
+  rows: readonly OutlineRow[],
+  target: OutlineRow | null,
+): Change | null => {
   const moved = outermost(plan, rows)
   const ids = new Set(moved.map((r) => r.id))
   if (target && ids.has(target.id)) return null
@@ -104,11 +122,15 @@ export const moveRows = (plan: Plan, rows: readonly OutlineRow[], target: Outlin
   for (const row of moved) {
     if (row.kind === 'activity') {
       const group = activity ? activity.group : (target?.id ?? null)
-      const before = activity ? activity.id : (plan.activities.find((a) => a.group === group && !ids.has(a.id))?.id ?? null)
+      const before = activity
+        ? activity.id
+        : (plan.activities.find((a) => a.group === group && !ids.has(a.id))?.id ?? null)
       if (plan.activities.find((a) => a.id === row.id)!.group !== group) changes.push(setGroup(row.id, group))
       changes.push({ kind: 'move', list: 'activities', key: row.id, before })
     } else {
-      const beside = activity ? plan.groups.find((g) => g.id === activity.group) : plan.groups.find((g) => g.id === target?.id)
+      const beside = activity
+        ? plan.groups.find((g) => g.id === activity.group)
+        : plan.groups.find((g) => g.id === target?.id)
       if (beside && isWithin(plan, beside.id, row.id)) return null
       const parent = beside ? beside.parent : null
       if (plan.groups.find((g) => g.id === row.id)!.parent !== parent) changes.push(setParent(row.id, parent))
@@ -128,13 +150,25 @@ export const shiftRows = (plan: Plan, rows: readonly OutlineRow[], by: 1 | -1): 
     if (places.length === 0) return
     const neighbour = by < 0 ? siblings[places[0]! - 1] : siblings[places.at(-1)! + 1]
     if (!neighbour) return
-    if (by < 0) for (const at of places) changes.push({ kind: 'move', list, key: siblings[at]!.id, before: neighbour.id })
+    if (by < 0)
+      for (const at of places)
+        changes.push({ kind: 'move', list, key: siblings[at]!.id, before: neighbour.id })
     else changes.push({ kind: 'move', list, key: neighbour.id, before: siblings[places[0]!]!.id })
   }
-  for (const owner of new Set(moved.filter((r) => r.kind === 'activity').map((r) => plan.activities.find((a) => a.id === r.id)!.group)))
-    shift('activities', plan.activities.filter((a) => a.group === owner))
-  for (const parent of new Set(moved.filter((r) => r.kind === 'group').map((r) => plan.groups.find((g) => g.id === r.id)!.parent)))
-    shift('groups', plan.groups.filter((g) => g.parent === parent))
+  for (const owner of new Set(
+    moved.filter((r) => r.kind === 'activity').map((r) => plan.activities.find((a) => a.id === r.id)!.group),
+  ))
+    shift(
+      'activities',
+      plan.activities.filter((a) => a.group === owner),
+    )
+  for (const parent of new Set(
+    moved.filter((r) => r.kind === 'group').map((r) => plan.groups.find((g) => g.id === r.id)!.parent),
+  ))
+    shift(
+      'groups',
+      plan.groups.filter((g) => g.parent === parent),
+    )
   return changes.length === 0 ? null : { kind: 'all', changes }
 }
 
@@ -142,13 +176,23 @@ export const shiftRows = (plan: Plan, rows: readonly OutlineRow[], by: 1 | -1): 
  * Puts rows under a new group. An activity that becomes a group this way keeps its duration, links and assignments:
  * it stays what it is and stands in the group.
  */
-export const groupAround = (plan: Plan, rows: readonly OutlineRow[], name: string, random: () => number): { change: Change; group: string } => {
+export const groupAround = (
+  plan: Plan,
+  rows: readonly OutlineRow[],
+  name: string,
+  random: () => number,
+): { change: Change; group: string } => {
   const id = freshId(plan.groups, 'g', random)
   const moved = outermost(plan, rows)
   const first = moved[0]
-  const owner = first?.kind === 'activity' ? plan.activities.find((a) => a.id === first.id)!.group : (plan.groups.find((g) => g.id === first?.id)?.parent ?? null)
+  const owner =
+    first?.kind === 'activity'
+      ? plan.activities.find((a) => a.id === first.id)!.group
+      : (plan.groups.find((g) => g.id === first?.id)?.parent ?? null)
   const item: Item = { id, code: '', name, parent: owner }
-  const changes: Change[] = [{ kind: 'add', list: 'groups', item, before: first?.kind === 'group' ? first.id : null }]
+  const changes: Change[] = [
+    { kind: 'add', list: 'groups', item, before: first?.kind === 'group' ? first.id : null },
+  ]
   for (const row of moved) changes.push(row.kind === 'group' ? setParent(row.id, id) : setGroup(row.id, id))
   return { change: { kind: 'all', changes }, group: id }
 }

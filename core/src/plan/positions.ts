@@ -48,7 +48,12 @@ export const linkEndsOf = (links: readonly Link[], activities: readonly Activity
 }
 
 /** Says that a list of links differs from another by the links added (1) or taken out (−1) at one place: their ends are not looked up again. */
-export const keepLinkEnds = (before: readonly Link[], after: readonly Link[], at: number, by: 1 | -1): void => {
+export const keepLinkEnds = (
+  before: readonly Link[],
+  after: readonly Link[],
+  at: number,
+  by: 1 | -1,
+): void => {
   const known = endsOfList.get(before)
   if (!known) return
   const link = by === 1 ? after[at]! : null
@@ -61,7 +66,12 @@ export const keepLinkEnds = (before: readonly Link[], after: readonly Link[], at
     made.set(array.subarray(by === 1 ? at : at + 1), by === 1 ? at + 1 : at)
     return made
   }
-  endsOfList.set(after, { positions: known.positions, ...(by === 1 ? { grownFrom: { from: known.from, to: known.to } } : {}), from: moved(known.from, ends ? ends[0]! : null), to: moved(known.to, ends ? ends[1]! : null) })
+  endsOfList.set(after, {
+    positions: known.positions,
+    ...(by === 1 ? { grownFrom: { from: known.from, to: known.to } } : {}),
+    from: moved(known.from, ends ? ends[0]! : null),
+    to: moved(known.to, ends ? ends[1]! : null),
+  })
 }
 
 /** Successors of each activity in CSR form: those of i are heads[start[i]] … heads[start[i+1]−1]. */

@@ -4,7 +4,16 @@ import { expandGroupLinks } from './groupLinks.ts'
 import { hostileNames } from './hostile.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
 import { calendarOf, lagCalendarOf } from './lagCalendar.ts'
-import { MAX_ACTIVITIES, planFileSchema, planSchema, type Activity, type Link, type Plan, type PlanCalendar, type PlanFile } from './schema.ts'
+import {
+  MAX_ACTIVITIES,
+  planFileSchema,
+  planSchema,
+  type Activity,
+  type Link,
+  type Plan,
+  type PlanCalendar,
+  type PlanFile,
+} from './schema.ts'
 import { unknownFields } from './unknownFields.ts'
 import { validatePlan } from './validatePlan.ts'
 
@@ -55,11 +64,20 @@ export const readPlan = (json: unknown): PlanRead => {
 const overlongLists = (json: unknown): PlanIssue[] => {
   const activities = (json as { activities?: unknown } | null)?.activities
   if (!Array.isArray(activities) || activities.length <= MAX_ACTIVITIES) return []
-  return [{ pointer: '/activities', code: 'too-large', message: `more than ${MAX_ACTIVITIES} activities; split the plan` }]
+  return [
+    {
+      pointer: '/activities',
+      code: 'too-large',
+      message: `more than ${MAX_ACTIVITIES} activities; split the plan`,
+    },
+  ]
 }
 
 const describe = (message: string, json: unknown, path: readonly PropertyKey[]): string => {
-  const value = path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key], json)
+  const value = path.reduce<unknown>(
+    (at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key],
+    json,
+  )
   if (value === undefined || (typeof value === 'object' && value !== null)) return message
   const shown = JSON.stringify(value)
   const text = shown.length > 60 ? shown.slice(0, 57) + '…' : shown
@@ -71,7 +89,9 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   const projectCalendar =
     file.project.calendar ?? (calendars.has('day') ? 'day' : (file.calendars[0]?.id ?? CLOCK_ID))
   const project = { ...file.project, calendar: projectCalendar }
-  const activities = file.activities.map((activity, i) => normaliseActivity(activity, i, project, calendars, notes))
+  const activities = file.activities.map((activity, i) =>
+    normaliseActivity(activity, i, project, calendars, notes),
+  )
   const byId = new Map(activities.map((a) => [a.id, a]))
   const expanded = expandGroupLinks(file.links, file.groups, activities, notes)
   const links = nameLinks(expanded).map((link): Link => {
@@ -90,7 +110,13 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   const held = planSchema.safeParse({ ...file, project, activities, links, risks })
   if (held.success) return held.data as Plan
   // Texts can say more than minutes can hold: "10000000d".
-  throw new PlanError(held.error.issues.map((issue) => ({ pointer: pointer(...issue.path), code: 'shape' as const, message: describe(issue.message, file, issue.path) })))
+  throw new PlanError(
+    held.error.issues.map((issue) => ({
+      pointer: pointer(...issue.path),
+      code: 'shape' as const,
+      message: describe(issue.message, file, issue.path),
+    })),
+  )
 }
 
 type Lengths = Parameters<typeof durationMinutes>[1]
@@ -128,7 +154,10 @@ const normaliseActivity = (
     duration: activity.kind === 'work' ? (given ?? 0) : 0,
     confirmed: activity.confirmed ?? (activity.kind !== 'work' || given !== undefined),
     estimate: activity.estimate && minutesOfEstimate(activity.estimate, lengths),
-    crash: activity.crash && { ...activity.crash, duration: durationMinutes(activity.crash.duration, lengths) },
+    crash: activity.crash && {
+      ...activity.crash,
+      duration: durationMinutes(activity.crash.duration, lengths),
+    },
     focused: activity.focused === null ? null : durationMinutes(activity.focused, lengths),
     progress: {
       ...progress,

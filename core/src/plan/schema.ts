@@ -15,16 +15,24 @@ const id = z
   .string()
   .min(1, 'an id must not be empty')
   .max(200)
-  .refine((s) => !['__proto__', 'constructor', 'prototype'].includes(s), 'this name is reserved; choose another id')
+  .refine(
+    (s) => !['__proto__', 'constructor', 'prototype'].includes(s),
+    'this name is reserved; choose another id',
+  )
 const text = z.string().max(MAX_TEXT)
 const date = z
   .string()
   .refine((s) => parseDate(s) !== null, 'not a date of 1950–2150; write YYYY-MM-DD or YYYY-MM-DDTHH:MM')
-const monthDayOrDate = z.string().refine(isMonthDay, 'not a date; write YYYY-MM-DD, or MM-DD with "yearly": true')
+const monthDayOrDate = z
+  .string()
+  .refine(isMonthDay, 'not a date; write YYYY-MM-DD, or MM-DD with "yearly": true')
 const shift = z
   .string()
   .refine((s) => parseShift(s) !== null, 'not a shift; write "07:00-11:30", "16:00-24:00" or "22:00-06:00"')
-const minutes = z.int().min(-MAX_MINUTES, 'longer than 200 years; write a shorter one').max(MAX_MINUTES, 'longer than 200 years; write a shorter one')
+const minutes = z
+  .int()
+  .min(-MAX_MINUTES, 'longer than 200 years; write a shorter one')
+  .max(MAX_MINUTES, 'longer than 200 years; write a shorter one')
 const money = z.number().finite()
 /** Left as they are until the capability that reads them is built; kept on every round trip. */
 const anything = z.unknown()
@@ -48,8 +56,14 @@ const calendarHours = {
     )
     .max(1000)
     .default([]),
-  rota: z.looseObject({ from: date, on: z.int().min(1).max(3660), off: z.int().min(0).max(3660) }).nullable().default(null),
-  windows: z.array(z.tuple([date, date])).max(100_000).default([]),
+  rota: z
+    .looseObject({ from: date, on: z.int().min(1).max(3660), off: z.int().min(0).max(3660) })
+    .nullable()
+    .default(null),
+  windows: z
+    .array(z.tuple([date, date]))
+    .max(100_000)
+    .default([]),
   exceptions: z
     .array(
       z.looseObject({
@@ -71,7 +85,14 @@ const calendarSchema = z.looseObject({
   ...calendarHours,
   /** For a copy: the plan and calendar it was copied from, and what that said then. */
   origin: z
-    .looseObject({ planId: text.optional(), plan: text.default(''), calendarId: text.optional(), calendar: text.default(''), alone: z.boolean().default(true), taken: z.looseObject(calendarHours).optional() })
+    .looseObject({
+      planId: text.optional(),
+      plan: text.default(''),
+      calendarId: text.optional(),
+      calendar: text.default(''),
+      alone: z.boolean().default(true),
+      taken: z.looseObject(calendarHours).optional(),
+    })
     .nullable()
     .optional(),
 })
@@ -136,7 +157,9 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       .looseObject({ finish: date, by: text.default('') })
       .nullable()
       .default(null),
-    cost: z.looseObject({ fixed: money.default(0), perDay: money.default(0) }).default({ fixed: 0, perDay: 0 }),
+    cost: z
+      .looseObject({ fixed: money.default(0), perDay: money.default(0) })
+      .default({ fixed: 0, perDay: 0 }),
     payment: anything.nullable().default(null),
     decision: anything.nullable().default(null),
     owner: text.nullable().default(null),
@@ -177,17 +200,28 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       outOfSequence: z.enum(['hold', 'follow']).default('hold'),
       /** The house rule for names, listed and never enforced. */
       naming: z
-        .looseObject({ work: z.enum(['any', 'verb', 'delivered']).default('any'), milestones: z.enum(['any', 'achieved']).default('any'), words: z.array(text).max(2000).default([]) })
+        .looseObject({
+          work: z.enum(['any', 'verb', 'delivered']).default('any'),
+          milestones: z.enum(['any', 'achieved']).default('any'),
+          words: z.array(text).max(2000).default([]),
+        })
         .optional(),
       /** Limits of Review: a preset, with "own" a figure by check, and other limits of the 14 points by their number. */
       review: z
-        .looseObject({ preset: z.enum(['house', '14-point', 'own']).default('house'), limits: z.record(z.string(), z.number()).default({}), points: z.record(z.string(), z.number()).optional() })
+        .looseObject({
+          preset: z.enum(['house', '14-point', 'own']).default('house'),
+          limits: z.record(z.string(), z.number()).default({}),
+          points: z.record(z.string(), z.number()).optional(),
+        })
         .optional(),
     }),
     calendars: z.array(calendarSchema).max(5000).default([]),
     groups: z.array(groupSchema).max(50_000).default([]),
     activities: z.array(activity).max(MAX_ACTIVITIES, `more than ${MAX_ACTIVITIES} activities`).default([]),
-    links: z.array(link).max(5 * MAX_ACTIVITIES).default([]),
+    links: z
+      .array(link)
+      .max(5 * MAX_ACTIVITIES)
+      .default([]),
     resources: z
       .array(
         z.looseObject({
@@ -197,12 +231,16 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           kind: z.enum(['people', 'plant', 'material', 'fee']).default('people'),
           price: money.default(0),
           per: z.enum(['hour', 'day', 'quantity', 'call']).default('hour'),
-          available: z.array(z.looseObject({ from: date.nullable().default(null), amount: z.number() })).default([]),
+          available: z
+            .array(z.looseObject({ from: date.nullable().default(null), amount: z.number() }))
+            .default([]),
           calendar: id.nullable().default(null),
         }),
       )
       .default([]),
-    assignments: z.array(z.looseObject({ activity: id, resource: id, amount: z.number().default(1) })).default([]),
+    assignments: z
+      .array(z.looseObject({ activity: id, resource: id, amount: z.number().default(1) }))
+      .default([]),
     risks: z
       .array(
         z.looseObject({
@@ -218,7 +256,14 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       )
       .default([]),
     baselines: z
-      .array(z.looseObject({ id, name: text.default(''), frozen: date.nullable().default(null), activities: z.record(z.string(), z.unknown()).default({}) }))
+      .array(
+        z.looseObject({
+          id,
+          name: text.default(''),
+          frozen: date.nullable().default(null),
+          activities: z.record(z.string(), z.unknown()).default({}),
+        }),
+      )
       .default([]),
     acceptances: z
       .array(
@@ -273,26 +318,52 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           columns: z.array(text).max(200).default([]),
           /** Widths that differ from the columns' own, in pixels. */
           widths: z.record(z.string(), z.number().min(20).max(4000)).default({}),
-          sort: z.array(z.looseObject({ column: text, descending: z.boolean().default(false) })).max(20).default([]),
+          sort: z
+            .array(z.looseObject({ column: text, descending: z.boolean().default(false) }))
+            .max(20)
+            .default([]),
           across: z.boolean().default(false),
           groupBy: text.default(''),
-          conditions: z.array(z.looseObject({ field: text, test: text, value: text.default('') })).max(100).default([]),
+          conditions: z
+            .array(z.looseObject({ field: text, test: text, value: text.default('') }))
+            .max(100)
+            .default([]),
         }),
       )
       .max(500)
       .default([]),
     /** Events of the activity-on-arrow drawing whose number is kept; known again by what ends and begins there. */
     events: z
-      .array(z.looseObject({ id, number: z.int().min(1).max(1_000_000), name: text.default(''), ends: z.array(id).default([]), begins: z.array(id).default([]) }))
+      .array(
+        z.looseObject({
+          id,
+          number: z.int().min(1).max(1_000_000),
+          name: text.default(''),
+          ends: z.array(id).default([]),
+          begins: z.array(id).default([]),
+        }),
+      )
       .max(20_000)
       .default([]),
   })
 }
 
 /** Minutes as an integer, or "30m", "4h", "10d", "2w" with an optional decimal part and sign. */
-export const durationText = z.union([minutes, z.string().max(40).regex(/^\s*[+-]?\d+(\.\d+)?\s*[mhdw]\s*$/, 'not a duration; write minutes as a whole number, or "30m", "4h", "10d", "2w"')], {
-  error: 'not a duration; write minutes as a whole number, or "30m", "4h", "10d", "2w"',
-})
+export const durationText = z.union(
+  [
+    minutes,
+    z
+      .string()
+      .max(40)
+      .regex(
+        /^\s*[+-]?\d+(\.\d+)?\s*[mhdw]\s*$/,
+        'not a duration; write minutes as a whole number, or "30m", "4h", "10d", "2w"',
+      ),
+  ],
+  {
+    error: 'not a duration; write minutes as a whole number, or "30m", "4h", "10d", "2w"',
+  },
+)
 
 /** What a plan file may say; the published JSON Schema is made from it. */
 export const planFileSchema = planWith(durationText)
@@ -309,7 +380,11 @@ type HeldLink = Held['links'][number]
 export type PlanCalendar = Held['calendars'][number]
 export type Group = Held['groups'][number]
 /** An activity with everything that normalisation fills in. `duration` in working minutes of its calendar. */
-export type Activity = Except<HeldActivity, 'code' | 'duration' | 'confirmed'> & { code: string; duration: number; confirmed: boolean }
+export type Activity = Except<HeldActivity, 'code' | 'duration' | 'confirmed'> & {
+  code: string
+  duration: number
+  confirmed: boolean
+}
 /** A link with its lag in working minutes of the calendar that it counts on. */
 export type Link = Except<HeldLink, 'id' | 'lag'> & { id: string; lag: number }
 export type LinkType = Link['type']

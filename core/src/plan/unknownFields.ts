@@ -12,7 +12,11 @@ export const unknownFields = (json: unknown): PlanIssue[] => {
     if (value === null || typeof value !== 'object' || notes.length >= 200) return
     for (const key of Object.keys(value))
       if (!Object.hasOwn(known, key))
-        notes.push({ pointer: pointer(...path, key), code: 'shape', message: `unknown field "${key}"; kept as it is` })
+        notes.push({
+          pointer: pointer(...path, key),
+          code: 'shape',
+          message: `unknown field "${key}"; kept as it is`,
+        })
   }
   report(file, shape, [])
   report(file.project, shape.project.shape, ['project'])

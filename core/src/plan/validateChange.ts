@@ -6,20 +6,55 @@ import { activityIssues, validatePlan } from './validatePlan.ts'
 
 /** Fields of an activity that only its own rules look at: setting one of them cannot break anything elsewhere. */
 const OWN_FIELDS = new Set([
-  'code', 'name', 'duration', 'confirmed', 'place', 'constraints', 'aim', 'estimate', 'crash', 'focused', 'progress', 'promise',
-  'cost', 'payment', 'decision', 'owner', 'tags', 'checklist', 'notes',
+  'code',
+  'name',
+  'duration',
+  'confirmed',
+  'place',
+  'constraints',
+  'aim',
+  'estimate',
+  'crash',
+  'focused',
+  'progress',
+  'promise',
+  'cost',
+  'payment',
+  'decision',
+  'owner',
+  'tags',
+  'checklist',
+  'notes',
 ])
 const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
 /** Lists that nothing else refers to. */
 const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews', 'views', 'events'])
 
 /** Facts of the project that no rule looks at, beside the declared ends, which must exist. */
-const OWN_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'requiredFinish', 'criticalFloat', 'nearCriticalFloat', 'outOfSequence', 'review', 'naming'])
+const OWN_PROJECT_FIELDS = new Set([
+  'code',
+  'name',
+  'notes',
+  'responsible',
+  'currency',
+  'opens',
+  'closes',
+  'requiredFinish',
+  'criticalFloat',
+  'nearCriticalFloat',
+  'outOfSequence',
+  'review',
+  'naming',
+])
 
 const projectIssues = (after: Plan, set: Item): PlanIssue[] | null => {
   const positions = positionsOf(after.activities)
   const exist = (ids: readonly string[]): boolean => ids.every((id) => positions.has(id))
-  return onlySets(set, OWN_PROJECT_FIELDS) && (!set.opens || exist(after.project.opens)) && (!set.closes || exist(after.project.closes)) ? [] : null
+  return onlySets(set, OWN_PROJECT_FIELDS) &&
+    (!set.opens || exist(after.project.opens)) &&
+    (!set.closes || exist(after.project.closes))
+    ? []
+    : null
 }
 
 /** Rules that one new link can break; null where the whole plan has to be looked at to say what is wrong. */
@@ -34,7 +69,14 @@ const newLinkIssues = (after: Plan, id: string): PlanIssue[] | null => {
     }
   const from = link && positions.get(link.from)
   const to = link && positions.get(link.to)
-  if (count !== 1 || from === undefined || to === undefined || from === to || link!.lagOn?.startsWith('calendar:')) return null
+  if (
+    count !== 1 ||
+    from === undefined ||
+    to === undefined ||
+    from === to ||
+    link!.lagOn?.startsWith('calendar:')
+  )
+    return null
   return after.activities[to]!.kind === 'hammock' || closesLoop(after, from, to) ? null : []
 }
 
@@ -62,7 +104,8 @@ const closesLoop = (plan: Plan, from: number, to: number): boolean => {
   return false
 }
 
-const onlySets = (set: Item, fields: ReadonlySet<string>): boolean => Object.keys(set).every((field) => fields.has(field))
+const onlySets = (set: Item, fields: ReadonlySet<string>): boolean =>
+  Object.keys(set).every((field) => fields.has(field))
 
 /**
  * The rules that a change could break: those of the items it sets where it reaches no further, else all of {@link validatePlan}.

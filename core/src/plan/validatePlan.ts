@@ -17,19 +17,26 @@ export const validatePlan = (plan: Plan): PlanIssue[] => {
   const groups = indexById(plan.groups, 'groups', issues)
   const activities = indexById(plan.activities, 'activities', issues)
   indexById(plan.links, 'links', issues)
-  for (const list of ['resources', 'risks', 'baselines', 'scenarios', 'reviews', 'views', 'events'] as const) indexById<{ id: string }>(plan[list], list, issues)
+  for (const list of ['resources', 'risks', 'baselines', 'scenarios', 'reviews', 'views', 'events'] as const)
+    indexById<{ id: string }>(plan[list], list, issues)
 
   checkCalendars(plan, calendars, issues)
   checkParents(plan.groups, groups, 'groups', 'group', issues)
   checkProject(plan, calendars, activities, issues)
   const usable = new Set<string>()
-  plan.activities.forEach((activity, i) => checkActivity(plan, activity, i, calendars, groups, usable, issues))
+  plan.activities.forEach((activity, i) =>
+    checkActivity(plan, activity, i, calendars, groups, usable, issues),
+  )
   checkLinks(plan, calendars, activities, issues)
   checkReferences(plan, calendars, activities, issues)
   return issues
 }
 
-const indexById = <T extends { id: string }>(items: readonly T[], list: string, issues: PlanIssue[]): Map<string, T> => {
+const indexById = <T extends { id: string }>(
+  items: readonly T[],
+  list: string,
+  issues: PlanIssue[],
+): Map<string, T> => {
   const byId = new Map<string, T>()
   items.forEach((item, i) => {
     if (byId.has(item.id))
@@ -159,7 +166,8 @@ const hasHours = (calendar: PlanCalendar, byId: ReadonlyMap<string, PlanCalendar
     seen.add(at.id)
     if (at.exceptions.some((e) => e.shifts.length > 0) || at.windows.length > 0) return true
     if (weekDecided) continue
-    const anyDay = (week: PlanCalendar['week']): boolean => WEEKDAYS.some((day) => (week?.[day]?.length ?? 0) > 0)
+    const anyDay = (week: PlanCalendar['week']): boolean =>
+      WEEKDAYS.some((day) => (week?.[day]?.length ?? 0) > 0)
     if (at.seasons.some((s) => anyDay(s.week)) || anyDay(at.week)) return true
     weekDecided = at.week !== null
   }
@@ -199,7 +207,8 @@ const checkProject = (
     issues.push({
       pointer: '/project/finish',
       code: 'missing',
-      message: 'a plan scheduled backward needs the date it must finish at; set project.finish or schedule forward',
+      message:
+        'a plan scheduled backward needs the date it must finish at; set project.finish or schedule forward',
     })
   for (const list of ['opens', 'closes'] as const)
     project[list].forEach((id, i) => {
@@ -220,7 +229,13 @@ const checkActivity = (
     issues.push(unknown(pointer('activities', i, 'group'), 'group', activity.group))
   if (activity.calendar !== null && !usable.has(activity.calendar)) {
     const before = issues.length
-    checkUsable(activity.calendar, pointer('activities', i, 'calendar'), `activity "${activity.code}"`, calendars, issues)
+    checkUsable(
+      activity.calendar,
+      pointer('activities', i, 'calendar'),
+      `activity "${activity.code}"`,
+      calendars,
+      issues,
+    )
     if (issues.length === before) usable.add(activity.calendar)
   }
   for (const issue of activityIssues(plan, activity, i)) issues.push(issue)
@@ -236,7 +251,12 @@ export const activityIssues = (plan: Plan, activity: Activity, i: number): PlanI
   if (activity.duration < 0) add('shape', `${name} has a negative duration; make it 0 or more`, 'duration')
   activity.constraints.forEach((constraint, c) => {
     if (constraint.rule === 'not-before' && constraint.overrides)
-      add('constraint', `"not-before" cannot override logic (${name}); use "exactly", or let it yield`, 'constraints', c)
+      add(
+        'constraint',
+        `"not-before" cannot override logic (${name}); use "exactly", or let it yield`,
+        'constraints',
+        c,
+      )
   })
   const { estimate } = activity
   if (estimate && (estimate.low < 0 || estimate.low > estimate.likely || estimate.likely > estimate.high))
@@ -244,10 +264,24 @@ export const activityIssues = (plan: Plan, activity: Activity, i: number): PlanI
   const { actualStart, actualFinish, remaining, percent } = activity.progress
   const hasProgress = actualStart !== null || actualFinish !== null || remaining !== null || percent > 0
   if (hasProgress && plan.project.statusDate === null)
-    add('progress', `${name} has progress, but the project has no status date; set project.statusDate`, 'progress')
-  if (remaining !== null && remaining < 0) add('progress', `the remaining duration of ${name} is negative`, 'progress', 'remaining')
-  if (actualStart !== null && actualFinish !== null && instantOf(actualFinish, 'finish') < instantOf(actualStart, 'start'))
-    add('progress', `${name} finished before it started; correct one of the two dates`, 'progress', 'actualFinish')
+    add(
+      'progress',
+      `${name} has progress, but the project has no status date; set project.statusDate`,
+      'progress',
+    )
+  if (remaining !== null && remaining < 0)
+    add('progress', `the remaining duration of ${name} is negative`, 'progress', 'remaining')
+  if (
+    actualStart !== null &&
+    actualFinish !== null &&
+    instantOf(actualFinish, 'finish') < instantOf(actualStart, 'start')
+  )
+    add(
+      'progress',
+      `${name} finished before it started; correct one of the two dates`,
+      'progress',
+      'actualFinish',
+    )
   return issues
 }
 
@@ -285,7 +319,11 @@ const checkLinks = (
   if (loop) issues.push(loopIssue(plan, loop, activities))
 }
 
-const loopIssue = (plan: Plan, loop: readonly Link[], activities: ReadonlyMap<string, Activity>): PlanIssue => {
+const loopIssue = (
+  plan: Plan,
+  loop: readonly Link[],
+  activities: ReadonlyMap<string, Activity>,
+): PlanIssue => {
   const codes = [...loop.map((link) => link.from), loop[0]!.from].map((id) => activities.get(id)!.code)
   return {
     pointer: pointer('links', plan.links.indexOf(loop.at(-1)!)),
@@ -304,7 +342,13 @@ const checkReferences = (
   const resources = new Set(plan.resources.map((r) => r.id))
   plan.resources.forEach((resource, i) => {
     if (resource.calendar !== null)
-      checkUsable(resource.calendar, pointer('resources', i, 'calendar'), `resource "${resource.code}"`, calendars, issues)
+      checkUsable(
+        resource.calendar,
+        pointer('resources', i, 'calendar'),
+        `resource "${resource.code}"`,
+        calendars,
+        issues,
+      )
   })
   plan.assignments.forEach((assignment, i) => {
     if (!activities.has(assignment.activity))
@@ -327,4 +371,3 @@ const checkReferences = (
     }),
   )
 }
-

@@ -6,5 +6,11 @@ import type { Plan } from './schema.ts'
  */
 export const writePlan = (plan: Plan): string => {
   const { views, events, ...rest } = plan
-  return JSON.stringify({ ...rest, ...(views.length > 0 && { views }), ...(events.length > 0 && { events }) }, null, 2) + '\n'
+  return (
+    JSON.stringify(
+      { ...rest, ...(views.length > 0 && { views }), ...(events.length > 0 && { events }) },
+      null,
+      2,
+    ) + '\n'
+  )
 }

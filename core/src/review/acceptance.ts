@@ -34,7 +34,8 @@ export const sortByAcceptance = (plan: Plan, findings: readonly Finding[]): Sort
     if (acceptance?.fingerprint === finding.fingerprint) accepted.push({ finding, acceptance })
     else {
       open.push(finding)
-      if (acceptance) reopened[finding.fingerprint] = { acceptance, changed: changesOf(acceptance.facts, finding.facts) }
+      if (acceptance)
+        reopened[finding.fingerprint] = { acceptance, changed: changesOf(acceptance.facts, finding.facts) }
     }
   }
   return { open, accepted, reopened }
@@ -45,20 +46,41 @@ const changesOf = (before: unknown, now: Facts): string[] => {
   if (typeof before !== 'object' || before === null) return ['what it rests on has changed since']
   const was = before as Facts
   const names = new Set([...Object.keys(was), ...Object.keys(now)])
-  return [...names].filter((name) => was[name] !== now[name]).map((name) => `${name} was ${was[name] || 'not there'}, is ${now[name] || 'gone'}`)
+  return [...names]
+    .filter((name) => was[name] !== now[name])
+    .map((name) => `${name} was ${was[name] || 'not there'}, is ${now[name] || 'gone'}`)
 }
 
 /** Accepts findings with a reason. One acceptance a place: what was accepted there before is replaced. */
-export const accept = (plan: Plan, findings: readonly Finding[], reason: string, by: string, at: string): Change => {
+export const accept = (
+  plan: Plan,
+  findings: readonly Finding[],
+  reason: string,
+  by: string,
+  at: string,
+): Change => {
   const before = new Map(plan.acceptances.map((a) => [`${a.check} ${placeOf(a.fingerprint)}`, a]))
   const changes = findings.flatMap((finding): Change[] => {
     const old = before.get(`${finding.check} ${finding.place}`)
-    const item: Item = { check: finding.check, fingerprint: finding.fingerprint, reason, by, at, facts: finding.facts }
-    const removal: Change[] = old ? [{ kind: 'remove', list: 'acceptances', key: keyOf('acceptances', old) }] : []
+    const item: Item = {
+      check: finding.check,
+      fingerprint: finding.fingerprint,
+      reason,
+      by,
+      at,
+      facts: finding.facts,
+    }
+    const removal: Change[] = old
+      ? [{ kind: 'remove', list: 'acceptances', key: keyOf('acceptances', old) }]
+      : []
     return [...removal, { kind: 'add', list: 'acceptances', item, before: null }]
   })
   return changes.length === 1 ? changes[0]! : { kind: 'all', changes }
 }
 
 /** Opens an accepted finding again. */
-export const withdrawAcceptance = (acceptance: Acceptance): Change => ({ kind: 'remove', list: 'acceptances', key: keyOf('acceptances', acceptance) })
+export const withdrawAcceptance = (acceptance: Acceptance): Change => ({
+  kind: 'remove',
+  list: 'acceptances',
+  key: keyOf('acceptances', acceptance),
+})

@@ -33,7 +33,8 @@ export class ReviewContext {
   /** Ids of links that other paths imply; kept for as long as activities and links are the same objects. */
   get implied(): readonly string[] {
     const known = impliedOf.get(this.plan.links)
-    if (known && known.lagOn === this.plan.project.lagOn && sameNodes(known.activities, this.plan.activities)) return known.ids
+    if (known && known.lagOn === this.plan.project.lagOn && sameNodes(known.activities, this.plan.activities))
+      return known.ids
     const ids = impliedLinks(this.plan)
     impliedOf.set(this.plan.links, { ids, lagOn: this.plan.project.lagOn, activities: this.plan.activities })
     return ids
@@ -48,7 +49,8 @@ export class ReviewContext {
     const { calendar } = this.network
     const days = new Int32Array(calendar.length)
     for (let i = 0; i < days.length; i++)
-      days[i] = i > 0 && calendar[i] === calendar[i - 1] ? days[i - 1]! : this.lengths(calendar[i]!.id).dayMinutes
+      days[i] =
+        i > 0 && calendar[i] === calendar[i - 1] ? days[i - 1]! : this.lengths(calendar[i]!.id).dayMinutes
     return (this.dayMinutesOf = days)
   }
   /** Unfinished activities that have a constraint, by position: few, and several checks ask for them. */
@@ -56,7 +58,8 @@ export class ReviewContext {
     if (this.constrainedOnes) return this.constrainedOnes
     const { activities } = this.network
     const found: number[] = []
-    for (let i = 0; i < activities.length; i++) if (activities[i]!.constraints.length > 0 && !this.isFinished(i)) found.push(i)
+    for (let i = 0; i < activities.length; i++)
+      if (activities[i]!.constraints.length > 0 && !this.isFinished(i)) found.push(i)
     return (this.constrainedOnes = found)
   }
   /** The date behind each activity's float, by position. */
@@ -105,4 +108,9 @@ const impliedOf = new WeakMap<readonly Link[], KnownImplied>()
 
 /** Whether nothing that implied links depend on differs: which activities there are, their kinds and calendars. */
 const sameNodes = (a: readonly Activity[], b: readonly Activity[]): boolean =>
-  a === b || (a.length === b.length && a.every((one, i) => one === b[i] || (one.id === b[i]!.id && one.kind === b[i]!.kind && one.calendar === b[i]!.calendar)))
+  a === b ||
+  (a.length === b.length &&
+    a.every(
+      (one, i) =>
+        one === b[i] || (one.id === b[i]!.id && one.kind === b[i]!.kind && one.calendar === b[i]!.calendar),
+    ))

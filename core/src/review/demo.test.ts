@@ -12,10 +12,15 @@ const found = (file: string): string[] => {
 }
 /** Rows of the tables in docs/demo-faults.md, by the plan file named above them. */
 const listed = new Map(
-  at('docs/demo-faults.md').split('\n## ').slice(1).map((part): [string, string[]] => {
-    const rows = [...part.matchAll(/^\| ([a-z-]+) \| (.+) \|$/gm)].map(([, check, message]) => `${check} | ${message}`)
-    return [/`(demo\/.+?)`/.exec(part)![1]!, rows.filter((row) => row !== 'check | finding')]
-  }),
+  at('docs/demo-faults.md')
+    .split('\n## ')
+    .slice(1)
+    .map((part): [string, string[]] => {
+      const rows = [...part.matchAll(/^\| ([a-z-]+) \| (.+) \|$/gm)].map(
+        ([, check, message]) => `${check} | ${message}`,
+      )
+      return [/`(demo\/.+?)`/.exec(part)![1]!, rows.filter((row) => row !== 'check | finding')]
+    }),
 )
 
 describe('the demo’s deliberate faults', () => {
@@ -24,7 +29,9 @@ describe('the demo’s deliberate faults', () => {
       expect(found(file).sort()).toEqual([...rows].sort())
     })
   it('have every kind that Review knows', () => {
-    expect([...new Set([...listed.values()].flat().map((row) => row.split(' | ')[0]))].sort()).toEqual(CHECKS.map((c) => c.id).sort())
+    expect([...new Set([...listed.values()].flat().map((row) => row.split(' | ')[0]))].sort()).toEqual(
+      CHECKS.map((c) => c.id).sort(),
+    )
   })
   it('are known by the same fingerprints whether dates are said with their year or without', () => {
     const { plan } = readPlan(parseJson(at('demo/kittiwake-may.geodrome.json')))

@@ -28,9 +28,20 @@ const effectOf = (moves: number | null): Effect => {
  * Measures the effects that are not known yet by scheduling the plan without each finding, the weightier first.
  * @param most - so many experiments at most; what is left stays `unmeasured`
  */
-export const measureEffects = (plan: Plan, schedule: Schedule, findings: readonly Finding[], most = Infinity): Finding[] => {
+export const measureEffects = (
+  plan: Plan,
+  schedule: Schedule,
+  findings: readonly Finding[],
+  most = Infinity,
+): Finding[] => {
   const waiting = findings.filter((f) => f.effect.kind === 'unmeasured')
-  const chosen = new Set(waiting.length <= most ? waiting : [...waiting].sort((a, b) => Number(b.severity === 'moves-answer') - Number(a.severity === 'moves-answer')).slice(0, most))
+  const chosen = new Set(
+    waiting.length <= most
+      ? waiting
+      : [...waiting]
+          .sort((a, b) => Number(b.severity === 'moves-answer') - Number(a.severity === 'moves-answer'))
+          .slice(0, most),
+  )
   const known = new Map<string, Effect>()
   return findings.map((finding) => {
     if (!chosen.has(finding) || !finding.without) return finding

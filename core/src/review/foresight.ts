@@ -31,18 +31,28 @@ export type Foresight =
     }
 
 /** @param before - the review of the plan as it is; null spares the review of the plan as it would be */
-export const foresee = (plan: Plan, schedule: Schedule, change: Change, before: Pick<Review, 'findings'> | null): Foresight => {
+export const foresee = (
+  plan: Plan,
+  schedule: Schedule,
+  change: Change,
+  before: Pick<Review, 'findings'> | null,
+): Foresight => {
   try {
     const after = applyChange(plan, change).plan
     const made = reschedule(schedule, after, change)
     const difference = scheduleDifference(schedule, made)
     const keysBefore = before && new Map(before.findings.map((f) => [keyOf(f), f]))
-    const keysAfter = before && new Map(review(after, made, { experiments: 0 }).findings.map((f) => [keyOf(f), f]))
+    const keysAfter =
+      before && new Map(review(after, made, { experiments: 0 }).findings.map((f) => [keyOf(f), f]))
     return {
       kind: 'foreseen',
       finishBefore: schedule.projectFinish,
       finishAfter: made.projectFinish,
-      moves: workBetween(schedule.network.calendars.get(plan.project.calendar), schedule.projectFinish, made.projectFinish),
+      moves: workBetween(
+        schedule.network.calendars.get(plan.project.calendar),
+        schedule.projectFinish,
+        made.projectFinish,
+      ),
       gainedFloat: difference.gainedFloat.length,
       lostFloat: difference.lostFloat.length,
       joinedLongestPath: difference.joinedLongestPath,

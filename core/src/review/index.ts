@@ -1,7 +1,18 @@
 // The review of a plan, and its checks
 export { review, ranked, weightOf, type Review, type ReviewOptions } from './review.ts'
 export { CHECKS, checkOf } from './registry.ts'
-export { TOPICS, type Bias, type Check, type Effect, type Facts, type Finding, type LimitRule, type Repair, type Severity, type Topic } from './check.ts'
+export {
+  TOPICS,
+  type Bias,
+  type Check,
+  type Effect,
+  type Facts,
+  type Finding,
+  type LimitRule,
+  type Repair,
+  type Severity,
+  type Topic,
+} from './check.ts'
 export { limitProblem, limitsOf, PRESETS, type Limits, type Preset } from './limits.ts'
 export { measureEffects, finishMovesBy } from './effects.ts'
 // Accepting with a reason
@@ -10,8 +21,20 @@ export { accept, withdrawAcceptance, type Accepted, type Reopened } from './acce
 export { foresee, type Foresight } from './foresight.ts'
 export { mendAll, type MendedAll } from './mendAll.ts'
 // Proof that delays arrive, the public assessment, and whether to forecast
-export { INTEGRITY_DELAY_DAYS, integrityCandidates, integrityTest, type IntegrityTest, type Swallow } from './integrity.ts'
-export { fourteenPoints, POINT_LIMITS, pointLimitProblem, type FourteenPoints, type Point } from './fourteenPoint.ts'
+export {
+  INTEGRITY_DELAY_DAYS,
+  integrityCandidates,
+  integrityTest,
+  type IntegrityTest,
+  type Swallow,
+} from './integrity.ts'
+export {
+  fourteenPoints,
+  POINT_LIMITS,
+  pointLimitProblem,
+  type FourteenPoints,
+  type Point,
+} from './fourteenPoint.ts'
 export { fitness, type Distortion, type Fitness } from './fitness.ts'
 // The shape of the network
 export { networkShape, type Shape } from './shape.ts'

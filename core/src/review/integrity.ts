@@ -42,7 +42,12 @@ export interface IntegrityTest {
  * @param days - delay, in days of the activity's calendar
  * @throws RangeError for an activity that the plan does not have
  */
-export const integrityTest = (plan: Plan, schedule: Schedule, id: string, days = INTEGRITY_DELAY_DAYS): IntegrityTest => {
+export const integrityTest = (
+  plan: Plan,
+  schedule: Schedule,
+  id: string,
+  days = INTEGRITY_DELAY_DAYS,
+): IntegrityTest => {
   const { network } = schedule
   const i = network.indexOf.get(id)
   if (i === undefined) throw new RangeError(`integrityTest: no activity "${id}"`)
@@ -54,7 +59,14 @@ export const integrityTest = (plan: Plan, schedule: Schedule, id: string, days =
   const arrives = workBetween(calendar, schedule.projectFinish, made.projectFinish)
   const swallows = arrives === delay ? [] : trace(schedule, made, i, shift)
   const isByCalendars = swallows.every((s) => s.by === 'calendar')
-  return { activity: id, days: used, delay, arrives, carries: arrives === delay ? 'exact' : arrives > delay ? 'grows' : isByCalendars ? 'rounded' : 'lost', swallows }
+  return {
+    activity: id,
+    days: used,
+    delay,
+    arrives,
+    carries: arrives === delay ? 'exact' : arrives > delay ? 'grows' : isByCalendars ? 'rounded' : 'lost',
+    swallows,
+  }
 }
 
 /** Activities that the test is meant for: critical or on the longest path, and not finished. None where the plan is scheduled backward: its finish is given. */
@@ -62,12 +74,23 @@ export const integrityCandidates = (schedule: Schedule): string[] => {
   const { network } = schedule
   if (network.plan.project.direction === 'backward') return []
   return network.activities
-    .filter((_, i) => network.kind[i] !== Kind.Hammock && network.state[i] !== State.Finished && (schedule.critical[i] === 1 || schedule.onLongestPath[i] === 1))
+    .filter(
+      (_, i) =>
+        network.kind[i] !== Kind.Hammock &&
+        network.state[i] !== State.Finished &&
+        (schedule.critical[i] === 1 || schedule.onLongestPath[i] === 1),
+    )
     .map((a) => a.id)
 }
 
 /** A calendar of windows may have too few of them for a long delay: half of it is tried then, and half of that. */
-const longestThatFits = (plan: Plan, schedule: Schedule, i: number, days: number, day: number): { made: Schedule; used: number } => {
+const longestThatFits = (
+  plan: Plan,
+  schedule: Schedule,
+  i: number,
+  days: number,
+  day: number,
+): { made: Schedule; used: number } => {
   for (let used = days; ; used = Math.floor(used / 2)) {
     try {
       return { made: used === 0 ? schedule : reschedule(...delayed(plan, schedule, i, used * day)), used }
@@ -85,7 +108,12 @@ const delayed = (plan: Plan, schedule: Schedule, i: number, minutes: number): [S
     kind: 'set',
     list: 'activities',
     key: id,
-    set: kind === 'milestone' ? { kind: 'work', duration: minutes } : schedule.network.state[i] === State.Started ? { progress: { ...progress, remaining }, promise: null } : { duration: remaining, progress: { ...progress, remaining: null, percent: 0 } },
+    set:
+      kind === 'milestone'
+        ? { kind: 'work', duration: minutes }
+        : schedule.network.state[i] === State.Started
+          ? { progress: { ...progress, remaining }, promise: null }
+          : { duration: remaining, progress: { ...progress, remaining: null, percent: 0 } },
   }
   return [schedule, applyUnchecked(plan, change).plan, change]
 }
@@ -94,9 +122,12 @@ const delayed = (plan: Plan, schedule: Schedule, i: number, minutes: number): [S
 const trace = (before: Schedule, after: Schedule, from: number, shift: (i: number) => number): Swallow[] => {
   const { network } = after
   const swallows: Swallow[] = []
-  const leads = (k: number): number => (after.drives[k] === 1 && after.onLongestPath[network.linkTo[k]!] === 1 ? 1 : 0)
-  const isBetter = (k: number, than: number): boolean => leads(k) > leads(than) || (leads(k) === leads(than) && shift(network.linkTo[k]!) > shift(network.linkTo[than]!))
-  for (let at = from; ; ) {
+  const leads = (k: number): number =>
+    after.drives[k] === 1 && after.onLongestPath[network.linkTo[k]!] === 1 ? 1 : 0
+  const isBetter = (k: number, than: number): boolean =>
+    leads(k) > leads(than) ||
+    (leads(k) === leads(than) && shift(network.linkTo[k]!) > shift(network.linkTo[than]!))
+  for (let at = from; ;) {
     let best = -1
     for (let o = network.outStart[at]!; o < network.outStart[at + 1]!; o++) {
       const k = network.outLink[o]!
@@ -105,7 +136,14 @@ const trace = (before: Schedule, after: Schedule, from: number, shift: (i: numbe
     if (best < 0) return swallows
     const to = network.linkTo[best]!
     const lost = shift(at) - shift(to)
-    if (lost !== 0) swallows.push({ activity: network.activities[to]!.id, from: network.activities[at]!.id, link: network.links[best]!.id, by: reasonAt(before, after, best, lost), minutes: lost })
+    if (lost !== 0)
+      swallows.push({
+        activity: network.activities[to]!.id,
+        from: network.activities[at]!.id,
+        link: network.links[best]!.id,
+        by: reasonAt(before, after, best, lost),
+        minutes: lost,
+      })
     at = to
   }
 }
@@ -116,7 +154,11 @@ const reasonAt = (before: Schedule, after: Schedule, k: number, lost: number): S
   if (lost < 0) return 'calendar'
   if (network.state[to] === State.Finished) return 'actual'
   if (network.activities[to]!.constraints.some((c) => c.overrides)) return 'date'
-  if (network.state[to] === State.Started && (countsFromStart(network.linkCode[k]!) || !limitsFinish(network.linkCode[k]!))) return 'actual'
+  if (
+    network.state[to] === State.Started &&
+    (countsFromStart(network.linkCode[k]!) || !limitsFinish(network.linkCode[k]!))
+  )
+    return 'actual'
   // What the link asked for before, against where the activity stood: room that the delay first had to use up.
   const asked = linkLimit(before.network, before.early, k)
   const stood = limitsFinish(network.linkCode[k]!) ? before.early.finish[to]! : before.early.begin[to]!

@@ -5,7 +5,12 @@ import type { Check } from './check.ts'
 export type Limits = Readonly<Record<string, number>>
 
 /** Limits of the public 14-point assessment where they differ from the house's. */
-const FOURTEEN_POINT: Limits = { 'high-float': 44, 'long-duration': 44, 'long-lag': 0, 'few-finish-starts': 0.9 }
+const FOURTEEN_POINT: Limits = {
+  'high-float': 44,
+  'long-duration': 44,
+  'long-lag': 0,
+  'few-finish-starts': 0.9,
+}
 export const PRESETS = ['house', '14-point', 'own'] as const
 export type Preset = (typeof PRESETS)[number]
 
@@ -17,7 +22,8 @@ export const limitsOf = (checks: readonly Check[], plan: Plan, preset?: Preset):
   for (const { id, limit } of checks) {
     if (!limit) continue
     const preferred = chosen === '14-point' ? FOURTEEN_POINT[id] : own[id]
-    limits[id] = preferred !== undefined && limitProblem(limit, preferred) === null ? preferred : limit.default
+    limits[id] =
+      preferred !== undefined && limitProblem(limit, preferred) === null ? preferred : limit.default
   }
   return limits
 }
@@ -27,6 +33,7 @@ export const limitProblem = (rule: NonNullable<Check['limit']>, value: number): 
   const shown = rule.unit === 'share' ? 100 : 1
   if (!Number.isFinite(value)) return 'a limit is a number'
   if (rule.unit === 'count' && !Number.isInteger(value)) return 'a count is a whole number'
-  if (value < rule.min || value > rule.max) return `give a figure from ${rule.min * shown} to ${rule.max * shown}`
+  if (value < rule.min || value > rule.max)
+    return `give a figure from ${rule.min * shown} to ${rule.max * shown}`
   return null
 }

@@ -26,7 +26,8 @@ const MOST_ROUNDS = 50
 export const mendAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: string): MendedAll => {
   const known = checkOf(ofCheck)
   if (!known) throw new RangeError(`mendAll: no check "${ofCheck}"`)
-  const findingsOf = (at: Plan, made: Schedule): readonly Finding[] => review(at, made, { checks: [known], experiments: 0 }).findings
+  const findingsOf = (at: Plan, made: Schedule): readonly Finding[] =>
+    review(at, made, { checks: [known], experiments: 0 }).findings
   const changes: Change[] = []
   const refused = new Set<string>()
   let at = plan
@@ -63,7 +64,8 @@ export const mendAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: 
 /** Adds a change to a list of them; one that declares more ends takes the place of the one before, whose ends it has. */
 const addTo = (changes: Change[], change: Change): void => {
   const last = changes.at(-1)
-  if (change.kind === 'project' && last?.kind === 'project') changes[changes.length - 1] = { kind: 'project', set: { ...last.set, ...change.set } }
+  if (change.kind === 'project' && last?.kind === 'project')
+    changes[changes.length - 1] = { kind: 'project', set: { ...last.set, ...change.set } }
   else changes.push(change)
 }
 
@@ -71,7 +73,8 @@ const addTo = (changes: Change[], change: Change): void => {
 const asAddition = (plan: Plan, change: Change): Change => {
   if (change.kind !== 'project') return change
   const set: Item = { ...change.set }
-  for (const field of ['opens', 'closes'] as const) if (set[field]) set[field] = [...new Set([...plan.project[field], ...(set[field] as string[])])]
+  for (const field of ['opens', 'closes'] as const)
+    if (set[field]) set[field] = [...new Set([...plan.project[field], ...(set[field] as string[])])]
   return { kind: 'project', set }
 }
 

@@ -10,7 +10,14 @@ import type { Review } from './review.ts'
 const MOST_NAMED = 5000
 
 /** Keeps the review as it is now in the plan, so that the next one can be compared with it. */
-export const keepReview = (plan: Plan, schedule: Schedule, review: Review, by: string, at: string, note = ''): Change => {
+export const keepReview = (
+  plan: Plan,
+  schedule: Schedule,
+  review: Review,
+  by: string,
+  at: string,
+  note = '',
+): Change => {
   const item: Item = {
     id: `v${hashOf(`${at} ${by} ${plan.reviews.length}`)}`,
     at,
@@ -50,8 +57,12 @@ export const trendSince = (review: Pick<Review, 'findings' | 'counts'>, kept: Ke
         check,
         before,
         now: count,
-        appeared: isNamed ? review.findings.filter((f) => f.check === check && !then.has(`${f.check} ${f.place}`)) : null,
-        gone: isNamed ? kept.open.filter(([c, place]) => c === check && !now.has(`${c} ${place}`)).length : null,
+        appeared: isNamed
+          ? review.findings.filter((f) => f.check === check && !then.has(`${f.check} ${f.place}`))
+          : null,
+        gone: isNamed
+          ? kept.open.filter(([c, place]) => c === check && !now.has(`${c} ${place}`)).length
+          : null,
       },
     ]
   })

@@ -38,19 +38,47 @@ import { zeroDuration } from './checks/zeroDuration.ts'
 /** Every check that Geodrome knows, by topic; a new one is added here and nowhere else. */
 export const CHECKS: readonly Check[] = [
   // Logic
-  openEnd, danglingEnd, impliedLink, groupLink, negativeLag, longLag, fewFinishStarts, serialChain, mergePoint, hammockEnds,
+  openEnd,
+  danglingEnd,
+  impliedLink,
+  groupLink,
+  negativeLag,
+  longLag,
+  fewFinishStarts,
+  serialChain,
+  mergePoint,
+  hammockEnds,
   // Float
-  negativeFloat, highFloat, floatFraction,
+  negativeFloat,
+  highFloat,
+  floatFraction,
   // Constraints
-  overridingConstraint, bindingConstraint, contradictingConstraint, midnightLimit, offHoursLimit,
+  overridingConstraint,
+  bindingConstraint,
+  contradictingConstraint,
+  midnightLimit,
+  offHoursLimit,
   // Calendars
-  dayLengths, calendarWait, calendarWithoutWork, unusedCalendar,
+  dayLengths,
+  calendarWait,
+  calendarWithoutWork,
+  unusedCalendar,
   // Progress
-  actualAfterStatus, plannedInPast, outOfSequence, promiseTrap, noActualStart, missedBaseline,
+  actualAfterStatus,
+  plannedInPast,
+  outOfSequence,
+  promiseTrap,
+  noActualStart,
+  missedBaseline,
   // Estimates
-  longDuration, unconfirmedDuration, zeroDuration, missingEstimate, estimateOff,
+  longDuration,
+  unconfirmedDuration,
+  zeroDuration,
+  missingEstimate,
+  estimateOff,
   // Cost
-  noResources, costWithoutTime,
+  noResources,
+  costWithoutTime,
 ]
 
 export const checkOf = (id: string): Check | undefined => CHECKS.find((check) => check.id === id)

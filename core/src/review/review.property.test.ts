@@ -43,7 +43,9 @@ describe('repairs, on random networks', () => {
     fc.assert(
       fc.property(plans, (plan) => {
         const made = schedule(plan)
-        const ways = new Set(review(plan, made).findings.flatMap((f) => f.repairs.map((r) => `${f.check} ${r.kind}`)))
+        const ways = new Set(
+          review(plan, made).findings.flatMap((f) => f.repairs.map((r) => `${f.check} ${r.kind}`)),
+        )
         for (const way of ways) {
           const [check, kind] = way.split(' ') as [string, string]
           const { change, mended, left } = mendAll(plan, made, check, kind)
@@ -52,7 +54,9 @@ describe('repairs, on random networks', () => {
           const open = review(after, schedule(after)).findings.filter((f) => f.check === check)
           expect(open).toHaveLength(left)
           // What is left cannot be mended this way: it has no such repair, or the plan refuses it.
-          for (const f of open) for (const r of f.repairs) if (r.kind === kind) expect(() => applyChange(after, r.change)).toThrow(PlanError)
+          for (const f of open)
+            for (const r of f.repairs)
+              if (r.kind === kind) expect(() => applyChange(after, r.change)).toThrow(PlanError)
           if (mended > 0) mendedKinds.add(way)
         }
       }),
@@ -68,7 +72,11 @@ describe('repairs, on random networks', () => {
         const calendar = made.network.calendars.get(plan.project.calendar)
         for (const { effect, without } of review(plan, made).findings) {
           if (!without || effect.kind === 'unknown') continue
-          const moved = workBetween(calendar, made.projectFinish, schedule(applyChange(plan, without).plan).projectFinish)
+          const moved = workBetween(
+            calendar,
+            made.projectFinish,
+            schedule(applyChange(plan, without).plan).projectFinish,
+          )
           expect(effect).toEqual(moved === 0 ? { kind: 'none' } : { kind: 'finish', minutes: -moved })
         }
       }),
@@ -78,6 +86,8 @@ describe('repairs, on random networks', () => {
 
   it('have checks with ids, words and sound limits', () => {
     expect(new Set(CHECKS.map((c) => c.id)).size).toBe(CHECKS.length)
-    for (const { limit } of CHECKS) if (limit) expect(limit.default >= limit.min && limit.default <= limit.max && limit.reason !== '').toBe(true)
+    for (const { limit } of CHECKS)
+      if (limit)
+        expect(limit.default >= limit.min && limit.default <= limit.max && limit.reason !== '').toBe(true)
   })
 })

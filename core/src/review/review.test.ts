@@ -2,45 +2,89 @@ import { describe, expect, it } from 'vitest'
 import { applyChange, readPlan, type Plan } from '../plan/index.ts'
 import { schedule } from '../schedule/index.ts'
 import {
-  accept, CHECKS, fitness, fourteenPoints, integrityTest, keepReview, limitProblem, limitsOf, networkShape, review, trendSince, withdrawAcceptance,
+  accept,
+  CHECKS,
+  fitness,
+  fourteenPoints,
+  integrityTest,
+  keepReview,
+  limitProblem,
+  limitsOf,
+  networkShape,
+  review,
+  trendSince,
+  withdrawAcceptance,
 } from './index.ts'
 
 const found = (plan: Plan) => review(plan, schedule(plan))
 const of = (plan: Plan, check: string) => found(plan).findings.filter((f) => f.check === check)
 const small = (activities: object[], links: object[], project: object = {}, rest: object = {}): Plan =>
   readPlan({
-    format: 'geodrome-plan', version: 1,
+    format: 'geodrome-plan',
+    version: 1,
     project: { start: '2027-03-01T07:00', calendar: 'clock', opens: ['a'], closes: ['c'], ...project },
-    activities: activities.map((a) => ({ duration: '1d', ...a })), links, ...rest,
+    activities: activities.map((a) => ({ duration: '1d', ...a })),
+    links,
+    ...rest,
   }).plan
-const chain = [{ id: '1', from: 'a', to: 'b' }, { id: '2', from: 'b', to: 'c' }]
-const three = [{ id: 'a', code: 'A' }, { id: 'b', code: 'B' }, { id: 'c', code: 'C' }]
-const held = (date: string, overrides = true): object[] => three.with(1, { ...three[1]!, constraints: [{ edge: 'start', rule: 'exactly', date, overrides }] } as never)
+const chain = [
+  { id: '1', from: 'a', to: 'b' },
+  { id: '2', from: 'b', to: 'c' },
+]
+const three = [
+  { id: 'a', code: 'A' },
+  { id: 'b', code: 'B' },
+  { id: 'c', code: 'C' },
+]
+const held = (date: string, overrides = true): object[] =>
+  three.with(1, { ...three[1]!, constraints: [{ edge: 'start', rule: 'exactly', date, overrides }] } as never)
 
 describe('a finding', () => {
   it('says by how much a lead and an overriding date hide the true finish', () => {
     const lead = small(three, [{ ...chain[0]!, lag: '-4h' }, chain[1]!])
-    expect(of(lead, 'negative-lag')[0]).toMatchObject({ value: -240, effect: { kind: 'finish', minutes: -240 } })
-    expect(of(small(held('2027-03-01T19:00'), chain), 'overriding-constraint')[0]).toMatchObject({ effect: { kind: 'finish', minutes: -720 } })
+    expect(of(lead, 'negative-lag')[0]).toMatchObject({
+      value: -240,
+      effect: { kind: 'finish', minutes: -240 },
+    })
+    expect(of(small(held('2027-03-01T19:00'), chain), 'overriding-constraint')[0]).toMatchObject({
+      effect: { kind: 'finish', minutes: -720 },
+    })
   })
   it('groups negative float by the date that causes it', () => {
-    const due = three.with(1, { ...three[1]!, constraints: [{ edge: 'finish', rule: 'not-after', date: '2027-03-02T07:00' }] } as never)
-    expect(of(small(due, chain), 'negative-float')).toMatchObject([{ activities: ['a', 'b'], effect: { kind: 'short', minutes: 1440 } }])
-    expect(of(small(three, chain, { requiredFinish: '2027-03-03T07:00' }), 'negative-float')[0]!.activities).toEqual(['a', 'b', 'c'])
+    const due = three.with(1, {
+      ...three[1]!,
+      constraints: [{ edge: 'finish', rule: 'not-after', date: '2027-03-02T07:00' }],
+    } as never)
+    expect(of(small(due, chain), 'negative-float')).toMatchObject([
+      { activities: ['a', 'b'], effect: { kind: 'short', minutes: 1440 } },
+    ])
+    expect(
+      of(small(three, chain, { requiredFinish: '2027-03-03T07:00' }), 'negative-float')[0]!.activities,
+    ).toEqual(['a', 'b', 'c'])
   })
   it('explains forty high floats by the one link that is missing', () => {
     const many = Array.from({ length: 40 }, (_, k) => ({ id: `m${k}`, code: `M${k}`, duration: '1h' }))
-    const links = [...chain, { id: 'x', from: 'a', to: 'm0' }, ...many.slice(1).map((m, k) => ({ id: `x${k}`, from: `m${k}`, to: m.id }))]
+    const links = [
+      ...chain,
+      { id: 'x', from: 'a', to: 'm0' },
+      ...many.slice(1).map((m, k) => ({ id: `x${k}`, from: `m${k}`, to: m.id })),
+    ]
     const plan = small([...three.with(1, { ...three[1]!, duration: '60d' } as never), ...many], links)
     const high = of(plan, 'high-float')
     expect(high).toHaveLength(1)
     expect(high[0]!.activities).toHaveLength(40)
     expect(high[0]!.message).toContain('M39')
     const mended = applyChange(plan, high[0]!.repairs[0]!.change).plan
-    expect(found(mended).findings.filter((f) => f.check === 'high-float' || f.check === 'open-end')).toEqual(of(mended, 'high-float'))
+    expect(found(mended).findings.filter((f) => f.check === 'high-float' || f.check === 'open-end')).toEqual(
+      of(mended, 'high-float'),
+    )
   })
   it('keeps ten thousand of a kind apart', () => {
-    const loose = small(Array.from({ length: 5000 }, (_, k) => ({ id: `n${k}` })), [], { opens: [], closes: [] })
+    const loose = small(
+      Array.from({ length: 5000 }, (_, k) => ({ id: `n${k}` })),
+      [],
+      { opens: [], closes: [] },
+    )
     const open = of(loose, 'open-end')
     expect(open).toHaveLength(10_000)
     expect(new Set(open.map((f) => f.fingerprint)).size).toBe(10_000)
@@ -49,34 +93,70 @@ describe('a finding', () => {
 
 describe('accepting with a reason', () => {
   const plan = small(held('2027-03-01T19:00'), chain)
-  const accepted = applyChange(plan, accept(plan, of(plan, 'overriding-constraint'), 'the tide table says so', 'Ana', '2027-03-01T08:00')).plan
+  const accepted = applyChange(
+    plan,
+    accept(plan, of(plan, 'overriding-constraint'), 'the tide table says so', 'Ana', '2027-03-01T08:00'),
+  ).plan
   it('takes the finding from the open ones, and gives it back when withdrawn', () => {
     expect(of(accepted, 'overriding-constraint')).toEqual([])
-    expect(found(accepted)).toMatchObject({ counts: { 'overriding-constraint': 0 }, accepted: [{ acceptance: { reason: 'the tide table says so' } }] })
-    expect(of(applyChange(accepted, withdrawAcceptance(accepted.acceptances[0]!)).plan, 'overriding-constraint')).toHaveLength(1)
+    expect(found(accepted)).toMatchObject({
+      counts: { 'overriding-constraint': 0 },
+      accepted: [{ acceptance: { reason: 'the tide table says so' } }],
+    })
+    expect(
+      of(applyChange(accepted, withdrawAcceptance(accepted.acceptances[0]!)).plan, 'overriding-constraint'),
+    ).toHaveLength(1)
   })
   it('lasts while other things change, and ends when the facts under it do, saying which', () => {
-    const renamed = applyChange(accepted, { kind: 'set', list: 'activities', key: 'a', set: { name: 'Other', duration: 60 } }).plan
+    const renamed = applyChange(accepted, {
+      kind: 'set',
+      list: 'activities',
+      key: 'a',
+      set: { name: 'Other', duration: 60 },
+    }).plan
     expect(of(renamed, 'overriding-constraint')).toEqual([])
-    const moved = applyChange(accepted, { kind: 'set', list: 'activities', key: 'b', set: { constraints: [{ edge: 'start', rule: 'exactly', date: '2027-03-01T20:00', overrides: true }] } }).plan
+    const moved = applyChange(accepted, {
+      kind: 'set',
+      list: 'activities',
+      key: 'b',
+      set: { constraints: [{ edge: 'start', rule: 'exactly', date: '2027-03-01T20:00', overrides: true }] },
+    }).plan
     const [back] = of(moved, 'overriding-constraint')
     const reopened = found(moved).reopened[back!.fingerprint]!
     expect(reopened.acceptance.by).toBe('Ana')
-    expect(reopened.changed).toEqual(['date was start exactly Mon 1 Mar 19:00, is start exactly Mon 1 Mar 20:00'])
+    expect(reopened.changed).toEqual([
+      'date was start exactly Mon 1 Mar 19:00, is start exactly Mon 1 Mar 20:00',
+    ])
     // Accepted anew, the old acceptance is replaced.
-    expect(applyChange(moved, accept(moved, [back!], 'moved with the tide', 'Ana', '2027-03-02T08:00')).plan.acceptances).toHaveLength(1)
+    expect(
+      applyChange(moved, accept(moved, [back!], 'moved with the tide', 'Ana', '2027-03-02T08:00')).plan
+        .acceptances,
+    ).toHaveLength(1)
   })
   it('knows a finding again whose date was moved', () => {
-    const due = (date: string): Plan => small(three.with(1, { ...three[1]!, constraints: [{ edge: 'finish', rule: 'not-after', date }] } as never), chain)
+    const due = (date: string): Plan =>
+      small(
+        three.with(1, { ...three[1]!, constraints: [{ edge: 'finish', rule: 'not-after', date }] } as never),
+        chain,
+      )
     const before = due('2027-03-02T07:00')
-    const agreed = applyChange(before, accept(before, of(before, 'negative-float'), 'agreed with the owner', 'Ana', '2027-03-01')).plan
+    const agreed = applyChange(
+      before,
+      accept(before, of(before, 'negative-float'), 'agreed with the owner', 'Ana', '2027-03-01'),
+    ).plan
     const after = { ...due('2027-03-02T19:00'), acceptances: agreed.acceptances }
     const [back] = of(after, 'negative-float')
-    expect(found(after).reopened[back!.fingerprint]!.changed).toEqual(['date was Tue 2 Mar 07:00, is Tue 2 Mar 19:00', 'missed by was 1 d, is 12 h'])
+    expect(found(after).reopened[back!.fingerprint]!.changed).toEqual([
+      'date was Tue 2 Mar 07:00, is Tue 2 Mar 19:00',
+      'missed by was 1 d, is 12 h',
+    ])
   })
   it('does not make a network fit: an accepted distortion is named', () => {
     const { verdict, distortions } = fitness(found(plan))
-    expect([verdict, distortions[0]]).toMatchObject(['not fit', { check: 'overriding-constraint', bias: { direction: 'too early' } }])
+    expect([verdict, distortions[0]]).toMatchObject([
+      'not fit',
+      { check: 'overriding-constraint', bias: { direction: 'too early' } },
+    ])
     expect(fitness(found(accepted)).accepted).toMatchObject([{ check: 'overriding-constraint', count: 1 }])
   })
 })
@@ -85,14 +165,26 @@ describe('limits', () => {
   const lag = small(three, [{ ...chain[0]!, lag: '3d' }, chain[1]!])
   it('are the preset’s, or the plan’s own where it has some', () => {
     expect(of(lag, 'long-lag')).toEqual([])
-    expect(review(lag, schedule(lag), { preset: '14-point' }).findings.filter((f) => f.check === 'long-lag')).toHaveLength(1)
-    const own = applyChange(lag, { kind: 'project', set: { review: { preset: 'own', limits: { 'long-lag': 2 } } } }).plan
+    expect(
+      review(lag, schedule(lag), { preset: '14-point' }).findings.filter((f) => f.check === 'long-lag'),
+    ).toHaveLength(1)
+    const own = applyChange(lag, {
+      kind: 'project',
+      set: { review: { preset: 'own', limits: { 'long-lag': 2 } } },
+    }).plan
     expect(of(own, 'long-lag')).toMatchObject([{ value: 3, threshold: 2 }])
   })
   it('out of range are named, and the default holds', () => {
     const rule = CHECKS.find((c) => c.id === 'merge-point')!.limit!
-    expect([1, 2.5, Number.NaN].map((value) => limitProblem(rule, value))).toEqual(['give a figure from 2 to 1000', 'a count is a whole number', 'a limit is a number'])
-    const wrong = applyChange(lag, { kind: 'project', set: { review: { preset: 'own', limits: { 'merge-point': -1 } } } }).plan
+    expect([1, 2.5, Number.NaN].map((value) => limitProblem(rule, value))).toEqual([
+      'give a figure from 2 to 1000',
+      'a count is a whole number',
+      'a limit is a number',
+    ])
+    const wrong = applyChange(lag, {
+      kind: 'project',
+      set: { review: { preset: 'own', limits: { 'merge-point': -1 } } },
+    }).plan
     expect(limitsOf(CHECKS, wrong)['merge-point']).toBe(7)
   })
 })
@@ -100,13 +192,24 @@ describe('limits', () => {
 describe('a kept review', () => {
   it('tells the next one what appeared and what is gone', () => {
     const plan = small([...three, { id: 'd', code: 'D' }], chain)
-    const kept = applyChange(plan, keepReview(plan, schedule(plan), found(plan), 'Ana', '2027-03-01T08:00')).plan
-    const later = applyChange(kept, { kind: 'all', changes: [
-      { kind: 'project', set: { opens: ['a', 'd'], closes: ['c'] } },
-      { kind: 'set', list: 'links', key: '1', set: { lag: -60 } },
-    ] }).plan
+    const kept = applyChange(
+      plan,
+      keepReview(plan, schedule(plan), found(plan), 'Ana', '2027-03-01T08:00'),
+    ).plan
+    const later = applyChange(kept, {
+      kind: 'all',
+      changes: [
+        { kind: 'project', set: { opens: ['a', 'd'], closes: ['c'] } },
+        { kind: 'set', list: 'links', key: '1', set: { lag: -60 } },
+      ],
+    }).plan
     const trend = trendSince(found(later), later.reviews[0]!)
-    expect(trend.find((t) => t.check === 'open-end')).toMatchObject({ before: 2, now: 1, gone: 1, appeared: [] })
+    expect(trend.find((t) => t.check === 'open-end')).toMatchObject({
+      before: 2,
+      now: 1,
+      gone: 1,
+      appeared: [],
+    })
     expect(trend.find((t) => t.check === 'negative-lag')).toMatchObject({ before: 0, now: 1, gone: 0 })
     expect(trend.find((t) => t.check === 'negative-lag')!.appeared).toHaveLength(1)
   })
@@ -115,23 +218,66 @@ describe('a kept review', () => {
 describe('the path integrity test', () => {
   it('passes where a delay arrives whole', () => {
     const plan = small(three, chain)
-    expect(integrityTest(plan, schedule(plan), 'a')).toEqual({ activity: 'a', days: 100, delay: 144_000, arrives: 144_000, carries: 'exact', swallows: [] })
+    expect(integrityTest(plan, schedule(plan), 'a')).toEqual({
+      activity: 'a',
+      days: 100,
+      delay: 144_000,
+      arrives: 144_000,
+      carries: 'exact',
+      swallows: [],
+    })
   })
   it('names the date, the float or the actual that swallows it', () => {
     const pinned = small(held('2027-03-05T07:00'), chain)
-    expect(integrityTest(pinned, schedule(pinned), 'a')).toMatchObject({ carries: 'lost', swallows: [{ activity: 'b', from: 'a', link: '1', by: 'date', minutes: 144_000 }] })
+    expect(integrityTest(pinned, schedule(pinned), 'a')).toMatchObject({
+      carries: 'lost',
+      swallows: [{ activity: 'b', from: 'a', link: '1', by: 'date', minutes: 144_000 }],
+    })
     const waits = small(held('2027-03-05T07:00', false), chain)
-    expect(integrityTest(waits, schedule(waits), 'a')).toMatchObject({ carries: 'lost', swallows: [{ activity: 'b', by: 'float', minutes: 3 * 1440 }] })
-    const begun = small(three.map((a, k) => (k === 1 ? { ...a, progress: { actualStart: '2027-03-01T07:00' } } : a)), chain, { statusDate: '2027-03-01T08:00', outOfSequence: 'follow' })
-    expect(integrityTest(begun, schedule(begun), 'a')).toMatchObject({ carries: 'lost', swallows: [{ activity: 'b', by: 'actual' }] })
+    expect(integrityTest(waits, schedule(waits), 'a')).toMatchObject({
+      carries: 'lost',
+      swallows: [{ activity: 'b', by: 'float', minutes: 3 * 1440 }],
+    })
+    const begun = small(
+      three.map((a, k) => (k === 1 ? { ...a, progress: { actualStart: '2027-03-01T07:00' } } : a)),
+      chain,
+      { statusDate: '2027-03-01T08:00', outOfSequence: 'follow' },
+    )
+    expect(integrityTest(begun, schedule(begun), 'a')).toMatchObject({
+      carries: 'lost',
+      swallows: [{ activity: 'b', by: 'actual' }],
+    })
   })
   it('tells waiting for a calendar from a lost delay', () => {
     const tuesdays = { id: 'tue', week: { tue: ['07:00-15:00'] }, dayMinutes: 480 }
-    const plan = small(three.with(1, { ...three[1]!, calendar: 'tue' } as never), chain, { start: '2027-03-02T07:00' }, { calendars: [tuesdays] })
-    expect(integrityTest(plan, schedule(plan), 'a', 5)).toMatchObject({ delay: 7200, arrives: 7 * 1440 - 7 * 1440, carries: 'rounded' })
+    const plan = small(
+      three.with(1, { ...three[1]!, calendar: 'tue' } as never),
+      chain,
+      { start: '2027-03-02T07:00' },
+      { calendars: [tuesdays] },
+    )
+    expect(integrityTest(plan, schedule(plan), 'a', 5)).toMatchObject({
+      delay: 7200,
+      arrives: 7 * 1440 - 7 * 1440,
+      carries: 'rounded',
+    })
     // Where windows run out, as many days are put in as fit.
-    const windows = { id: 'tides', dayMinutes: 60, windows: [['2027-03-02T07:00', '2027-03-02T08:00'], ['2027-03-04T07:00', '2027-03-04T08:00'], ['2027-03-06T07:00', '2027-03-06T08:00'], ['2027-03-08T07:00', '2027-03-08T08:00']] }
-    const tidal = small(three.with(0, { ...three[0]!, calendar: 'tides' } as never), chain, { start: '2027-03-02T07:00' }, { calendars: [windows] })
+    const windows = {
+      id: 'tides',
+      dayMinutes: 60,
+      windows: [
+        ['2027-03-02T07:00', '2027-03-02T08:00'],
+        ['2027-03-04T07:00', '2027-03-04T08:00'],
+        ['2027-03-06T07:00', '2027-03-06T08:00'],
+        ['2027-03-08T07:00', '2027-03-08T08:00'],
+      ],
+    }
+    const tidal = small(
+      three.with(0, { ...three[0]!, calendar: 'tides' } as never),
+      chain,
+      { start: '2027-03-02T07:00' },
+      { calendars: [windows] },
+    )
     expect(integrityTest(tidal, schedule(tidal), 'a')).toMatchObject({ days: 3, carries: 'exact' })
     expect(() => integrityTest(plan, schedule(plan), 'nothing')).toThrow(RangeError)
   })
@@ -140,8 +286,15 @@ describe('the path integrity test', () => {
 describe('the 14-point assessment', () => {
   it('counts unfinished work, and gives the two indexes', () => {
     const progress = { actualStart: '2027-03-01T07:00', actualFinish: '2027-03-02T07:00' }
-    const baselines = [{ id: 'b', activities: { a: { finish: '2027-03-02T07:00' }, b: { finish: '2027-03-02T08:00' } } }]
-    const plan = small([{ ...three[0]!, progress }, three[1]!, { ...three[2]!, duration: '45d' }], [chain[0]!, { ...chain[1]!, lag: '1d' }], { statusDate: '2027-03-02T09:00', requiredFinish: '2027-04-25T09:00' }, { baselines })
+    const baselines = [
+      { id: 'b', activities: { a: { finish: '2027-03-02T07:00' }, b: { finish: '2027-03-02T08:00' } } },
+    ]
+    const plan = small(
+      [{ ...three[0]!, progress }, three[1]!, { ...three[2]!, duration: '45d' }],
+      [chain[0]!, { ...chain[1]!, lag: '1d' }],
+      { statusDate: '2027-03-02T09:00', requiredFinish: '2027-04-25T09:00' },
+      { baselines },
+    )
     const { points, pathLengthIndex, baselineExecutionIndex } = fourteenPoints(plan, schedule(plan))
     const point = (n: number) => points[n - 1]!
     expect(points.map((p) => p.number)).toEqual(Array.from({ length: 14 }, (_, k) => k + 1))
@@ -157,7 +310,9 @@ describe('the 14-point assessment', () => {
     expect(point(14)).toMatchObject({ passes: false })
   })
   it('takes other limits from the plan, and the public ones where those are out of range', () => {
-    const plan = small(three, [{ ...chain[0]!, lag: '1h' }, chain[1]!], { review: { points: { 3: 0.5, 4: 7 } } })
+    const plan = small(three, [{ ...chain[0]!, lag: '1h' }, chain[1]!], {
+      review: { points: { 3: 0.5, 4: 7 } },
+    })
     const { points } = fourteenPoints(plan, schedule(plan))
     expect([points[2], points[3]]).toMatchObject([{ limit: 0.5, passes: true }, { limit: 0.9 }])
   })
@@ -169,9 +324,23 @@ describe('the 14-point assessment', () => {
 
 describe('the shape of a network', () => {
   it('counts chains, merges and what runs at once', () => {
-    const plan = small([...three, { id: 'd', code: 'D' }, { id: 'e', code: 'E' }], [...chain, ...['d', 'e'].flatMap((id) => [{ id: `a${id}`, from: 'a', to: id }, { id: `${id}c`, from: id, to: 'c' }])])
+    const plan = small(
+      [...three, { id: 'd', code: 'D' }, { id: 'e', code: 'E' }],
+      [
+        ...chain,
+        ...['d', 'e'].flatMap((id) => [
+          { id: `a${id}`, from: 'a', to: id },
+          { id: `${id}c`, from: id, to: 'c' },
+        ]),
+      ],
+    )
     expect(networkShape(plan, schedule(plan))).toMatchObject({
-      complexity: { number: 6 - 5 + 2 }, linksPerActivity: 6 / 5, longestChain: ['a', 'b', 'c'], mergePoints: [{ activity: 'c', into: 3 }], meanParallel: 5 / 3, mostParallel: 3,
+      complexity: { number: 6 - 5 + 2 },
+      linksPerActivity: 6 / 5,
+      longestChain: ['a', 'b', 'c'],
+      mergePoints: [{ activity: 'c', into: 3 }],
+      meanParallel: 5 / 3,
+      mostParallel: 3,
     })
   })
 })

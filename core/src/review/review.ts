@@ -27,14 +27,24 @@ export interface ReviewOptions {
 }
 
 /** Runs every check; findings with the greatest effect on the finish first. Pure; see bench for its cost. */
-export const review = (plan: Plan, scheduled: Schedule, { preset, checks = CHECKS, experiments }: ReviewOptions = {}): Review => {
+export const review = (
+  plan: Plan,
+  scheduled: Schedule,
+  { preset, checks = CHECKS, experiments }: ReviewOptions = {},
+): Review => {
   const limits = limitsOf(CHECKS, plan, preset)
   const all = findAll(checks, new ReviewContext(plan, scheduled, limits))
   const { open, accepted, reopened } = sortByAcceptance(plan, all)
   const counts: Record<string, number> = {}
   for (const check of checks) counts[check.id] = 0
   for (const finding of open) counts[finding.check]!++
-  return { findings: ranked(measureEffects(plan, scheduled, open, experiments)), accepted, reopened, counts, limits }
+  return {
+    findings: ranked(measureEffects(plan, scheduled, open, experiments)),
+    accepted,
+    reopened,
+    counts,
+    limits,
+  }
 }
 
 const findAll = (checks: readonly Check[], context: ReviewContext): Finding[] => {
@@ -43,14 +53,21 @@ const findAll = (checks: readonly Check[], context: ReviewContext): Finding[] =>
     for (const found of check.find(context)) {
       const place = shortPlace(found.place)
       // What a check finds is its own and new: it is completed rather than copied.
-      const finding = Object.assign(found, { place, check: check.id, topic: check.topic, effect: found.effect ?? { kind: found.without ? 'unmeasured' : 'unknown' } as const, fingerprint: fingerprintOf(place, found.facts) })
+      const finding = Object.assign(found, {
+        place,
+        check: check.id,
+        topic: check.topic,
+        effect: found.effect ?? ({ kind: found.without ? 'unmeasured' : 'unknown' } as const),
+        fingerprint: fingerprintOf(place, found.facts),
+      })
       findings.push(finding)
     }
   return findings
 }
 
 /** What moves the answer first, then by known effect; an unknown effect stands above none. Stable. */
-export const ranked = (findings: readonly Finding[]): Finding[] => [...findings].sort((a, b) => weightOf(b) - weightOf(a))
+export const ranked = (findings: readonly Finding[]): Finding[] =>
+  [...findings].sort((a, b) => weightOf(b) - weightOf(a))
 
 export const weightOf = ({ effect, severity }: Pick<Finding, 'effect' | 'severity'>): number => {
   const size = 'minutes' in effect ? 2 + Math.abs(effect.minutes) : effect.kind === 'none' ? 0 : 1

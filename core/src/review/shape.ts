@@ -24,7 +24,11 @@ export const networkShape = (plan: Plan, schedule: Schedule): Shape => {
   const found = complexity(plan)
   const { network } = schedule
   const mergePoints = network.activities
-    .map((activity, i) => ({ activity: activity.id, into: network.inStart[i + 1]! - network.inStart[i]!, isOpen: network.state[i] === State.NotStarted }))
+    .map((activity, i) => ({
+      activity: activity.id,
+      into: network.inStart[i + 1]! - network.inStart[i]!,
+      isOpen: network.state[i] === State.NotStarted,
+    }))
     .filter(({ into, isOpen }) => into >= MERGE_FROM && isOpen)
     .sort((a, b) => b.into - a.into)
     .map(({ activity, into }) => ({ activity, into }))
@@ -60,7 +64,11 @@ const longestChain = ({ network }: Schedule): string[] => {
 }
 
 /** Sweeps over starts and finishes of work. */
-const parallelism = ({ network, start, finish }: Schedule): Pick<Shape, 'meanParallel' | 'mostParallel' | 'mostParallelAt'> => {
+const parallelism = ({
+  network,
+  start,
+  finish,
+}: Schedule): Pick<Shape, 'meanParallel' | 'mostParallel' | 'mostParallelAt'> => {
   const work = [...network.order].filter((i) => network.kind[i] === Kind.Work && finish[i]! > start[i]!)
   if (work.length === 0) return { meanParallel: 0, mostParallel: 0, mostParallelAt: null }
   const starts = Int32Array.from(work, (i) => start[i]!).sort()
@@ -68,7 +76,7 @@ const parallelism = ({ network, start, finish }: Schedule): Pick<Shape, 'meanPar
   let open = 0
   let most = 0
   let mostAt: number | null = null
-  for (let s = 0, f = 0; s < starts.length; ) {
+  for (let s = 0, f = 0; s < starts.length;) {
     if (finishes[f]! <= starts[s]!) {
       open--
       f++
@@ -82,5 +90,9 @@ const parallelism = ({ network, start, finish }: Schedule): Pick<Shape, 'meanPar
     s++
   }
   const elapsed = work.reduce((sum, i) => sum + finish[i]! - start[i]!, 0)
-  return { meanParallel: elapsed / (finishes.at(-1)! - starts[0]!), mostParallel: most, mostParallelAt: mostAt }
+  return {
+    meanParallel: elapsed / (finishes.at(-1)! - starts[0]!),
+    mostParallel: most,
+    mostParallelAt: mostAt,
+  }
 }

@@ -18,7 +18,19 @@ import { linkPhrase } from '../words/links.ts'
 import { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'
 import { translate, type Translated } from './translate.ts'
 
-export const DIFFERENCE_KINDS = ['actuals', 'added', 'deleted', 'durations', 'logic', 'limits', 'calendars', 'progress', 'project', 'recoded', 'other'] as const
+export const DIFFERENCE_KINDS = [
+  'actuals',
+  'added',
+  'deleted',
+  'durations',
+  'logic',
+  'limits',
+  'calendars',
+  'progress',
+  'project',
+  'recoded',
+  'other',
+] as const
 export type DifferenceKind = (typeof DIFFERENCE_KINDS)[number]
 
 /** One thing that differs, and what it alone does to the finish of the earlier revision. */
@@ -79,7 +91,11 @@ export const compareRevisions = (before: Plan, after: Plan): RevisionComparison 
   const calendar = schedule.network.calendars.get(before.project.calendar)
   const countBy = (by: Matched['by']): number => matching.matched.filter((m) => m.by === by).length
   return {
-    differences: measured.sort((a, b) => Number(b.isAfterTheFact) - Number(a.isAfterTheFact) || Math.abs(b.moves ?? 0) - Math.abs(a.moves ?? 0)),
+    differences: measured.sort(
+      (a, b) =>
+        Number(b.isAfterTheFact) - Number(a.isAfterTheFact) ||
+        Math.abs(b.moves ?? 0) - Math.abs(a.moves ?? 0),
+    ),
     matched: { id: countBy('id'), code: countBy('code'), name: countBy('name') },
     finishBefore: schedule.projectFinish,
     finishAfter,
@@ -101,9 +117,18 @@ const measure = (before: Plan, schedule: Schedule, after: Plan, drafts: readonly
   })
 }
 
-const movesBy = (plan: Plan, schedule: Schedule, calendar: Parameters<typeof workBetween>[0], change: Change): number | null => {
+const movesBy = (
+  plan: Plan,
+  schedule: Schedule,
+  calendar: Parameters<typeof workBetween>[0],
+  change: Change,
+): number | null => {
   try {
-    return workBetween(calendar, schedule.projectFinish, reschedule(schedule, applyChange(plan, change).plan, change).projectFinish)
+    return workBetween(
+      calendar,
+      schedule.projectFinish,
+      reschedule(schedule, applyChange(plan, change).plan, change).projectFinish,
+    )
   } catch (error) {
     // A loop, a calendar that is not there: it stands only together with others.
     if (error instanceof PlanError || error instanceof CalendarError) return null
@@ -113,7 +138,8 @@ const movesBy = (plan: Plan, schedule: Schedule, calendar: Parameters<typeof wor
 
 /** The earlier revision with the later status date. */
 const updated = (before: Plan, after: Plan): { plan: Plan; schedule: Schedule } | null => {
-  if (after.project.statusDate === null && before.activities.some((a) => a.progress.actualStart !== null)) return null
+  if (after.project.statusDate === null && before.activities.some((a) => a.progress.actualStart !== null))
+    return null
   try {
     const plan = { ...before, project: { ...before.project, statusDate: after.project.statusDate } }
     return { plan, schedule: scheduleOf(plan) }
@@ -124,27 +150,62 @@ const updated = (before: Plan, after: Plan): { plan: Plan; schedule: Schedule } 
 }
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
-const lengthsIn = (plan: Plan, calendar: string | null): DayLengths => plan.calendars.find((c) => c.id === (calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
-const dateOrNone = (date: string | null, edge: 'start' | 'finish'): string => (date === null ? 'none' : dateWords(date, edge, { year: true }))
+const lengthsIn = (plan: Plan, calendar: string | null): DayLengths =>
+  plan.calendars.find((c) => c.id === (calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
+const dateOrNone = (date: string | null, edge: 'start' | 'finish'): string =>
+  date === null ? 'none' : dateWords(date, edge, { year: true })
 
 /** A calendar by its name. */
 const calendarWords = (id: string | null, calendars: Iterable<Plan['calendars'][number]>): string =>
-  id === null ? 'the project’s calendar' : id === CLOCK_ID ? 'round the clock' : [...calendars].find((c) => c.id === id)?.name || id
+  id === null
+    ? 'the project’s calendar'
+    : id === CLOCK_ID
+      ? 'round the clock'
+      : [...calendars].find((c) => c.id === id)?.name || id
 
 const PROJECT_FIELDS = {
-  start: 'Project start', requiredFinish: 'Required finish', statusDate: 'Status date', finish: 'Finish scheduled back from', direction: 'Direction',
-  calendar: 'Project calendar', lagOn: 'Lags count on', outOfSequence: 'Out-of-sequence work', criticalFloat: 'Critical up to',
+  start: 'Project start',
+  requiredFinish: 'Required finish',
+  statusDate: 'Status date',
+  finish: 'Finish scheduled back from',
+  direction: 'Direction',
+  calendar: 'Project calendar',
+  lagOn: 'Lags count on',
+  outOfSequence: 'Out-of-sequence work',
+  criticalFloat: 'Critical up to',
 } as const
 
 const projectDifferences = (before: Plan, after: Plan, later: Translated): Draft[] =>
   (Object.keys(PROJECT_FIELDS) as (keyof typeof PROJECT_FIELDS)[]).flatMap((field): Draft[] => {
     const was = before.project[field]
     const raw = after.project[field]
-    const is = field === 'calendar' ? later.calendarId(raw as string) : field === 'lagOn' ? later.lagOn(raw as string) : raw
+    const is =
+      field === 'calendar'
+        ? later.calendarId(raw as string)
+        : field === 'lagOn'
+          ? later.lagOn(raw as string)
+          : raw
     if (was === is) return []
     const words = (value: unknown): string =>
-      field === 'calendar' ? calendarWords(String(value), [...before.calendars, ...later.calendars.values()]) : value === null ? 'none' : ['start', 'requiredFinish', 'statusDate', 'finish'].includes(field) ? dateWords(String(value), field === 'start' || field === 'statusDate' ? 'start' : 'finish', { year: true }) : String(value)
-    return [{ kind: 'project', activities: [], what: PROJECT_FIELDS[field], before: words(was), after: words(is), change: { kind: 'project', set: { [field]: is } } }]
+      field === 'calendar'
+        ? calendarWords(String(value), [...before.calendars, ...later.calendars.values()])
+        : value === null
+          ? 'none'
+          : ['start', 'requiredFinish', 'statusDate', 'finish'].includes(field)
+            ? dateWords(String(value), field === 'start' || field === 'statusDate' ? 'start' : 'finish', {
+                year: true,
+              })
+            : String(value)
+    return [
+      {
+        kind: 'project',
+        activities: [],
+        what: PROJECT_FIELDS[field],
+        before: words(was),
+        after: words(is),
+        change: { kind: 'project', set: { [field]: is } },
+      },
+    ]
   })
 
 const CALENDAR_FIELDS = ['week', 'seasons', 'rota', 'windows', 'exceptions', 'parent', 'dayMinutes'] as const
@@ -153,7 +214,17 @@ const calendarDifferences = (before: Plan, later: Translated): Draft[] => {
   const known = new Map(before.calendars.map((c) => [c.id, c]))
   return [...later.calendars.values()].flatMap((is): Draft[] => {
     const was = known.get(is.id)
-    if (!was) return [{ kind: 'calendars', activities: [], what: `Calendar ${is.name || is.id}`, before: 'not there', after: 'new', change: null }]
+    if (!was)
+      return [
+        {
+          kind: 'calendars',
+          activities: [],
+          what: `Calendar ${is.name || is.id}`,
+          before: 'not there',
+          after: 'new',
+          change: null,
+        },
+      ]
     const fields = CALENDAR_FIELDS.filter((field) => !same(was[field], is[field]))
     if (fields.length === 0) return []
     const set: Item = Object.fromEntries(fields.map((field) => [field, is[field]]))
@@ -161,8 +232,11 @@ const calendarDifferences = (before: Plan, later: Translated): Draft[] => {
     const isExceptions = fields.length === 1 && fields[0] === 'exceptions'
     return [
       {
-        kind: 'calendars', activities: [], what: `Calendar ${was.name || was.id}: ${fields.join(', ')}`,
-        before: isExceptions ? holidays(was) : 'as it was', after: isExceptions ? holidays(is) : 'changed',
+        kind: 'calendars',
+        activities: [],
+        what: `Calendar ${was.name || was.id}: ${fields.join(', ')}`,
+        before: isExceptions ? holidays(was) : 'as it was',
+        after: isExceptions ? holidays(is) : 'changed',
         change: { kind: 'set', list: 'calendars', key: was.id, set },
       },
     ]
@@ -173,21 +247,68 @@ const activityDifferences = (before: Plan, later: Translated, { before: was, by 
   const is = later.activities.get(was.id)!
   const drafts: Draft[] = []
   const set = (fields: Item): Change => ({ kind: 'set', list: 'activities', key: was.id, set: fields })
-  const add = (kind: DifferenceKind, what: string, from: string, to: string, change: Change | null, isAfterTheFact = false): void => {
-    drafts.push({ kind, activities: [was.id], what: `${was.code} ${what}`, before: from, after: to, change, isAfterTheFact })
+  const add = (
+    kind: DifferenceKind,
+    what: string,
+    from: string,
+    to: string,
+    change: Change | null,
+    isAfterTheFact = false,
+  ): void => {
+    drafts.push({
+      kind,
+      activities: [was.id],
+      what: `${was.code} ${what}`,
+      before: from,
+      after: to,
+      change,
+      isAfterTheFact,
+    })
   }
-  if (was.code !== is.code) add('recoded', `is recoded${by === 'name' ? ' (known by its name)' : ''}`, was.code, is.code, null)
+  if (was.code !== is.code)
+    add('recoded', `is recoded${by === 'name' ? ' (known by its name)' : ''}`, was.code, is.code, null)
   if (was.name !== is.name) add('other', 'is renamed', was.name, is.name, null)
   if (was.duration !== is.duration && was.kind === 'work')
-    add('durations', 'duration', durationWords(was.duration, lengthsIn(before, was.calendar)), durationWords(is.duration, later.calendars.get(is.calendar ?? before.project.calendar) ?? CLOCK_LENGTHS), set({ duration: is.duration }))
-  if (was.calendar !== is.calendar) add('calendars', 'works on', calendarWords(was.calendar, before.calendars), calendarWords(is.calendar, later.calendars.values()), set({ calendar: is.calendar }))
-  if (was.kind !== is.kind || was.edge !== is.edge) add('other', 'is', was.kind, is.kind, set({ kind: is.kind, edge: is.edge }))
+    add(
+      'durations',
+      'duration',
+      durationWords(was.duration, lengthsIn(before, was.calendar)),
+      durationWords(
+        is.duration,
+        later.calendars.get(is.calendar ?? before.project.calendar) ?? CLOCK_LENGTHS,
+      ),
+      set({ duration: is.duration }),
+    )
+  if (was.calendar !== is.calendar)
+    add(
+      'calendars',
+      'works on',
+      calendarWords(was.calendar, before.calendars),
+      calendarWords(is.calendar, later.calendars.values()),
+      set({ calendar: is.calendar }),
+    )
+  if (was.kind !== is.kind || was.edge !== is.edge)
+    add('other', 'is', was.kind, is.kind, set({ kind: is.kind, edge: is.edge }))
   if (!same(was.constraints, is.constraints))
-    add('limits', 'dates', was.constraints.map(constraintPhrase).join('; ') || 'none', is.constraints.map(constraintPhrase).join('; ') || 'none', set({ constraints: is.constraints }))
+    add(
+      'limits',
+      'dates',
+      was.constraints.map(constraintPhrase).join('; ') || 'none',
+      is.constraints.map(constraintPhrase).join('; ') || 'none',
+      set({ constraints: is.constraints }),
+    )
   if (was.place !== is.place) add('other', 'is placed', was.place, is.place, set({ place: is.place }))
   drafts.push(...progressDifferences(before, was, is))
-  if (!same(was.promise, is.promise)) add('progress', 'promise', dateOrNone(was.promise?.finish ?? null, 'finish'), dateOrNone(is.promise?.finish ?? null, 'finish'), set({ promise: is.promise }))
-  if (!same(was.estimate, is.estimate)) add('other', 'estimate', was.estimate ? 'one' : 'none', is.estimate ? 'another' : 'none', null)
+  if (!same(was.promise, is.promise))
+    add(
+      'progress',
+      'promise',
+      dateOrNone(was.promise?.finish ?? null, 'finish'),
+      dateOrNone(is.promise?.finish ?? null, 'finish'),
+      set({ promise: is.promise }),
+    )
+  if (!same(was.estimate, is.estimate))
+    add('other', 'estimate', was.estimate ? 'one' : 'none', is.estimate ? 'another' : 'none', null)
   return drafts
 }
 
@@ -197,19 +318,44 @@ const progressDifferences = (before: Plan, was: Activity, is: Activity): Draft[]
   const status = before.project.statusDate === null ? null : instantOf(before.project.statusDate, 'start')
   const change: Change = { kind: 'set', list: 'activities', key: was.id, set: { progress: is.progress } }
   const altered: string[] = []
-  for (const [field, edge, words] of [['actualStart', 'start', 'start'], ['actualFinish', 'finish', 'finish']] as const) {
+  for (const [field, edge, words] of [
+    ['actualStart', 'start', 'start'],
+    ['actualFinish', 'finish', 'finish'],
+  ] as const) {
     const [old, now] = [was.progress[field], is.progress[field]]
     if (old === now) continue
     if (old !== null) altered.push(`actual ${words} ${now === null ? 'taken out' : 'altered'}`)
-    else if (status !== null && instantOf(now!, edge) <= status) altered.push(`actual ${words} put in afterwards`)
+    else if (status !== null && instantOf(now!, edge) <= status)
+      altered.push(`actual ${words} put in afterwards`)
   }
   const words = ({ actualStart, actualFinish, remaining, percent }: Activity['progress']): string => {
-    if (actualFinish !== null) return `${actualStart === null ? '' : `${dateWords(actualStart, 'start')} to `}${dateWords(actualFinish, 'finish', { year: true })}`
-    const left = remaining !== null ? `${durationWords(remaining, lengthsIn(before, was.calendar))} left` : percent > 0 ? `${percent} %` : ''
-    return [actualStart === null ? 'not started' : `since ${dateWords(actualStart, 'start', { year: true })}`, left].filter(Boolean).join(', ')
+    if (actualFinish !== null)
+      return `${actualStart === null ? '' : `${dateWords(actualStart, 'start')} to `}${dateWords(actualFinish, 'finish', { year: true })}`
+    const left =
+      remaining !== null
+        ? `${durationWords(remaining, lengthsIn(before, was.calendar))} left`
+        : percent > 0
+          ? `${percent} %`
+          : ''
+    return [
+      actualStart === null ? 'not started' : `since ${dateWords(actualStart, 'start', { year: true })}`,
+      left,
+    ]
+      .filter(Boolean)
+      .join(', ')
   }
   const isAfterTheFact = altered.length > 0
-  return [{ kind: isAfterTheFact ? 'actuals' : 'progress', activities: [was.id], what: `${was.code} ${isAfterTheFact ? altered.join(', ') : 'progress'}`, before: words(was.progress), after: words(is.progress), change, isAfterTheFact }]
+  return [
+    {
+      kind: isAfterTheFact ? 'actuals' : 'progress',
+      activities: [was.id],
+      what: `${was.code} ${isAfterTheFact ? altered.join(', ') : 'progress'}`,
+      before: words(was.progress),
+      after: words(is.progress),
+      change,
+      isAfterTheFact,
+    },
+  ]
 }
 
 const keyOf = (l: Link): string => `${l.from} ${l.to} ${l.type}`
@@ -221,7 +367,11 @@ const linkDifferences = (before: Plan, later: Translated, matching: Matching): D
   const byId = new Map(before.activities.map((a) => [a.id, a]))
   const words = (l: Link): string => {
     const calendar = lagCalendarOf(before.project, l, byId.get(l.from), byId.get(l.to))
-    return linkPhrase(l, byId.get(l.from)!.code, before.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS)
+    return linkPhrase(
+      l,
+      byId.get(l.from)!.code,
+      before.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS,
+    )
   }
   // Links pair by what they tie and how; then those of the same ends that tie otherwise.
   const left = new Set(was)
@@ -244,10 +394,38 @@ const linkDifferences = (before: Plan, later: Translated, matching: Matching): D
     ...pairs.flatMap(([a, b]): Draft[] =>
       a.type === b.type && a.lag === b.lag && a.lagOn === b.lagOn
         ? []
-        : [{ kind: 'logic', activities: [a.to, a.from], what: `${what(a)} link`, before: words(a), after: words(b), change: { kind: 'set', list: 'links', key: a.id, set: { type: b.type, lag: b.lag, lagOn: b.lagOn } } }],
+        : [
+            {
+              kind: 'logic',
+              activities: [a.to, a.from],
+              what: `${what(a)} link`,
+              before: words(a),
+              after: words(b),
+              change: {
+                kind: 'set',
+                list: 'links',
+                key: a.id,
+                set: { type: b.type, lag: b.lag, lagOn: b.lagOn },
+              },
+            },
+          ],
     ),
-    ...[...left].map((l): Draft => ({ kind: 'logic', activities: [l.to, l.from], what: `${what(l)} link removed`, before: words(l), after: 'none', change: { kind: 'remove', list: 'links', key: l.id } })),
-    ...[...right].map((l): Draft => ({ kind: 'logic', activities: [l.to, l.from], what: `${what(l)} link added`, before: 'none', after: words(l), change: { kind: 'add', list: 'links', item: withFreeId(l, taken), before: null } })),
+    ...[...left].map((l): Draft => ({
+      kind: 'logic',
+      activities: [l.to, l.from],
+      what: `${what(l)} link removed`,
+      before: words(l),
+      after: 'none',
+      change: { kind: 'remove', list: 'links', key: l.id },
+    })),
+    ...[...right].map((l): Draft => ({
+      kind: 'logic',
+      activities: [l.to, l.from],
+      what: `${what(l)} link added`,
+      before: 'none',
+      after: words(l),
+      change: { kind: 'add', list: 'links', item: withFreeId(l, taken), before: null },
+    })),
   ]
 }
 
@@ -263,14 +441,34 @@ const addedDifferences = (before: Plan, later: Translated): Draft[] => {
   const old = new Set(before.activities.map((a) => a.id))
   const added = [...later.activities.values()].filter((a) => !old.has(a.id))
   const taken = new Set(before.links.map((l) => l.id))
-  return clusters(added.map((a) => a.id), later.links).map((ids): Draft => {
+  return clusters(
+    added.map((a) => a.id),
+    later.links,
+  ).map((ids): Draft => {
     const chosen = added.filter((a) => ids.has(a.id))
-    const links = later.links.filter((l) => (ids.has(l.from) || ids.has(l.to)) && (ids.has(l.from) || old.has(l.from)) && (ids.has(l.to) || old.has(l.to)))
+    const links = later.links.filter(
+      (l) =>
+        (ids.has(l.from) || ids.has(l.to)) &&
+        (ids.has(l.from) || old.has(l.from)) &&
+        (ids.has(l.to) || old.has(l.to)),
+    )
     const changes: Change[] = [
-      ...chosen.map((a): Change => ({ kind: 'add', list: 'activities', item: a as unknown as Item, before: null })),
+      ...chosen.map((a): Change => ({
+        kind: 'add',
+        list: 'activities',
+        item: a as unknown as Item,
+        before: null,
+      })),
       ...links.map((l): Change => ({ kind: 'add', list: 'links', item: withFreeId(l, taken), before: null })),
     ]
-    return { kind: 'added', activities: [...ids], what: nameThem(chosen, 'added'), before: 'not there', after: counted(links.length, 'link'), change: { kind: 'all', changes } }
+    return {
+      kind: 'added',
+      activities: [...ids],
+      what: nameThem(chosen, 'added'),
+      before: 'not there',
+      after: counted(links.length, 'link'),
+      change: { kind: 'all', changes },
+    }
   })
 }
 
@@ -279,12 +477,24 @@ const deletedDifferences = (before: Plan, matching: Matching): Draft[] => {
   return clusters([...gone], before.links).map((ids): Draft => {
     const chosen = matching.deleted.filter((a) => ids.has(a.id))
     const links = before.links.filter((l) => ids.has(l.from) || ids.has(l.to))
-    return { kind: 'deleted', activities: [...ids], what: nameThem(chosen, 'deleted'), before: counted(links.length, 'link'), after: 'gone', change: removeActivities(before, [...ids]) }
+    return {
+      kind: 'deleted',
+      activities: [...ids],
+      what: nameThem(chosen, 'deleted'),
+      before: counted(links.length, 'link'),
+      after: 'gone',
+      change: removeActivities(before, [...ids]),
+    }
   })
 }
 
 const nameThem = (activities: readonly Activity[], word: string): string =>
-  activities.length === 1 ? `${activities[0]!.code} ${activities[0]!.name} ${word}` : `${counted(activities.length, 'activity')} ${word}: ${activities.slice(0, 4).map((a) => a.code).join(', ')}${activities.length > 4 ? ' …' : ''}`
+  activities.length === 1
+    ? `${activities[0]!.code} ${activities[0]!.name} ${word}`
+    : `${counted(activities.length, 'activity')} ${word}: ${activities
+        .slice(0, 4)
+        .map((a) => a.code)
+        .join(', ')}${activities.length > 4 ? ' …' : ''}`
 
 /** Sets of ids that links among them hold together. */
 const clusters = (ids: readonly string[], links: readonly Link[]): Set<string>[] => {

@@ -1,3 +1,9 @@
 // Two revisions of one network
-export { compareRevisions, DIFFERENCE_KINDS, type Difference, type DifferenceKind, type RevisionComparison } from './compareRevisions.ts'
+export {
+  compareRevisions,
+  DIFFERENCE_KINDS,
+  type Difference,
+  type DifferenceKind,
+  type RevisionComparison,
+} from './compareRevisions.ts'
 export { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'

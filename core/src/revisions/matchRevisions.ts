@@ -57,7 +57,8 @@ const nameInPlace = (plan: Plan): ((activity: Activity) => string) => {
   return ({ name, group }) => {
     if (name === '') return ''
     const path = [name]
-    for (let at = group; at !== null; at = groups.get(at)?.parent ?? null) path.push(groups.get(at)?.name ?? '')
+    for (let at = group; at !== null; at = groups.get(at)?.parent ?? null)
+      path.push(groups.get(at)?.name ?? '')
     return path.join(' / ')
   }
 }

@@ -14,7 +14,8 @@ export interface Translated {
 export const translate = (before: Plan, after: Plan, matching: Matching): Translated => {
   const calendarIds = calendarMap(before, after)
   const calendarId = (id: string): string => calendarIds.get(id) ?? id
-  const lagOn = (rule: string): string => (rule.startsWith('calendar:') ? `calendar:${calendarId(rule.slice('calendar:'.length))}` : rule)
+  const lagOn = (rule: string): string =>
+    rule.startsWith('calendar:') ? `calendar:${calendarId(rule.slice('calendar:'.length))}` : rule
   const taken = new Set(before.activities.map((a) => a.id))
   const ids = new Map(matching.matched.map((m) => [m.after.id, m.before.id]))
   for (const { id } of matching.added) {
@@ -27,12 +28,28 @@ export const translate = (before: Plan, after: Plan, matching: Matching): Transl
   const activities = new Map(
     after.activities.map((a): [string, Activity] => {
       const id = ids.get(a.id)!
-      return [id, { ...a, id, calendar: a.calendar === null ? null : calendarId(a.calendar), group: a.group !== null && groups.has(a.group) ? a.group : null }]
+      return [
+        id,
+        {
+          ...a,
+          id,
+          calendar: a.calendar === null ? null : calendarId(a.calendar),
+          group: a.group !== null && groups.has(a.group) ? a.group : null,
+        },
+      ]
     }),
   )
-  const links = after.links.map((l): Link => ({ ...l, from: ids.get(l.from)!, to: ids.get(l.to)!, lagOn: l.lagOn === null ? null : lagOn(l.lagOn) }))
+  const links = after.links.map((l): Link => ({
+    ...l,
+    from: ids.get(l.from)!,
+    to: ids.get(l.to)!,
+    lagOn: l.lagOn === null ? null : lagOn(l.lagOn),
+  }))
   const calendars = new Map(
-    after.calendars.map((c): [string, PlanCalendar] => [calendarId(c.id), { ...c, id: calendarId(c.id), parent: c.parent === null ? null : calendarId(c.parent) }]),
+    after.calendars.map((c): [string, PlanCalendar] => [
+      calendarId(c.id),
+      { ...c, id: calendarId(c.id), parent: c.parent === null ? null : calendarId(c.parent) },
+    ]),
   )
   return { activities, links, calendars, calendarId, lagOn }
 }

@@ -47,9 +47,12 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     const is = float[i]!
     if (is < was && is !== NONE) lostFloat.push(activity.id)
     else if (is > was && was !== NONE) gainedFloat.push(activity.id)
-    if (onLongestPath[i] !== onBefore[j]) (onLongestPath[i] === 1 ? joinedLongestPath : leftLongestPath).push(activity.id)
+    if (onLongestPath[i] !== onBefore[j])
+      (onLongestPath[i] === 1 ? joinedLongestPath : leftLongestPath).push(activity.id)
   }
-  const removed = isSameList ? [] : earlier.flatMap(({ id }, j) => (activities[j]?.id === id || indexOf.has(id) ? [] : [id]))
+  const removed = isSameList
+    ? []
+    : earlier.flatMap(({ id }, j) => (activities[j]?.id === id || indexOf.has(id) ? [] : [id]))
   return { changed, moved, added, removed, lostFloat, gainedFloat, joinedLongestPath, leftLongestPath }
 }
 

@@ -1,6 +1,14 @@
 import { settleBack, unshiftWork } from '../time/arithmetic.ts'
 import type { Spot } from '../time/calendar.ts'
-import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import {
+  countsFromStart,
+  Kind,
+  limitsFinish,
+  NONE,
+  State,
+  UNLIMITED,
+  type Network,
+} from '../network/network.ts'
 import { heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
 
 /** Latest dates, one entry an activity; NONE for hammocks. */
@@ -41,7 +49,12 @@ export const linkAllows = (network: Network, limits: SuccessorLimits, k: number)
 }
 
 /** The earliest of what the links out of activity i allow its start (a) and its finish (b). Started work has no start left. */
-export const successorsAllow = (network: Network, limits: SuccessorLimits, i: number, bounds: Bounds): void => {
+export const successorsAllow = (
+  network: Network,
+  limits: SuccessorLimits,
+  i: number,
+  bounds: Bounds,
+): void => {
   const isStarted = network.state[i] === State.Started
   const end = network.outStart[i + 1]!
   let { start, finish } = bounds
@@ -113,7 +126,12 @@ export const latestPoint = (network: Network, i: number, bounds: Bounds): number
  * @param target - the instant that no finish may pass: required finish, else the latest early finish
  * @param late - filled; allocates nothing an activity. O(n + m)
  */
-export const backwardPass = (network: Network, remaining: Int32Array, target: number, late: LateDates): void => {
+export const backwardPass = (
+  network: Network,
+  remaining: Int32Array,
+  target: number,
+  late: LateDates,
+): void => {
   const { order, kind, inStart } = network
   const { startLimit, finishLimit } = late
   // Until an activity's turn comes, its limits hold what its successors have allowed so far: links are read in their order.
@@ -139,7 +157,14 @@ export const backwardPass = (network: Network, remaining: Int32Array, target: nu
 }
 
 /** The backward pass for one activity whose successors are done. `bounds` is scratch and holds a and b afterwards. */
-export const backwardStep = (network: Network, remaining: number, target: number, late: LateDates, i: number, bounds: Bounds): void => {
+export const backwardStep = (
+  network: Network,
+  remaining: number,
+  target: number,
+  late: LateDates,
+  i: number,
+  bounds: Bounds,
+): void => {
   bounds.start = network.startCeiling[i]!
   bounds.finish = Math.min(network.finishCeiling[i]!, target)
   successorsAllow(network, late, i, bounds)
@@ -150,7 +175,13 @@ export const backwardStep = (network: Network, remaining: number, target: number
 const spot: Spot = { count: 0, at: 0, isWorking: false }
 
 /** Puts the work as late as its bounds allow; finished work and overriding dates stand whatever they are. */
-const standUnder = (network: Network, remaining: number, late: LateDates, i: number, bounds: Bounds): void => {
+const standUnder = (
+  network: Network,
+  remaining: number,
+  late: LateDates,
+  i: number,
+  bounds: Bounds,
+): void => {
   if (network.isPlain[i] === 0) {
     if (network.state[i] === State.Finished) {
       late.start[i] = network.actualStart[i]!

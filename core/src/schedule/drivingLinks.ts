@@ -3,21 +3,33 @@ import { countsFromStart, Kind, limitsFinish, State, type Network } from '../net
 import { heldByStartLinks, isPinned, linkLimit, type EarlyDates } from './forwardPass.ts'
 
 /** Whether link k drives: its limit, brought to its successor's start or finish, equals the early date there. */
-export const linkDrives = (network: Network, remaining: Int32Array, early: EarlyDates, k: number): boolean => {
+export const linkDrives = (
+  network: Network,
+  remaining: Int32Array,
+  early: EarlyDates,
+  k: number,
+): boolean => {
   const i = network.linkTo[k]!
   if (isPinned(network, i) && network.state[i] !== State.Finished) return false
   const calendar = network.calendar[i]!
   const onFinish = limitsFinish(network.linkCode[k]!)
   if (network.state[i] === State.Finished) {
     const limit = linkLimit(network, early, k)
-    return onFinish ? settle(calendar, limit) === early.finish[i] : nextWork(calendar, limit) === early.start[i]
+    return onFinish
+      ? settle(calendar, limit) === early.finish[i]
+      : nextWork(calendar, limit) === early.start[i]
   }
-  if (network.kind[i] === Kind.AtFinish) return settle(calendar, linkLimit(network, early, k)) === early.finish[i]
+  if (network.kind[i] === Kind.AtFinish)
+    return settle(calendar, linkLimit(network, early, k)) === early.finish[i]
   if (!onFinish && !heldByStartLinks(network, i)) return false
   const needed = early.beginCount[i]! + (onFinish ? remaining[i]! : 0)
   const from = network.linkFrom[k]!
   // On one calendar without a lag the predecessor's count is known.
-  if (network.linkLag[k] === 0 && network.calendar[from] === calendar && network.state[from] === State.NotStarted)
+  if (
+    network.linkLag[k] === 0 &&
+    network.calendar[from] === calendar &&
+    network.state[from] === State.NotStarted
+  )
     return early.beginCount[from]! + (countsFromStart(network.linkCode[k]!) ? 0 : remaining[from]!) === needed
   // A limit reaches the start, or the finish, exactly when it has the same working count.
   return calendar.countBefore(linkLimit(network, early, k)) === needed

@@ -5,7 +5,8 @@ import type { Plan } from '../plan/index.ts'
 import { emptyEarlyDates, experiments, forwardPass, rankedPaths, schedule, type Schedule } from './index.ts'
 import { randomPlan } from './testing/randomPlans.ts'
 
-const withRemaining = (plan: Plan, i: number, duration: number): Schedule => schedule({ ...plan, activities: plan.activities.with(i, { ...plan.activities[i]!, duration }) })
+const withRemaining = (plan: Plan, i: number, duration: number): Schedule =>
+  schedule({ ...plan, activities: plan.activities.with(i, { ...plan.activities[i]!, duration }) })
 
 it('nudge and drag are what a whole new schedule with a longer or no duration gives', () => {
   fc.assert(
@@ -17,8 +18,11 @@ it('nudge and drag are what a whole new schedule with a longer or no duration gi
         const { kind, duration, calendar } = plan.activities[i]!
         if (kind !== 'work') return expect([nudge, drag]).toEqual([0, 0])
         const day = lengths.get(calendar ?? 'day') ?? 1440
-        expect(nudge).toBe(workBetween(project, made.projectFinish, withRemaining(plan, i, duration + day).projectFinish))
-        if (duration > 0) expect(drag).toBe(workBetween(project, withRemaining(plan, i, 0).projectFinish, made.projectFinish))
+        expect(nudge).toBe(
+          workBetween(project, made.projectFinish, withRemaining(plan, i, duration + day).projectFinish),
+        )
+        if (duration > 0)
+          expect(drag).toBe(workBetween(project, withRemaining(plan, i, 0).projectFinish, made.projectFinish))
       })
     }),
     { numRuns: 200 },

@@ -50,7 +50,12 @@ class Trial {
   constructor({ network, early }: Schedule) {
     this.network = network
     this.original = early
-    this.dates = { start: early.start.slice(), finish: early.finish.slice(), begin: early.begin.slice(), beginCount: early.beginCount.slice() }
+    this.dates = {
+      start: early.start.slice(),
+      finish: early.finish.slice(),
+      begin: early.begin.slice(),
+      beginCount: early.beginCount.slice(),
+    }
     this.dirty = new Uint8Array(network.order.length)
     this.rank = new Int32Array(network.order.length)
     network.order.forEach((i, at) => (this.rank[i] = at))
@@ -86,4 +91,3 @@ class Trial {
     return finish
   }
 }
-

@@ -2,14 +2,23 @@ import { lastMinuteFrom, settleBack, unshiftWork, workBetween } from '../time/ar
 import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
 import { exactInstant } from '../network/limits.ts'
-import { countsFromStart, Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
+import {
+  countsFromStart,
+  Kind,
+  limitsFinish,
+  NONE,
+  State,
+  UNLIMITED,
+  type Network,
+} from '../network/network.ts'
 import { linkAllows } from './backwardPass.ts'
 import { heldByStartLinks, isPinned } from './forwardPass.ts'
 import { Ladder, written, type Step } from './ladder.ts'
 import { lateShift, type Schedule } from './schedule.ts'
 import { sharersOfFloat } from './sharedFloat.ts'
 
-export type CandidateKind = 'link' | 'constraint' | 'project-start' | 'status-date' | 'actual' | 'required-finish'
+export type CandidateKind =
+  'link' | 'constraint' | 'project-start' | 'status-date' | 'actual' | 'required-finish'
 
 /** One thing that bears on a date: where it comes from, the arithmetic, where it leads, whether it decides. */
 export interface Candidate {
@@ -76,7 +85,12 @@ export const explain = (schedule: Schedule, id: string, { withSharers = true } =
 }
 
 /** A plan scheduled backward is explained in its mirror: what decides the finish there decides the start here. */
-const explainBackward = (schedule: Schedule, mirror: Schedule, i: number, withSharers: boolean): Explanation => {
+const explainBackward = (
+  schedule: Schedule,
+  mirror: Schedule,
+  i: number,
+  withSharers: boolean,
+): Explanation => {
   const { network, float } = schedule
   const minutes = (value: number): number | null => (value === NONE ? null : value)
   const isOpen = network.state[i] !== State.Finished
@@ -88,7 +102,10 @@ const explainBackward = (schedule: Schedule, mirror: Schedule, i: number, withSh
       at: formatInstant(schedule.start[i]!),
       candidates: isOpen && !isStarted ? finishCandidates(mirror, i) : actual(schedule.start[i]!),
     },
-    finish: { at: formatInstant(schedule.finish[i]!), candidates: isOpen ? startCandidates(mirror, i) : actual(schedule.finish[i]!) },
+    finish: {
+      at: formatInstant(schedule.finish[i]!),
+      candidates: isOpen ? startCandidates(mirror, i) : actual(schedule.finish[i]!),
+    },
     float: {
       total: minutes(float.total[i]!),
       free: minutes(float.free[i]!),
@@ -99,7 +116,10 @@ const explainBackward = (schedule: Schedule, mirror: Schedule, i: number, withSh
 }
 
 /** The constraints that bear in the direction of the network, with the instant at which each stands there. */
-const bearingConstraints = (network: Network, i: number): { constraint: Constraint; at: Instant; exact: Instant; onFinish: boolean }[] => {
+const bearingConstraints = (
+  network: Network,
+  i: number,
+): { constraint: Constraint; at: Instant; exact: Instant; onFinish: boolean }[] => {
   // Constraints are written in the time of the plan, and stand on the plan's own calendars.
   const calendar = network.isMirror ? network.calendars.get(network.calendar[i]!.id) : network.calendar[i]!
   const turn = (at: Instant): Instant => (network.isMirror ? -at : at)
@@ -127,18 +147,29 @@ const bearings = (schedule: Schedule, i: number): Bearing[] => {
   const { network, early } = schedule
   const calendar = network.calendar[i]!
   const found: Bearing[] = []
-  const asks = (source: Source, ladder: Ladder, onFinish = false, holds = false): void => void found.push({ source, ladder, onFinish, holds })
+  const asks = (source: Source, ladder: Ladder, onFinish = false, holds = false): void =>
+    void found.push({ source, ladder, onFinish, holds })
   const pinned = isPinned(network, i)
-  if (network.state[i] === State.Started) asks({ kind: 'actual' }, new Ladder(network, network.actualStart[i]!))
-  else if (!pinned) asks({ kind: network.isMirror ? 'required-finish' : 'project-start' }, new Ladder(network, network.projectStart))
-  if (network.statusDate !== null && !pinned) asks({ kind: 'status-date' }, new Ladder(network, network.statusDate))
+  if (network.state[i] === State.Started)
+    asks({ kind: 'actual' }, new Ladder(network, network.actualStart[i]!))
+  else if (!pinned)
+    asks(
+      { kind: network.isMirror ? 'required-finish' : 'project-start' },
+      new Ladder(network, network.projectStart),
+    )
+  if (network.statusDate !== null && !pinned)
+    asks({ kind: 'status-date' }, new Ladder(network, network.statusDate))
   for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
     const code = network.linkCode[k]!
     if (!limitsFinish(code) && !heldByStartLinks(network, i)) continue
     const from = network.linkFrom[k]!
     const base = countsFromStart(code) ? early.start[from]! : early.finish[from]!
     const source: Source = { kind: 'link', link: network.links[k]!.id, from: network.activities[from]!.id }
-    asks(source, new Ladder(network, base).lag(network.linkCalendar[k]!, network.linkLag[k]!), limitsFinish(code))
+    asks(
+      source,
+      new Ladder(network, base).lag(network.linkCalendar[k]!, network.linkLag[k]!),
+      limitsFinish(code),
+    )
   }
   for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
     if (!onFinish && network.state[i] === State.Started) continue
@@ -169,7 +200,8 @@ const candidate = (source: Source, ladder: Ladder, wins: boolean, behindBy: numb
 const ranked = (candidates: Candidate[]): Candidate[] =>
   candidates.sort((a, b) => Number(b.wins) - Number(a.wins) || a.behindBy - b.behindBy)
 
-const actualCandidate = (network: Network, at: Instant): Candidate => candidate({ kind: 'actual' }, new Ladder(network, at), true, 0)
+const actualCandidate = (network: Network, at: Instant): Candidate =>
+  candidate({ kind: 'actual' }, new Ladder(network, at), true, 0)
 
 const startCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const { network, early } = schedule
@@ -193,7 +225,13 @@ const startCandidates = (schedule: Schedule, i: number): Candidate[] => {
  * Who decides where an edge stands early, and by how much the others fall short; what holds it from beyond has nothing to say.
  * @param placeLate - brings a deciding ladder on to where the edge is placed by its float
  */
-const decided = (schedule: Schedule, i: number, brought: Bearing[], at: Instant, placeLate: (ladder: Ladder, shift: number) => void): Candidate[] => {
+const decided = (
+  schedule: Schedule,
+  i: number,
+  brought: Bearing[],
+  at: Instant,
+  placeLate: (ladder: Ladder, shift: number) => void,
+): Candidate[] => {
   const { network } = schedule
   const calendar = network.calendar[i]!
   const pinned = isPinned(network, i)
@@ -210,7 +248,8 @@ const decided = (schedule: Schedule, i: number, brought: Bearing[], at: Instant,
   )
 }
 
-const isFinishPoint = (network: Network, i: number): boolean => network.remaining[i] === 0 && network.kind[i] === Kind.AtFinish
+const isFinishPoint = (network: Network, i: number): boolean =>
+  network.remaining[i] === 0 && network.kind[i] === Kind.AtFinish
 
 /** Brings a limit to the beginning of the remaining work. */
 const toBegin = (network: Network, i: number, ladder: Ladder, onFinish: boolean): Ladder => {
@@ -250,13 +289,15 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const pinned = isPinned(network, i)
   const ofFinish = (source: Source, ladder: Ladder): void => {
     if (pinned) return void found.push({ source, ladder })
-    if (remaining === 0 && network.kind[i] !== Kind.AtFinish) ladder.to(lastMinuteFrom(calendar, ladder.at), 'settle', calendar)
+    if (remaining === 0 && network.kind[i] !== Kind.AtFinish)
+      ladder.to(lastMinuteFrom(calendar, ladder.at), 'settle', calendar)
     else ladder.to(settleBack(calendar, ladder.at), 'settle', calendar)
     found.push({ source, ladder })
   }
   const ofStart = (source: Source, ladder: Ladder): void => {
     if (pinned) return void found.push({ source, ladder: ladder.addWork(calendar, remaining) })
-    if (remaining === 0 && network.kind[i] === Kind.AtFinish) ladder.to(settleBack(calendar, ladder.at), 'settle', calendar)
+    if (remaining === 0 && network.kind[i] === Kind.AtFinish)
+      ladder.to(settleBack(calendar, ladder.at), 'settle', calendar)
     else ladder.to(lastMinuteFrom(calendar, ladder.at), 'settle', calendar).addWork(calendar, remaining)
     found.push({ source, ladder })
   }
@@ -271,13 +312,15 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
       const lag = network.linkLag[k]!
       const on = network.linkCalendar[k]!
       const ladder = new Ladder(network, limit)
-      if (lag !== 0) ladder.to(unshiftWork(on, limit, lag), lag > 0 ? 'sub-work' : 'add-work', on, Math.abs(lag))
+      if (lag !== 0)
+        ladder.to(unshiftWork(on, limit, lag), lag > 0 ? 'sub-work' : 'add-work', on, Math.abs(lag))
       const source: Source = { kind: 'link', link: network.links[k]!.id, from: network.activities[to]!.id }
       if (fromStart) ofStart(source, ladder)
       else ofFinish(source, ladder)
     }
   for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
-    if (ruleIn(network, constraint) === 'not-before' || (!onFinish && network.state[i] === State.Started)) continue
+    if (ruleIn(network, constraint) === 'not-before' || (!onFinish && network.state[i] === State.Started))
+      continue
     if (pinned && !(constraint.rule === 'exactly' && constraint.overrides)) continue
     if (pinned && !onFinish && network.finishPin[i] !== NONE) continue
     const ladder = new Ladder(network, at)
@@ -285,7 +328,11 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
     if (onFinish) ofFinish({ kind: 'constraint', constraint }, ladder)
     else ofStart({ kind: 'constraint', constraint }, ladder)
   }
-  if (!pinned) ofFinish({ kind: network.isMirror ? 'project-start' : 'required-finish' }, new Ladder(network, schedule.target))
+  if (!pinned)
+    ofFinish(
+      { kind: network.isMirror ? 'project-start' : 'required-finish' },
+      new Ladder(network, schedule.target),
+    )
   const lateCount = calendar.countBefore(late.finish[i]!)
   return ranked(
     found.map(({ source, ladder }) => {
@@ -302,11 +349,21 @@ const explainHammock = (schedule: Schedule, i: number): Explanation => {
     const links = network.hammockLinks.filter((link) => link.to === id && link.type === type)
     const calendar = network.calendar[i]!
     if (links.length === 0)
-      return [candidate({ kind: type === 'SS' ? 'project-start' : 'required-finish' }, new Ladder(network, at), true, 0)]
+      return [
+        candidate(
+          { kind: type === 'SS' ? 'project-start' : 'required-finish' },
+          new Ladder(network, at),
+          true,
+          0,
+        ),
+      ]
     return ranked(
       links.map((link) => {
         const other = network.indexOf.get(link.from)!
-        const ladder = new Ladder(network, type === 'SS' ? schedule.start[other]! : schedule.finish[other]!).lag(calendar, link.lag)
+        const ladder = new Ladder(
+          network,
+          type === 'SS' ? schedule.start[other]! : schedule.finish[other]!,
+        ).lag(calendar, link.lag)
         const behind = Math.abs(workBetween(calendar, ladder.at, at))
         return candidate({ kind: 'link', link: link.id, from: link.from }, ladder, ladder.at === at, behind)
       }),

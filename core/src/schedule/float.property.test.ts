@@ -9,7 +9,9 @@ import { randomPlan } from './testing/randomPlans.ts'
 const movedBy = (plan: Plan, made: Schedule, i: number, minutes: number): Schedule => {
   const calendar = made.network.calendar[i]!
   const at = calendar.minuteAt(calendar.countBefore(made.early.start[i]!) + minutes)
-  const constraints = [{ edge: 'start' as const, rule: 'not-before' as const, date: formatInstant(at), overrides: false }]
+  const constraints = [
+    { edge: 'start' as const, rule: 'not-before' as const, date: formatInstant(at), overrides: false },
+  ]
   return schedule({ ...plan, activities: plan.activities.with(i, { ...plan.activities[i]!, constraints }) })
 }
 
@@ -35,7 +37,10 @@ describe('float, by experiment over mixed calendars, all link types, lags and le
 
   it('an activity moved by its free float moves no other and not the finish, one minute more does', () =>
     experiment((plan, made, i) => {
-      const others = (s: Schedule): number[] => [...s.early.start, ...s.early.finish].filter((_, k) => k % plan.activities.length !== i).concat(s.projectFinish)
+      const others = (s: Schedule): number[] =>
+        [...s.early.start, ...s.early.finish]
+          .filter((_, k) => k % plan.activities.length !== i)
+          .concat(s.projectFinish)
       const free = made.float.free[i]!
       expect(others(movedBy(plan, made, i, free))).toEqual(others(made))
       expect(others(movedBy(plan, made, i, free + 1))).not.toEqual(others(made))
@@ -45,13 +50,22 @@ describe('float, by experiment over mixed calendars, all link types, lags and le
 describe('a schedule', () => {
   it('has no float on the longest path with one calendar, FS links and no constraints', () => {
     fc.assert(
-      fc.property(randomPlan({ constraints: false, progress: false, calendars: false, leads: false }), (random) => {
-        const plan = { ...random, links: random.links.map((link) => ({ ...link, type: 'FS' as const })) }
-        const made = schedule(plan)
-        for (let i = 0; i < plan.activities.length; i++) if (made.onLongestPath[i]) expect(made.float.total[i]).toBe(0)
-        const longer = schedule({ ...plan, activities: plan.activities.map((a, i) => (i === 0 && a.kind === 'work' ? { ...a, duration: a.duration + 37 } : a)) })
-        expect(longer.projectFinish).toBeGreaterThanOrEqual(made.projectFinish)
-      }),
+      fc.property(
+        randomPlan({ constraints: false, progress: false, calendars: false, leads: false }),
+        (random) => {
+          const plan = { ...random, links: random.links.map((link) => ({ ...link, type: 'FS' as const })) }
+          const made = schedule(plan)
+          for (let i = 0; i < plan.activities.length; i++)
+            if (made.onLongestPath[i]) expect(made.float.total[i]).toBe(0)
+          const longer = schedule({
+            ...plan,
+            activities: plan.activities.map((a, i) =>
+              i === 0 && a.kind === 'work' ? { ...a, duration: a.duration + 37 } : a,
+            ),
+          })
+          expect(longer.projectFinish).toBeGreaterThanOrEqual(made.projectFinish)
+        },
+      ),
       { numRuns: 300 },
     )
   })
@@ -59,11 +73,27 @@ describe('a schedule', () => {
   it('does not depend on the order of rows or on codes', () => {
     fc.assert(
       fc.property(randomPlan({ constraints: true, progress: true }), (plan) => {
-        const turned = { ...plan, activities: [...plan.activities].reverse().map((a, i) => ({ ...a, code: `X${i}` })), links: [...plan.links].reverse() }
+        const turned = {
+          ...plan,
+          activities: [...plan.activities].reverse().map((a, i) => ({ ...a, code: `X${i}` })),
+          links: [...plan.links].reverse(),
+        }
         const [one, two] = [schedule(plan), schedule(turned)]
         plan.activities.forEach((a, i) => {
           const j = two.network.indexOf.get(a.id)!
-          expect([two.start[j], two.finish[j], two.float.total[j], two.float.free[j], two.onLongestPath[j]]).toEqual([one.start[i], one.finish[i], one.float.total[i], one.float.free[i], one.onLongestPath[i]])
+          expect([
+            two.start[j],
+            two.finish[j],
+            two.float.total[j],
+            two.float.free[j],
+            two.onLongestPath[j],
+          ]).toEqual([
+            one.start[i],
+            one.finish[i],
+            one.float.total[i],
+            one.float.free[i],
+            one.onLongestPath[i],
+          ])
         })
       }),
       { numRuns: 300 },
@@ -72,24 +102,38 @@ describe('a schedule', () => {
 
   it('scheduled backward mirrors one scheduled forward: no float on the path that sets its start', () => {
     fc.assert(
-      fc.property(randomPlan({ constraints: false, progress: false, calendars: false, leads: false }), (drawn) => {
-        // A finish milestone on nothing stands at a start of work forward and at an end of work backward: work only here.
-        const random = { ...drawn, activities: drawn.activities.map((a) => ({ ...a, kind: 'work' as const, edge: undefined, duration: a.duration || 30 })) }
-        const finish = formatInstant(schedule(random).projectFinish)
-        const plan = { ...random, project: { ...random.project, direction: 'backward' as const, finish } }
-        const made = schedule(plan)
-        for (let i = 0; i < plan.activities.length; i++) {
-          expect(made.finish[i]).toBe(made.late.finish[i])
-          expect(made.float.total[i]).toBeGreaterThanOrEqual(0)
-          // By working time: an SF link can hold a start in the gap before the work, where as much has been worked as at its beginning.
-          const calendar = made.network.calendar[i]!
-          expect(calendar.countBefore(made.early.start[i]!)).toBeLessThanOrEqual(calendar.countBefore(made.start[i]!))
-        }
-        // The forward plan reaches that finish from the project's start, so its early dates are the backward plan's early dates.
-        const forward = schedule(random)
-        const counts = (s: Schedule): number[] => [...s.early.finish].map((at, i) => s.network.calendar[i]!.countBefore(at))
-        expect(counts(made)).toEqual(counts(forward))
-      }),
+      fc.property(
+        randomPlan({ constraints: false, progress: false, calendars: false, leads: false }),
+        (drawn) => {
+          // A finish milestone on nothing stands at a start of work forward and at an end of work backward: work only here.
+          const random = {
+            ...drawn,
+            activities: drawn.activities.map((a) => ({
+              ...a,
+              kind: 'work' as const,
+              edge: undefined,
+              duration: a.duration || 30,
+            })),
+          }
+          const finish = formatInstant(schedule(random).projectFinish)
+          const plan = { ...random, project: { ...random.project, direction: 'backward' as const, finish } }
+          const made = schedule(plan)
+          for (let i = 0; i < plan.activities.length; i++) {
+            expect(made.finish[i]).toBe(made.late.finish[i])
+            expect(made.float.total[i]).toBeGreaterThanOrEqual(0)
+            // By working time: an SF link can hold a start in the gap before the work, where as much has been worked as at its beginning.
+            const calendar = made.network.calendar[i]!
+            expect(calendar.countBefore(made.early.start[i]!)).toBeLessThanOrEqual(
+              calendar.countBefore(made.start[i]!),
+            )
+          }
+          // The forward plan reaches that finish from the project's start, so its early dates are the backward plan's early dates.
+          const forward = schedule(random)
+          const counts = (s: Schedule): number[] =>
+            [...s.early.finish].map((at, i) => s.network.calendar[i]!.countBefore(at))
+          expect(counts(made)).toEqual(counts(forward))
+        },
+      ),
       { numRuns: 300 },
     )
   })
@@ -104,16 +148,30 @@ describe('a longer activity can make the project finish earlier', () => {
       links: [link('1', 'a', 'b', 'FF'), link('2', 'b', 'c', 'SS')],
     } as unknown as Plan
     const before = schedule(plan).projectFinish
-    const longer = applyChange(plan, { kind: 'set', list: 'activities', key: 'b', set: { duration: 960 } }).plan
+    const longer = applyChange(plan, {
+      kind: 'set',
+      list: 'activities',
+      key: 'b',
+      set: { duration: 960 },
+    }).plan
     expect(schedule(longer).projectFinish).toBeLessThan(before)
   })
 })
 
 function baseOneCalendar(): Plan {
-  return readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'clock' } }).plan
+  return readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01T07:00', calendar: 'clock' },
+  }).plan
 }
 function work(id: string, duration: number): object {
-  return readPlan({ format: 'geodrome-plan', version: 1, project: { start: '2027-03-01T07:00', calendar: 'clock' }, activities: [{ id, duration }] }).plan.activities[0]!
+  return readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01T07:00', calendar: 'clock' },
+    activities: [{ id, duration }],
+  }).plan.activities[0]!
 }
 function link(id: string, from: string, to: string, type: string): object {
   return { id, from, to, type, lag: 0, lagOn: null, nature: 'hard', reason: '' }

@@ -27,7 +27,10 @@ export const floatCauses = (schedule: Schedule): (FloatCause | null)[] => {
       continue
     }
     const successor = bindingSuccessor(schedule, i)
-    causes[i] = (successor === null ? null : causes[successor]) ?? { kind: 'required-finish', activity: network.activities[i]!.id }
+    causes[i] = (successor === null ? null : causes[successor]) ?? {
+      kind: 'required-finish',
+      activity: network.activities[i]!.id,
+    }
   }
   return causes
 }
@@ -36,16 +39,24 @@ export const floatCauses = (schedule: Schedule): (FloatCause | null)[] => {
 const countUnder = (network: Network, i: number, limit: number, onStart: boolean): number => {
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!
-  if (onStart || (remaining === 0 && network.kind[i] !== Kind.AtFinish)) return calendar.countBefore(limit + 1) - 1
+  if (onStart || (remaining === 0 && network.kind[i] !== Kind.AtFinish))
+    return calendar.countBefore(limit + 1) - 1
   return calendar.countBefore(limit) - remaining
 }
 
 const decidingConstraint = ({ network, late }: Schedule, i: number): Constraint | null => {
   const calendar = network.calendar[i]!
   for (const constraint of network.activities[i]!.constraints) {
-    if (constraint.rule === 'not-before' || (constraint.edge === 'start' && network.state[i] === State.Started)) continue
+    if (
+      constraint.rule === 'not-before' ||
+      (constraint.edge === 'start' && network.state[i] === State.Started)
+    )
+      continue
     if (constraint.rule === 'exactly' && constraint.overrides) return constraint
-    const at = constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : instantOf(constraint.date, constraint.edge)
+    const at =
+      constraint.rule === 'exactly'
+        ? exactInstant(constraint, calendar)
+        : instantOf(constraint.date, constraint.edge)
     if (countUnder(network, i, at, constraint.edge === 'start') <= late.beginCount[i]!) return constraint
   }
   return null
@@ -59,7 +70,12 @@ export const bindingSuccessor = ({ network, late, target }: Schedule, i: number)
     const ofStart = countsFromStart(network.linkCode[k]!)
     if (ofStart && network.state[i] === State.Started) continue
     const allowed = linkAllows(network, late, k)
-    if (allowed !== UNLIMITED && late.beginCount[i] !== NONE && countUnder(network, i, allowed, ofStart) <= late.beginCount[i]!) return network.linkTo[k]!
+    if (
+      allowed !== UNLIMITED &&
+      late.beginCount[i] !== NONE &&
+      countUnder(network, i, allowed, ofStart) <= late.beginCount[i]!
+    )
+      return network.linkTo[k]!
   }
   return null
 }

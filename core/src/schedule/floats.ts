@@ -1,5 +1,13 @@
 import { Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
-import { handBack, latestBeginCount, latestPoint, successorsAllow, type Bounds, type LateDates, type SuccessorLimits } from './backwardPass.ts'
+import {
+  handBack,
+  latestBeginCount,
+  latestPoint,
+  successorsAllow,
+  type Bounds,
+  type LateDates,
+  type SuccessorLimits,
+} from './backwardPass.ts'
 import type { EarlyDates } from './forwardPass.ts'
 
 /** Floats in working minutes of each activity's own calendar; NONE where there is none (finished work, hammocks). */
@@ -48,7 +56,13 @@ export const freeFloatOf = (
 }
 
 /** From the early dates to the latest that bounds allow. */
-const freeUnder = (network: Network, remaining: number, early: EarlyDates, i: number, bounds: Bounds): number => {
+const freeUnder = (
+  network: Network,
+  remaining: number,
+  early: EarlyDates,
+  i: number,
+  bounds: Bounds,
+): number => {
   const latest =
     remaining === 0
       ? network.calendar[i]!.countBefore(latestPoint(network, i, bounds))

@@ -103,7 +103,14 @@ const standsAlone = (network: Network, remaining: number, dates: EarlyDates, i: 
 const spot: Spot = { count: 0, at: 0, isWorking: false }
 
 /** Puts the work at the latest of its limits, held open where a finish limit lies beyond the end of the work. */
-const place = (network: Network, remaining: number, dates: EarlyDates, i: number, start: number, finish: number): void => {
+const place = (
+  network: Network,
+  remaining: number,
+  dates: EarlyDates,
+  i: number,
+  start: number,
+  finish: number,
+): void => {
   const calendar = network.calendar[i]!
   if (remaining === 0) {
     const limit = start > finish ? start : finish
@@ -133,7 +140,11 @@ const place = (network: Network, remaining: number, dates: EarlyDates, i: number
 }
 
 /** An overriding `exactly`: the edge stands there, links and project start ignored. */
-export const pinnedDates = (network: Network, remaining: number, i: number): { start: number; finish: number } => {
+export const pinnedDates = (
+  network: Network,
+  remaining: number,
+  i: number,
+): { start: number; finish: number } => {
   const calendar = network.calendar[i]!
   const startPin = network.startPin[i]!
   const finishPin = network.finishPin[i]!

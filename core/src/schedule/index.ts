@@ -7,7 +7,13 @@ export { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 export { linkDrives, longestPath } from './drivingLinks.ts'
 // Explanations
 export { explain, type Candidate, type CandidateKind, type Explanation } from './explain.ts'
-export { driversOf, inOrderOfStart, scheduleReport, type ActivityReport, type ScheduleReport } from './report.ts'
+export {
+  driversOf,
+  inOrderOfStart,
+  scheduleReport,
+  type ActivityReport,
+  type ScheduleReport,
+} from './report.ts'
 // By experiment, and by rank
 export { experiments, type Experiment } from './experiments.ts'
 export { rankedPaths, type FloatPath } from './rankedPaths.ts'

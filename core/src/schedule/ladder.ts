@@ -41,7 +41,12 @@ export class Ladder {
   }
   private write(op: StepOp, calendar: Calendar | null, minutes: number): this {
     const isMirror = this.network.isMirror
-    this.steps.push({ op: isMirror ? MIRRORED_OP[op] : op, calendar: calendar?.id ?? null, minutes, at: written(this.network, this.at) })
+    this.steps.push({
+      op: isMirror ? MIRRORED_OP[op] : op,
+      calendar: calendar?.id ?? null,
+      minutes,
+      at: written(this.network, this.at),
+    })
     return this
   }
   to(at: Instant, op: StepOp, calendar: Calendar, minutes = 0): this {
@@ -50,7 +55,12 @@ export class Ladder {
   }
   lag(calendar: Calendar, lag: number): this {
     if (lag === 0) return this
-    return this.to(shiftWork(calendar, this.at, lag), lag > 0 ? 'add-work' : 'sub-work', calendar, Math.abs(lag))
+    return this.to(
+      shiftWork(calendar, this.at, lag),
+      lag > 0 ? 'add-work' : 'sub-work',
+      calendar,
+      Math.abs(lag),
+    )
   }
   addWork(calendar: Calendar, minutes: number): this {
     return minutes === 0 ? this : this.to(addWork(calendar, this.at, minutes), 'add-work', calendar, minutes)

@@ -55,7 +55,11 @@ const upstreamOf = (network: Network, target: number): Set<number> => {
     for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) reached.add(network.linkFrom[k]!)
   }
   reached.delete(target)
-  return new Set([...network.order].filter((i) => reached.has(i) && network.state[i] !== State.Finished && network.kind[i] !== Kind.Hammock))
+  return new Set(
+    [...network.order].filter(
+      (i) => reached.has(i) && network.state[i] !== State.Finished && network.kind[i] !== Kind.Hammock,
+    ),
+  )
 }
 
 /** The backward pass from T alone: T keeps its early dates, nothing else limits. */
@@ -65,7 +69,13 @@ const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<num
   late.startLimit[target] = early.begin[target]!
   // A finish limit moves the start only once it needs more than the work that follows the start.
   const remaining = network.remaining[target]!
-  late.finishLimit[target] = remaining === 0 ? early.finish[target]! : nextWork(network.calendar[target]!, addWork(network.calendar[target]!, early.begin[target]!, remaining))
+  late.finishLimit[target] =
+    remaining === 0
+      ? early.finish[target]!
+      : nextWork(
+          network.calendar[target]!,
+          addWork(network.calendar[target]!, early.begin[target]!, remaining),
+        )
   const free = networkOf({
     ...network,
     startCeiling: new Int32Array(network.order.length).fill(UNLIMITED),
@@ -73,7 +83,10 @@ const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<num
   })
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   // Far enough to limit nothing: every upstream activity has a chain to T that does, on its start or on its finish.
-  const horizon = Math.min((END_DAY - 1) * MINUTES_PER_DAY, schedule.projectFinish + BEYOND_DAYS * MINUTES_PER_DAY)
+  const horizon = Math.min(
+    (END_DAY - 1) * MINUTES_PER_DAY,
+    schedule.projectFinish + BEYOND_DAYS * MINUTES_PER_DAY,
+  )
   for (let at = network.order.length - 1; at >= 0; at--) {
     const i = network.order[at]!
     if (upstream.has(i)) backwardStep(free, network.remaining[i]!, horizon, late, i, bounds)
@@ -81,7 +94,13 @@ const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<num
   return late
 }
 
-const bindingSuccessor = (network: Network, late: LateDates, i: number, target: number, upstream: ReadonlySet<number>): number | null => {
+const bindingSuccessor = (
+  network: Network,
+  late: LateDates,
+  i: number,
+  target: number,
+  upstream: ReadonlySet<number>,
+): number | null => {
   let best: number | null = null
   let tightest = UNLIMITED
   const calendar = network.calendar[i]!
@@ -92,7 +111,9 @@ const bindingSuccessor = (network: Network, late: LateDates, i: number, target: 
     const allowed = linkAllows(network, late, k)
     if (allowed === UNLIMITED) continue
     const ofStart = (network.linkCode[k]! & 2) === 2
-    const count = ofStart ? calendar.countBefore(allowed + 1) - 1 + network.remaining[i]! : calendar.countBefore(allowed)
+    const count = ofStart
+      ? calendar.countBefore(allowed + 1) - 1 + network.remaining[i]!
+      : calendar.countBefore(allowed)
     if (count < tightest) {
       tightest = count
       best = to

@@ -63,7 +63,9 @@ export const driversOf = (schedule: Schedule, i: number): number[] => {
   if (network.plan.project.direction === 'backward') {
     for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
       if (drives[network.outLink[o]!] === 1) found.add(network.linkTo[network.outLink[o]!]!)
-  } else for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) if (drives[k] === 1) found.add(network.linkFrom[k]!)
+  } else
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
+      if (drives[k] === 1) found.add(network.linkFrom[k]!)
   return [...found]
 }
 

@@ -2,7 +2,18 @@ import type { Change, Item } from '../plan/change.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
 import { topologicalOrder } from '../network/topologicalOrder.ts'
-import { emptyActivityArrays, Kind, layActivity, LinkCode, networkOf, NONE, State, UNLIMITED, type ActivityArrays, type Network } from '../network/network.ts'
+import {
+  emptyActivityArrays,
+  Kind,
+  layActivity,
+  LinkCode,
+  networkOf,
+  NONE,
+  State,
+  UNLIMITED,
+  type ActivityArrays,
+  type Network,
+} from '../network/network.ts'
 import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
 import { earlyLimitsOf, freeFloatOf, type Floats } from './floats.ts'
@@ -38,17 +49,59 @@ interface Touched {
 
 /** Plans whose dates are not those of the plain forward and backward pass, or whose warnings come from the passes. */
 const hasWholePlanRules = ({ network, warnings }: Schedule): boolean =>
-  network.plan.project.direction === 'backward' || network.hammockLinks.length > 0 || warnings.length > 0 || network.kind.includes(Kind.Hammock)
+  network.plan.project.direction === 'backward' ||
+  network.hammockLinks.length > 0 ||
+  warnings.length > 0 ||
+  network.kind.includes(Kind.Hammock)
 
-const PASSIVE_FIELDS = new Set(['code', 'name', 'confirmed', 'group', 'aim', 'estimate', 'crash', 'focused', 'cost', 'payment', 'decision', 'owner', 'tags', 'checklist', 'notes'])
+const PASSIVE_FIELDS = new Set([
+  'code',
+  'name',
+  'confirmed',
+  'group',
+  'aim',
+  'estimate',
+  'crash',
+  'focused',
+  'cost',
+  'payment',
+  'decision',
+  'owner',
+  'tags',
+  'checklist',
+  'notes',
+])
 const ACTIVE_FIELDS = new Set(['duration', 'constraints', 'place', 'progress'])
 const LINK_FIELDS = new Set(['lag', 'type', 'nature', 'reason', 'ofGroup'])
-const PASSIVE_PROJECT_FIELDS = new Set(['code', 'name', 'notes', 'responsible', 'currency', 'opens', 'closes', 'nearCriticalFloat', 'review', 'naming'])
-const PASSIVE_LISTS = new Set(['groups', 'resources', 'assignments', 'risks', 'baselines', 'acceptances', 'scenarios', 'reviews', 'views', 'events'])
+const PASSIVE_PROJECT_FIELDS = new Set([
+  'code',
+  'name',
+  'notes',
+  'responsible',
+  'currency',
+  'opens',
+  'closes',
+  'nearCriticalFloat',
+  'review',
+  'naming',
+])
+const PASSIVE_LISTS = new Set([
+  'groups',
+  'resources',
+  'assignments',
+  'risks',
+  'baselines',
+  'acceptances',
+  'scenarios',
+  'reviews',
+  'views',
+  'events',
+])
 
 /** Which activities and links a change touches. @returns false where its reach is not known to be local */
 const collectTouched = (change: Change, touched: Touched): boolean => {
-  const known = (set: Item, ...sets: ReadonlySet<string>[]): boolean => Object.keys(set).every((field) => sets.some((s) => s.has(field)))
+  const known = (set: Item, ...sets: ReadonlySet<string>[]): boolean =>
+    Object.keys(set).every((field) => sets.some((s) => s.has(field)))
   switch (change.kind) {
     case 'all':
       return change.changes.every((part) => collectTouched(part, touched))
@@ -68,11 +121,13 @@ const collectTouched = (change: Change, touched: Touched): boolean => {
       return PASSIVE_LISTS.has(change.list)
     case 'add':
       // At the end of the list it is the last of its successor's; elsewhere the order of all of them changes.
-      if (change.list === 'links' && change.before === null && touched.retied.length < MOST_RETIED) touched.retied.push({ kind: 'add', id: String(change.item.id) })
+      if (change.list === 'links' && change.before === null && touched.retied.length < MOST_RETIED)
+        touched.retied.push({ kind: 'add', id: String(change.item.id) })
       else return PASSIVE_LISTS.has(change.list)
       return true
     case 'remove':
-      if (change.list === 'links' && touched.retied.length < MOST_RETIED) touched.retied.push({ kind: 'remove', id: change.key })
+      if (change.list === 'links' && touched.retied.length < MOST_RETIED)
+        touched.retied.push({ kind: 'remove', id: change.key })
       else return PASSIVE_LISTS.has(change.list)
       return true
     default:
@@ -93,21 +148,37 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
   for (const id of touched.activities) {
     const i = before.indexOf.get(id)!
     const one = emptyActivityArrays(1)
-    layActivity(one, plan.activities[i]!, 0, before.calendar[i]!, before.projectStart, before.statusDate, warnings)
+    layActivity(
+      one,
+      plan.activities[i]!,
+      0,
+      before.calendar[i]!,
+      before.projectStart,
+      before.statusDate,
+      warnings,
+    )
     for (const name of names) {
       if (one[name][0] === arrays[name][i]) continue
       if (arrays[name] === before[name]) arrays[name] = before[name].slice()
       arrays[name][i] = one[name][0]!
     }
   }
-  let network = networkOf({ ...before, ...(arrays as ActivityArrays), plan, activities: plan.activities, warnings })
+  let network = networkOf({
+    ...before,
+    ...(arrays as ActivityArrays),
+    plan,
+    activities: plan.activities,
+    warnings,
+  })
   for (const { kind, id } of touched.retied) {
-    const retied: Network | null = kind === 'add' ? withLink(network, id, touched.splices) : withoutLink(network, id, touched.splices)
+    const retied: Network | null =
+      kind === 'add' ? withLink(network, id, touched.splices) : withoutLink(network, id, touched.splices)
     if (!retied) return null
     network = retied
   }
   // The order that a whole pass would go in: who comes first among equals is read off it.
-  if (touched.retied.length > 0) network = networkOf({ ...network, order: topologicalOrder(network.order.length, network, network.kind) })
+  if (touched.retied.length > 0)
+    network = networkOf({ ...network, order: topologicalOrder(network.order.length, network, network.kind) })
   return touched.links.size === 0 ? network : withLinks(network, plan, touched.links)
 }
 
@@ -117,10 +188,22 @@ const withLink = (network: Network, id: string, splices: Splice[]): Network | nu
   const link = plan.links.findLast((l) => l.id === id)
   const from = link && indexOf.get(link.from)
   const to = link && indexOf.get(link.to)
-  if (!link || from === undefined || to === undefined || network.kind[from] === Kind.Hammock || network.kind[to] === Kind.Hammock) return null
+  if (
+    !link ||
+    from === undefined ||
+    to === undefined ||
+    network.kind[from] === Kind.Hammock ||
+    network.kind[to] === Kind.Hammock
+  )
+    return null
   const at = network.inStart[to + 1]!
   splices.push({ at, by: 1 })
-  const calendar = link.lag === 0 ? network.calendar[from]! : network.calendars.get(lagCalendarOf(plan.project, link, network.activities[from], network.activities[to]))
+  const calendar =
+    link.lag === 0
+      ? network.calendar[from]!
+      : network.calendars.get(
+          lagCalendarOf(plan.project, link, network.activities[from], network.activities[to]),
+        )
   return networkOf({
     ...network,
     ...indexWith(network, at, from, to),
@@ -172,7 +255,12 @@ const removed = <A extends Int32Array | Uint8Array>(array: A, at: number): A => 
 type LinkIndex = Pick<Network, 'inStart' | 'outStart' | 'outLink'>
 
 /** The indexes by successor and predecessor with one more link at a place: whatever comes after it is one further on. */
-const indexWith = ({ inStart, outStart, outLink }: LinkIndex, at: number, from: number, to: number): LinkIndex => {
+const indexWith = (
+  { inStart, outStart, outLink }: LinkIndex,
+  at: number,
+  from: number,
+  to: number,
+): LinkIndex => {
   const made = new Int32Array(outLink.length + 1)
   let put = outStart[from]!
   while (put < outStart[from + 1]! && outLink[put]! < at) put++
@@ -182,10 +270,18 @@ const indexWith = ({ inStart, outStart, outLink }: LinkIndex, at: number, from: 
   return { inStart: shifted(inStart, to, 1), outStart: shifted(outStart, from, 1), outLink: made }
 }
 
-const indexWithout = ({ inStart, outStart, outLink, linkFrom, linkTo }: LinkIndex & Pick<Network, 'linkFrom' | 'linkTo'>, at: number): LinkIndex => {
+const indexWithout = (
+  { inStart, outStart, outLink, linkFrom, linkTo }: LinkIndex & Pick<Network, 'linkFrom' | 'linkTo'>,
+  at: number,
+): LinkIndex => {
   const made = new Int32Array(outLink.length - 1)
-  for (let o = 0, filled = 0; o < outLink.length; o++) if (outLink[o] !== at) made[filled++] = outLink[o]! > at ? outLink[o]! - 1 : outLink[o]!
-  return { inStart: shifted(inStart, linkTo[at]!, -1), outStart: shifted(outStart, linkFrom[at]!, -1), outLink: made }
+  for (let o = 0, filled = 0; o < outLink.length; o++)
+    if (outLink[o] !== at) made[filled++] = outLink[o]! > at ? outLink[o]! - 1 : outLink[o]!
+  return {
+    inStart: shifted(inStart, linkTo[at]!, -1),
+    outStart: shifted(outStart, linkFrom[at]!, -1),
+    outLink: made,
+  }
 }
 
 /** Offsets with one item more or less of one owner. */
@@ -209,7 +305,9 @@ const withLinks = (network: Network, plan: Plan, touched: ReadonlySet<string>): 
     linkCode[k] = LinkCode[link.type]
     linkLag[k] = link.lag
     const { activities, linkFrom, linkTo, calendars } = network
-    linkCalendar[k] = calendars.get(lagCalendarOf(plan.project, link, activities[linkFrom[k]!], activities[linkTo[k]!]))
+    linkCalendar[k] = calendars.get(
+      lagCalendarOf(plan.project, link, activities[linkFrom[k]!], activities[linkTo[k]!]),
+    )
   }
   return networkOf({ ...network, links, linkCode, linkLag, linkCalendar })
 }
@@ -261,11 +359,21 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
   if (target !== previous.target) lateSeeds.fill(1)
   const lateDone = moveLate(network, late, target, lateSeeds)
 
-  const float: Floats = { total: previous.float.total.slice(), free: previous.float.free.slice(), start: previous.float.start.slice() }
+  const float: Floats = {
+    total: previous.float.total.slice(),
+    free: previous.float.free.slice(),
+    start: previous.float.start.slice(),
+  }
   const drives = touched.retied.length === 0 ? previous.drives.slice() : drivesOf(previous, touched.splices)
   for (const i of earlyDone) takeTotalFloat(network, early, late, float, i)
   for (const i of lateDone) takeTotalFloat(network, early, late, float, i)
-  takeFreeFloats(network, early, float, networkFinish, networkFinish === previous.projectFinish ? reachOf(network, earlyDone, lateDone) : null)
+  takeFreeFloats(
+    network,
+    early,
+    float,
+    networkFinish,
+    networkFinish === previous.projectFinish ? reachOf(network, earlyDone, lateDone) : null,
+  )
   takeDrives(network, early, drives, earlyDone)
   return settleSchedule(network, early, late, float, {
     networkFinish,
@@ -277,7 +385,10 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
 
 /** Marks of the links that both networks have, at their places in the later one; those of new links are taken with their ends. */
 const drivesOf = (previous: Schedule, splices: readonly Splice[]): Uint8Array =>
-  splices.reduce((drives, { at, by }) => (by === 1 ? inserted(drives, at, 0) : removed(drives, at)), previous.drives)
+  splices.reduce(
+    (drives, { at, by }) => (by === 1 ? inserted(drives, at, 0) : removed(drives, at)),
+    previous.drives,
+  )
 
 /**
  * Moves early dates from the seeds on.
@@ -297,7 +408,8 @@ const moveEarly = (network: Network, early: EarlyDates, dirty: Marks, most: numb
     const begin = early.begin[i]
     forwardStep(network, network.remaining[i]!, early, i)
     if (start === early.start[i] && finish === early.finish[i] && begin === early.begin[i]) continue
-    for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) dirty[network.linkTo[network.outLink[o]!]!] = 1
+    for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
+      dirty[network.linkTo[network.outLink[o]!]!] = 1
   }
   return done
 }
@@ -320,7 +432,13 @@ const moveLate = (network: Network, late: LateDates, target: number, dirty: Mark
   return done
 }
 
-const takeTotalFloat = (network: Network, early: EarlyDates, late: LateDates, float: Floats, i: number): void => {
+const takeTotalFloat = (
+  network: Network,
+  early: EarlyDates,
+  late: LateDates,
+  float: Floats,
+  i: number,
+): void => {
   const has = network.state[i] !== State.Finished
   float.total[i] = has ? late.beginCount[i]! - early.beginCount[i]! : NONE
   float.start[i] = has && network.state[i] !== State.Started ? float.total[i]! : NONE
@@ -339,16 +457,32 @@ const reachOf = (network: Network, earlyDone: readonly number[], lateDone: reado
 }
 
 /** @param reach - the activities to take; null for all, when the network's finish moved */
-const takeFreeFloats = (network: Network, early: EarlyDates, float: Floats, networkFinish: number, reach: Marks | null): void => {
+const takeFreeFloats = (
+  network: Network,
+  early: EarlyDates,
+  float: Floats,
+  networkFinish: number,
+  reach: Marks | null,
+): void => {
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   const limits = earlyLimitsOf(network, early)
   for (let i = 0; i < network.order.length; i++)
-    if (reach === null || reach[i] === 1) float.free[i] = network.state[i] === State.Finished ? NONE : freeFloatOf(network, network.remaining[i]!, early, limits, networkFinish, i, bounds)
+    if (reach === null || reach[i] === 1)
+      float.free[i] =
+        network.state[i] === State.Finished
+          ? NONE
+          : freeFloatOf(network, network.remaining[i]!, early, limits, networkFinish, i, bounds)
 }
 
 /** Driving links into and out of the activities with new early dates. */
-const takeDrives = (network: Network, early: EarlyDates, drives: Uint8Array, earlyDone: readonly number[]): void => {
-  const take = (k: number): void => void (drives[k] = linkDrives(network, network.remaining, early, k) ? 1 : 0)
+const takeDrives = (
+  network: Network,
+  early: EarlyDates,
+  drives: Uint8Array,
+  earlyDone: readonly number[],
+): void => {
+  const take = (k: number): void =>
+    void (drives[k] = linkDrives(network, network.remaining, early, k) ? 1 : 0)
   for (const i of earlyDone) {
     for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) take(k)
     for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) take(network.outLink[o]!)

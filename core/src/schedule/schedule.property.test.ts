@@ -55,7 +55,12 @@ describe('the schedule equals a naive one that tries every minute', () => {
     'with constraints and a required finish': { constraints: true, progress: false },
     'with progress': { constraints: false, progress: true },
     'with constraints and progress': { constraints: true, progress: true },
-    'with dates that override, work placed late, and progress': { constraints: true, progress: true, overrides: true, places: true },
+    'with dates that override, work placed late, and progress': {
+      constraints: true,
+      progress: true,
+      overrides: true,
+      places: true,
+    },
   }
   for (const [name, options] of Object.entries(variants))
     it(name, () => {

@@ -93,8 +93,18 @@ const scheduleForward = (network: Network): Schedule => {
   const target = targetOf(network, networkFinish)
   const late = emptyLateDates(n)
   backwardPass(network, network.remaining, target, late)
-  const onLongestPath = longestPath(network, (k) => linkDrives(network, network.remaining, early, k), early, networkFinish)
-  return finishSchedule(network, early, late, { networkFinish, target, drives: () => drivingLinks(network, early), onLongestPath })
+  const onLongestPath = longestPath(
+    network,
+    (k) => linkDrives(network, network.remaining, early, k),
+    early,
+    networkFinish,
+  )
+  return finishSchedule(network, early, late, {
+    networkFinish,
+    target,
+    drives: () => drivingLinks(network, early),
+    onLongestPath,
+  })
 }
 
 /** What late dates are measured against: the required finish, else the network's own. */
@@ -175,7 +185,13 @@ const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, pa
 }
 
 /** What follows from dates and floats: where activities are placed and shown, hammocks, criticality, warnings. */
-export const settleSchedule = (network: Network, early: EarlyDates, late: LateDates, float: Floats, passes: Passes): Schedule => {
+export const settleSchedule = (
+  network: Network,
+  early: EarlyDates,
+  late: LateDates,
+  float: Floats,
+  passes: Passes,
+): Schedule => {
   const { plan } = network
   const n = network.order.length
   const isBackward = plan.project.direction === 'backward' && !network.isMirror
@@ -238,7 +254,9 @@ const shiftOf = (float: Floats, i: number): number => Math.max(0, Math.min(float
 /** Working minutes by which an activity is placed later than it could be; 0 for all that is not placed late. */
 export const lateShift = ({ network, float }: Schedule, i: number): number => {
   const isBackward = network.plan.project.direction === 'backward'
-  return isBackward || network.placedLate[i] === 0 || network.state[i] === State.Finished ? 0 : shiftOf(float, i)
+  return isBackward || network.placedLate[i] === 0 || network.state[i] === State.Finished
+    ? 0
+    : shiftOf(float, i)
 }
 
 /** As late as free float allows: moved once from the early dates; floats are those before the move. */
@@ -256,7 +274,9 @@ const placeLate = (
   const remaining = network.remaining[i]!
   const count = calendar.countBefore(early.begin[i]!) + shift
   const begin =
-    remaining === 0 && network.kind[i] === Kind.AtFinish ? calendar.minuteAt(count - 1) + 1 : calendar.minuteAt(count)
+    remaining === 0 && network.kind[i] === Kind.AtFinish
+      ? calendar.minuteAt(count - 1) + 1
+      : calendar.minuteAt(count)
   if (network.state[i] === State.NotStarted) start[i] = begin
   finish[i] = remaining === 0 ? begin : calendar.minuteAt(count + remaining - 1) + 1
 }
@@ -270,12 +290,22 @@ const warnOfPromises = (network: Network, finish: Int32Array, warnings: Schedule
     if (promise === null) continue
     const promised = instantOf(promise.finish, 'finish')
     if (promised > network.statusDate && finish[i]! > promised)
-      warnings.push({ code: 'promise-not-kept', activity: id, message: `${code} is pushed beyond its promise of ${formatInstant(promised)} by its links or limits` })
+      warnings.push({
+        code: 'promise-not-kept',
+        activity: id,
+        message: `${code} is pushed beyond its promise of ${formatInstant(promised)} by its links or limits`,
+      })
   }
 }
 
 /** A finish beyond its limit by non-working time alone has no negative float; it is said instead. */
-const warnOfGap = (network: Network, early: EarlyDates, target: Instant, i: number, warnings: ScheduleWarning[]): void => {
+const warnOfGap = (
+  network: Network,
+  early: EarlyDates,
+  target: Instant,
+  i: number,
+  warnings: ScheduleWarning[],
+): void => {
   if (early.finish[i]! <= Math.min(network.finishCeiling[i]!, target)) return
   const { id, code } = network.activities[i]!
   warnings.push({

@@ -52,7 +52,8 @@ export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
     if (!isPlaced(j, () => forwardStep(network, remaining[j]!, early, j))) continue
     if (start === early.start[j] && finish === early.finish[j]) continue
     moved[j] = 1
-    for (let o = network.outStart[j]!; o < network.outStart[j + 1]!; o++) dirty[network.linkTo[network.outLink[o]!]!] = 1
+    for (let o = network.outStart[j]!; o < network.outStart[j + 1]!; o++)
+      dirty[network.linkTo[network.outLink[o]!]!] = 1
   }
   dirty.fill(0)
   dirty[i] = 1
@@ -69,7 +70,12 @@ export const sharersOfFloat = (schedule: Schedule, i: number): string[] => {
   moved[i] = pushedOut[i] = 0
   const losers: string[] = []
   for (let j = 0; j < moved.length; j++)
-    if (pushedOut[j] === 1 || (moved[j] === 1 && schedule.float.total[j] !== NONE && late.beginCount[j]! - early.beginCount[j]! < schedule.float.total[j]!))
+    if (
+      pushedOut[j] === 1 ||
+      (moved[j] === 1 &&
+        schedule.float.total[j] !== NONE &&
+        late.beginCount[j]! - early.beginCount[j]! < schedule.float.total[j]!)
+    )
       losers.push(network.activities[j]!.id)
   return losers
 }

@@ -4,13 +4,16 @@ import type { Instant, WorkMinutes } from './instant.ts'
 /** The arithmetic of working time, in terms of a calendar's two primitives. */
 
 /** `t` itself if the minute [t, t+1) works, else the beginning of the next working minute. */
-export const nextWork = (calendar: Calendar, t: Instant): Instant => calendar.minuteAt(calendar.countBefore(t))
+export const nextWork = (calendar: Calendar, t: Instant): Instant =>
+  calendar.minuteAt(calendar.countBefore(t))
 
 /** The latest end of a working minute at or before `t`. */
-export const prevWork = (calendar: Calendar, t: Instant): Instant => endOfCount(calendar, calendar.countBefore(t))
+export const prevWork = (calendar: Calendar, t: Instant): Instant =>
+  endOfCount(calendar, calendar.countBefore(t))
 
 /** End of the working minute before which, itself included, `count` minutes have been worked. */
-export const endOfCount = (calendar: Calendar, count: WorkMinutes): Instant => calendar.minuteAt(count - 1) + 1
+export const endOfCount = (calendar: Calendar, count: WorkMinutes): Instant =>
+  calendar.minuteAt(count - 1) + 1
 
 /** The end of the n-th working minute at or after `t`; `t` for n = 0. */
 export const addWork = (calendar: Calendar, t: Instant, n: WorkMinutes): Instant =>

@@ -1,4 +1,14 @@
-import { END_DAY, FIRST_DAY, FIRST_YEAR, formatInstant, instantOf, LAST_YEAR, MINUTES_PER_DAY, type Instant, type WorkMinutes } from './instant.ts'
+import {
+  END_DAY,
+  FIRST_DAY,
+  FIRST_YEAR,
+  formatInstant,
+  instantOf,
+  LAST_YEAR,
+  MINUTES_PER_DAY,
+  type Instant,
+  type WorkMinutes,
+} from './instant.ts'
 import { dayRules, type CalendarRule, type DayRule } from './workingDays.ts'
 
 /** A calendar has no working time within 50 years of the instant asked for, or the count leads outside 1950–2150. */
@@ -168,7 +178,10 @@ class CompiledCalendar implements Calendar {
 
   private growTo(day: number): void {
     if (day < FIRST_DAY || day >= END_DAY)
-      throw new CalendarError(this.id, `a date on calendar "${this.called}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten a duration or lag, or move a date`)
+      throw new CalendarError(
+        this.id,
+        `a date on calendar "${this.called}" leads outside ${FIRST_YEAR}–${LAST_YEAR}; shorten a duration or lag, or move a date`,
+      )
     this.lowDay = Math.max(FIRST_DAY, Math.min(this.lowDay, day - 366))
     this.highDay = Math.min(END_DAY, Math.max(this.highDay, day + GROWTH_DAYS))
     this.compile()

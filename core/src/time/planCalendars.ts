@@ -47,7 +47,11 @@ export class PlanCalendars {
   /** The calendar and its ancestors, nearest first. */
   chainOf(id: string): CalendarRule[] {
     const chain: CalendarRule[] = []
-    for (let at = this.rules.get(id); at && !chain.includes(at); at = at.parent ? this.rules.get(at.parent) : undefined)
+    for (
+      let at = this.rules.get(id);
+      at && !chain.includes(at);
+      at = at.parent ? this.rules.get(at.parent) : undefined
+    )
       chain.push(at)
     if (chain.length === 0) throw new RangeError(`PlanCalendars: no calendar "${id}"`)
     return chain

@@ -107,7 +107,9 @@ export const dayRules = (chain: readonly CalendarRule[]): ((day: number) => DayR
   )
   const ownWeek = weekOwner < 0 ? [] : parseWeek(chain[weekOwner]!.week!)
   const weekCalendar = chain[Math.max(0, weekOwner)]!.id
-  const isOff = rotaOff(chain.slice(0, weekOwner < 0 ? chain.length : weekOwner + 1).find((c) => c.rota)?.rota ?? null)
+  const isOff = rotaOff(
+    chain.slice(0, weekOwner < 0 ? chain.length : weekOwner + 1).find((c) => c.rota)?.rota ?? null,
+  )
 
   return (day) => {
     const civil = civilDate(day)
@@ -116,7 +118,12 @@ export const dayRules = (chain: readonly CalendarRule[]): ((day: number) => DayR
     if (isOff(day)) return { shifts: [], source: 'rota', calendar: weekCalendar }
     for (const season of seasonal)
       if (season.covers(day, monthDay))
-        return { shifts: season.week[civil.weekday]!, source: 'season', name: season.name, calendar: season.calendar }
+        return {
+          shifts: season.week[civil.weekday]!,
+          source: 'season',
+          name: season.name,
+          calendar: season.calendar,
+        }
     return { shifts: ownWeek[weekdayOf(day)] ?? [], source: 'week', calendar: weekCalendar }
   }
 }

@@ -12,12 +12,16 @@ import { linkPhrase } from './links.ts'
 export const describeChange = (before: Plan, change: Change): string => {
   switch (change.kind) {
     case 'project':
-      return Object.keys(change.set).map((field) => projectField(before, field, change.set[field])).join(', ')
+      return Object.keys(change.set)
+        .map((field) => projectField(before, field, change.set[field]))
+        .join(', ')
     case 'set':
       return describeSet(before, change.list, change.key, change.set)
     case 'add':
       if (change.list === 'views') return `view ${nameOf(change.item)} kept`
-      return change.list === 'links' ? `${linkWords(before, change.item as unknown as Link)}, linked` : `${nameOf(change.item)} added`
+      return change.list === 'links'
+        ? `${linkWords(before, change.item as unknown as Link)}, linked`
+        : `${nameOf(change.item)} added`
     case 'remove': {
       const item = find(before, change.list, change.key)
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
@@ -33,7 +37,17 @@ export const describeChange = (before: Plan, change: Change): string => {
 
 const flat = (change: Change): Change[] => (change.kind === 'all' ? change.changes.flatMap(flat) : [change])
 
-const SINGULAR: Partial<Record<ListName, string>> = { activities: 'activity', calendars: 'calendar', groups: 'group', resources: 'resource', risks: 'risk', assignments: 'assignment', scenarios: 'scenario', views: 'view', events: 'event' }
+const SINGULAR: Partial<Record<ListName, string>> = {
+  activities: 'activity',
+  calendars: 'calendar',
+  groups: 'group',
+  resources: 'resource',
+  risks: 'risk',
+  assignments: 'assignment',
+  scenarios: 'scenario',
+  views: 'view',
+  events: 'event',
+}
 
 /** Several changes as one: what happened to how many of what, by name where it is one. */
 const describeAll = (plan: Plan, changes: readonly Change[]): string => {
@@ -43,7 +57,8 @@ const describeAll = (plan: Plan, changes: readonly Change[]): string => {
   if (broken !== null) return broken
   const kinds = new Map<string, Change[]>()
   for (const change of changes) {
-    const key = change.kind === 'project' || change.kind === 'all' ? change.kind : `${change.kind} ${change.list}`
+    const key =
+      change.kind === 'project' || change.kind === 'all' ? change.kind : `${change.kind} ${change.list}`
     const of = kinds.get(key)
     if (of) of.push(change)
     else kinds.set(key, [change])
@@ -53,50 +68,102 @@ const describeAll = (plan: Plan, changes: readonly Change[]): string => {
 
 /** Work that became a group of its parts, or was put together again: a change that `breakDown` made, or its inverse. */
 const brokenDown = (plan: Plan, changes: readonly Change[]): string | null => {
-  const [group, part, isBack] = changes[0]!.kind === 'add' ? [changes[0]!, changes[1]!, false] : [changes.at(-1)!, changes.at(-2)!, true]
+  const [group, part, isBack] =
+    changes[0]!.kind === 'add' ? [changes[0]!, changes[1]!, false] : [changes.at(-1)!, changes.at(-2)!, true]
   const isGroup = (group.kind === 'add' || group.kind === 'remove') && group.list === 'groups'
-  if (!isGroup || part.kind !== 'set' || part.list !== 'activities' || !('group' in part.set) || !('name' in part.set) || !('duration' in part.set)) return null
-  const parts = changes.filter((change) => (change.kind === 'add' || change.kind === 'remove') && change.list === 'activities').length
+  if (
+    !isGroup ||
+    part.kind !== 'set' ||
+    part.list !== 'activities' ||
+    !('group' in part.set) ||
+    !('name' in part.set) ||
+    !('duration' in part.set)
+  )
+    return null
+  const parts = changes.filter(
+    (change) => (change.kind === 'add' || change.kind === 'remove') && change.list === 'activities',
+  ).length
   const whole = find(plan, 'activities', part.key)
   if (!whole || parts === 0) return null
-  return isBack ? `${nameOf({ ...whole, ...part.set })} put together again` : `${nameOf(whole)} broken down into ${parts + 1} parts`
+  return isBack
+    ? `${nameOf({ ...whole, ...part.set })} put together again`
+    : `${nameOf(whole)} broken down into ${parts + 1} parts`
 }
 
 const describeKind = (plan: Plan, of: readonly Change[]): string => {
   const first = of[0]!
   if (first.kind === 'project' || first.kind === 'all') return describeChange(plan, first)
-  if (first.list === 'links') return `${of.length} ${{ add: 'linked', remove: 'unlinked', set: 'links changed', move: 'links moved' }[first.kind]}`
-  if (first.list === 'events') return `numbers of ${counted(of.length, 'event')} ${first.kind === 'remove' ? 'given up' : 'kept'}`
-  const items = new Set(of.map((change) => (change.kind === 'add' ? String(change.item.id) : (change as { key: string }).key)))
-  if (items.size === 1) return describeChange(plan, of.length === 1 ? first : { ...first, ...(first.kind === 'set' ? { set: Object.assign({}, ...of.map((c) => (c as { set: Item }).set)) } : {}) } as Change)
+  if (first.list === 'links')
+    return `${of.length} ${{ add: 'linked', remove: 'unlinked', set: 'links changed', move: 'links moved' }[first.kind]}`
+  if (first.list === 'events')
+    return `numbers of ${counted(of.length, 'event')} ${first.kind === 'remove' ? 'given up' : 'kept'}`
+  const items = new Set(
+    of.map((change) => (change.kind === 'add' ? String(change.item.id) : (change as { key: string }).key)),
+  )
+  if (items.size === 1)
+    return describeChange(
+      plan,
+      of.length === 1
+        ? first
+        : ({
+            ...first,
+            ...(first.kind === 'set'
+              ? { set: Object.assign({}, ...of.map((c) => (c as { set: Item }).set)) }
+              : {}),
+          } as Change),
+    )
   const fields = new Set(of.flatMap((change) => (change.kind === 'set' ? Object.keys(change.set) : [])))
-  const did = { add: 'added', remove: 'removed', move: 'moved in the list', set: fields.size === 1 ? `: ${FIELD[[...fields][0]!] ?? [...fields][0]} changed` : ' changed' }[first.kind]
+  const did = {
+    add: 'added',
+    remove: 'removed',
+    move: 'moved in the list',
+    set: fields.size === 1 ? `: ${FIELD[[...fields][0]!] ?? [...fields][0]} changed` : ' changed',
+  }[first.kind]
   return `${counted(items.size, SINGULAR[first.list] ?? first.list)}${did.startsWith(':') || did.startsWith(' ') ? '' : ' '}${did}`
 }
-const FIELD: Readonly<Record<string, string>> = { dayMinutes: 'length of a day', weekMinutes: 'length of a week', constraints: 'limits' }
+const FIELD: Readonly<Record<string, string>> = {
+  dayMinutes: 'length of a day',
+  weekMinutes: 'length of a week',
+  constraints: 'limits',
+}
 
 const find = (plan: Plan, list: keyof Plan, key: string): Item | undefined =>
   (plan[list] as Item[]).find((item) => item.id === key)
 
-const nameOf = (item: Item): string => [item.code, item.name].filter((t) => typeof t === 'string' && t !== '').join(' ') || String(item.id ?? '')
+const nameOf = (item: Item): string =>
+  [item.code, item.name].filter((t) => typeof t === 'string' && t !== '').join(' ') || String(item.id ?? '')
 
-const lengthsOf = (plan: Plan, calendar: string): DayLengths => plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
+const lengthsOf = (plan: Plan, calendar: string): DayLengths =>
+  plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
 
 const placeName = (plan: Plan, field: 'group' | 'calendar', id: string | null): string => {
   if (id === null) return field === 'group' ? 'none' : 'the project’s'
   if (field === 'calendar' && id === 'clock') return 'round the clock'
-  const item = field === 'group' ? plan.groups.find((g) => g.id === id) : plan.calendars.find((c) => c.id === id)
+  const item =
+    field === 'group' ? plan.groups.find((g) => g.id === id) : plan.calendars.find((c) => c.id === id)
   return item?.name || id
 }
 
-const show = (value: unknown): string => (value === null || value === undefined || value === '' ? 'none' : typeof value === 'object' ? '…' : String(value))
+const show = (value: unknown): string =>
+  value === null || value === undefined || value === ''
+    ? 'none'
+    : typeof value === 'object'
+      ? '…'
+      : String(value)
 
 const projectField = (plan: Plan, field: string, value: unknown): string => {
   const was = plan.project[field]
   const isDate = typeof (value ?? was) === 'string' && /^\d{4}-\d{2}-\d{2}/.test(String(value ?? was))
   const edge = field === 'start' ? 'start' : 'finish'
-  const words = (v: unknown): string => (isDate && typeof v === 'string' ? dateWords(v, edge, { year: true }) : show(v))
-  const names: Record<string, string> = { requiredFinish: 'required finish', statusDate: 'status date', opens: 'declared starts', closes: 'declared finishes', naming: 'house rule for names' }
+  const words = (v: unknown): string =>
+    isDate && typeof v === 'string' ? dateWords(v, edge, { year: true }) : show(v)
+  const names: Record<string, string> = {
+    requiredFinish: 'required finish',
+    statusDate: 'status date',
+    opens: 'declared starts',
+    closes: 'declared finishes',
+    naming: 'house rule for names',
+  }
   return `project ${names[field] ?? field}: ${words(was)} → ${words(value)}`
 }
 
@@ -116,23 +183,30 @@ const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): stri
   }
   if (list === 'scenarios' && 'changes' in set) return `scenario ${nameOf(item)} changed`
   if (list === 'views') return `view ${nameOf(item)} changed`
-  if (list === 'events') return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`
+  if (list === 'events')
+    return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`
   if (list !== 'activities') return `${nameOf(item)}, ${Object.keys(set).join(', ')} changed`
   const activity = item as unknown as Activity
   const lengths = lengthsOf(plan, calendarOf(plan.project, activity))
   const isWithDuration = (field: string): boolean => 'duration' in set && field === 'confirmed'
-  const parts = Object.keys(set).filter((field) => !isWithDuration(field)).map((field): string => {
-    const value = set[field]
-    if (field === 'estimate' && 'duration' in set) return 'estimate scaled with it'
-    if (field === 'duration') return `${durationWords(activity.duration, lengths)} → ${durationWords(value as number, lengths)}`
-    if (field === 'constraints') {
-      const now = value as readonly Constraint[]
-      const added = now.filter((c) => !activity.constraints.some((old) => JSON.stringify(old) === JSON.stringify(c)))
-      return added.length > 0 ? added.map(constraintPhrase).join(', ') : 'limit removed'
-    }
-    if (field === 'confirmed') return value ? 'confirmed' : 'not confirmed'
-    if (field === 'group' || field === 'calendar') return `${field} ${placeName(plan, field, activity[field])} → ${placeName(plan, field, value as string | null)}`
-    return `${field} ${show(activity[field])} → ${show(value)}`
-  })
+  const parts = Object.keys(set)
+    .filter((field) => !isWithDuration(field))
+    .map((field): string => {
+      const value = set[field]
+      if (field === 'estimate' && 'duration' in set) return 'estimate scaled with it'
+      if (field === 'duration')
+        return `${durationWords(activity.duration, lengths)} → ${durationWords(value as number, lengths)}`
+      if (field === 'constraints') {
+        const now = value as readonly Constraint[]
+        const added = now.filter(
+          (c) => !activity.constraints.some((old) => JSON.stringify(old) === JSON.stringify(c)),
+        )
+        return added.length > 0 ? added.map(constraintPhrase).join(', ') : 'limit removed'
+      }
+      if (field === 'confirmed') return value ? 'confirmed' : 'not confirmed'
+      if (field === 'group' || field === 'calendar')
+        return `${field} ${placeName(plan, field, activity[field])} → ${placeName(plan, field, value as string | null)}`
+      return `${field} ${show(activity[field])} → ${show(value)}`
+    })
   return `${nameOf(item)}, ${parts.join(', ')}`
 }

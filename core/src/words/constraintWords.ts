@@ -4,7 +4,9 @@ import { dateWords } from './dates.ts'
 const RULE_WORDS = { 'not-before': 'not before', 'not-after': 'not after', exactly: 'exactly' } as const
 
 /** "start not before 1 Apr", "finish exactly 30 Jun". */
-export const constraintWords = ({ edge, rule, date }: Constraint): string => `${edge} ${RULE_WORDS[rule]} ${dateWords(date, edge)}`
+export const constraintWords = ({ edge, rule, date }: Constraint): string =>
+  `${edge} ${RULE_WORDS[rule]} ${dateWords(date, edge)}`
 
 /** The same, and whether it overrides logic. */
-export const constraintPhrase = (constraint: Constraint): string => `${constraintWords(constraint)}${constraint.overrides ? ', overriding logic' : ''}`
+export const constraintPhrase = (constraint: Constraint): string =>
+  `${constraintWords(constraint)}${constraint.overrides ? ', overriding logic' : ''}`

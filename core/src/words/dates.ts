@@ -2,7 +2,20 @@ import { civilDate, instantOf, MINUTES_PER_DAY, parseDate, type Instant } from '
 import { formatClock } from '../time/shifts.ts'
 
 const WEEKDAY = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
-export const MONTH = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
+export const MONTH = [
+  'Jan',
+  'Feb',
+  'Mar',
+  'Apr',
+  'May',
+  'Jun',
+  'Jul',
+  'Aug',
+  'Sep',
+  'Oct',
+  'Nov',
+  'Dec',
+] as const
 
 /** Beyond this a day and a month alone may mean two dates. */
 const UNCLEAR_FROM = 330 * MINUTES_PER_DAY
@@ -13,7 +26,8 @@ let saysYears = false
  * plan is shown, for all words that are made there from then on: one format for the whole of a plan.
  * @returns whether years are said
  */
-export const sayYearsOf = (start: Instant, finish: Instant): boolean => (saysYears = finish - start > UNCLEAR_FROM)
+export const sayYearsOf = (start: Instant, finish: Instant): boolean =>
+  (saysYears = finish - start > UNCLEAR_FROM)
 
 /** The latest date of a plan that is shown: of its finish and the one that is required. */
 export const spanEnd = (projectFinish: Instant, requiredFinish: string | null): Instant =>
@@ -35,7 +49,11 @@ export const SHORT_YEAR = / ’\d{2}(?!\d)/g
 const shortYear = (year: number): string => ` ’${String(year % 100).padStart(2, '0')}`
 
 /** "Mon 17 May 06:30"; a finish at midnight is "24:00" of the day that it ends. */
-export const instantWords = (at: Instant, edge: 'start' | 'finish' = 'start', { year = false, time = true } = {}): string => {
+export const instantWords = (
+  at: Instant,
+  edge: 'start' | 'finish' = 'start',
+  { year = false, time = true } = {},
+): string => {
   let day = Math.floor(at / MINUTES_PER_DAY)
   let minute = at - day * MINUTES_PER_DAY
   if (edge === 'finish' && minute === 0) {
@@ -48,10 +66,16 @@ export const instantWords = (at: Instant, edge: 'start' | 'finish' = 'start', { 
 }
 
 /** Words for a date as the file writes it: without a time it stays without one. */
-export const dateWords = (text: string, edge: 'start' | 'finish' = 'start', options: { year?: boolean } = {}): string => {
+export const dateWords = (
+  text: string,
+  edge: 'start' | 'finish' = 'start',
+  options: { year?: boolean } = {},
+): string => {
   const parsed = parseDate(text)
   if (!parsed) return text
-  return parsed.hasTime ? instantWords(parsed.at, edge, options) : instantWords(parsed.at, 'start', { ...options, time: false })
+  return parsed.hasTime
+    ? instantWords(parsed.at, edge, options)
+    : instantWords(parsed.at, 'start', { ...options, time: false })
 }
 
 /** "17 May", or "17 May ’28". */

@@ -29,7 +29,11 @@ export const durationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMin
 const NARROW = 9
 
 /** {@link durationWords} for a narrow column: what would not fit is rounded to a tenth of a day, from a hundred days on to a day, and says so with ≈. @param room - in characters */
-export const shortDurationWords = (minutes: number, lengths: Pick<DayLengths, 'dayMinutes'>, room = NARROW): string => {
+export const shortDurationWords = (
+  minutes: number,
+  lengths: Pick<DayLengths, 'dayMinutes'>,
+  room = NARROW,
+): string => {
   const exact = durationWords(minutes, lengths)
   if (exact.length <= room) return exact
   const length = Math.abs(minutes) / lengths.dayMinutes
@@ -38,13 +42,25 @@ export const shortDurationWords = (minutes: number, lengths: Pick<DayLengths, 'd
 }
 
 /** What was understood of a typed duration, or why not. */
-export type TypedDuration = { readonly ok: true; readonly minutes: number } | { readonly ok: false; readonly why: string }
+export type TypedDuration =
+  { readonly ok: true; readonly minutes: number } | { readonly ok: false; readonly why: string }
 
 const UNITS: Readonly<Record<string, 'minute' | 'hour' | 'day' | 'week'>> = {
-  m: 'minute', min: 'minute', minute: 'minute', minutes: 'minute',
-  h: 'hour', hour: 'hour', hours: 'hour', hrs: 'hour',
-  d: 'day', day: 'day', days: 'day',
-  w: 'week', wk: 'week', week: 'week', weeks: 'week',
+  m: 'minute',
+  min: 'minute',
+  minute: 'minute',
+  minutes: 'minute',
+  h: 'hour',
+  hour: 'hour',
+  hours: 'hour',
+  hrs: 'hour',
+  d: 'day',
+  day: 'day',
+  days: 'day',
+  w: 'week',
+  wk: 'week',
+  week: 'week',
+  weeks: 'week',
 }
 
 /** Reads "10d", "6h", "2 d 4 h", "1.5 w", "3" (days), in working time of a calendar; "-" in front where leads are allowed. */
@@ -59,7 +75,8 @@ export const readDuration = (text: string, lengths: DayLengths): TypedDuration =
   while (rest !== '') {
     const match = /^(\d+(?:\.\d+)?)\s*([a-z]+)?\s*/.exec(rest)
     const unit = match && (match[2] === undefined ? 'minute' : UNITS[match[2]])
-    if (!match || !unit) return { ok: false, why: `“${text.trim()}” is not a duration; write for example 10d, 6h or 2d 4h` }
+    if (!match || !unit)
+      return { ok: false, why: `“${text.trim()}” is not a duration; write for example 10d, 6h or 2d 4h` }
     minutes += Number(match[1]) * perUnit[unit]
     rest = rest.slice(match[0].length)
   }
@@ -67,4 +84,6 @@ export const readDuration = (text: string, lengths: DayLengths): TypedDuration =
   return within(sign * Math.round(minutes), text)
 }
 const within = (minutes: number, text: string): TypedDuration =>
-  Math.abs(minutes) > MAX_MINUTES ? { ok: false, why: `“${text.trim()}” is longer than 200 years; write a shorter one` } : { ok: true, minutes }
+  Math.abs(minutes) > MAX_MINUTES
+    ? { ok: false, why: `“${text.trim()}” is longer than 200 years; write a shorter one` }
+    : { ok: true, minutes }

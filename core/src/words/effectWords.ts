@@ -16,7 +16,9 @@ export const effectWords = (effect: Effect, lengths: DayLengths): string => {
     case 'float':
       return `up to ${durationWords(effect.minutes, lengths)}`
     case 'finish':
-      return effect.minutes > 0 ? `adds ${durationWords(effect.minutes, lengths)}` : `hides ${durationWords(-effect.minutes, lengths)}`
+      return effect.minutes > 0
+        ? `adds ${durationWords(effect.minutes, lengths)}`
+        : `hides ${durationWords(-effect.minutes, lengths)}`
   }
 }
 
@@ -32,4 +34,6 @@ export const EFFECT_SOURCE: Readonly<Record<Effect['kind'], string>> = {
 
 /** A finish that moves: "3 d later", "1 d earlier", "not moved". */
 export const movesWords = (minutes: number, lengths: DayLengths): string =>
-  minutes === 0 ? 'not moved' : `${durationWords(Math.abs(minutes), lengths)} ${minutes > 0 ? 'later' : 'earlier'}`
+  minutes === 0
+    ? 'not moved'
+    : `${durationWords(Math.abs(minutes), lengths)} ${minutes > 0 ? 'later' : 'earlier'}`

@@ -91,7 +91,17 @@ class Speaker {
       case 'link': {
         const { type } = this.linkOf(candidate)
         const ends = type === 'FS' || type === 'FF'
-        if (direction === 'early') return [this.activity(candidate.from!), this.isPlacedLate(candidate.from!) ? (ends ? ' can end' : ' can start') : ends ? ' ends' : ' starts']
+        if (direction === 'early')
+          return [
+            this.activity(candidate.from!),
+            this.isPlacedLate(candidate.from!)
+              ? ends
+                ? ' can end'
+                : ' can start'
+              : ends
+                ? ' ends'
+                : ' starts',
+          ]
         return [this.activity(candidate.from!), type === 'FS' || type === 'SS' ? ' must start' : ' must end']
       }
       case 'constraint':
@@ -107,25 +117,51 @@ class Speaker {
     }
   }
 
-  private rung(step: Step, candidate: Candidate, direction: 'early' | 'late', edge: 'start' | 'finish'): Rung {
+  private rung(
+    step: Step,
+    candidate: Candidate,
+    direction: 'early' | 'late',
+    edge: 'start' | 'finish',
+  ): Rung {
     const on = step.calendar
     const type = candidate.kind === 'link' ? this.linkOf(candidate).type : null
     // A date is worded like the edge of the activity that it belongs to.
     const dateEdge =
-      type === null ? (candidate.constraint?.edge ?? edge) : direction === 'early' ? (type === 'FS' || type === 'FF' ? 'finish' : 'start') : type === 'FS' || type === 'SS' ? 'start' : 'finish'
+      type === null
+        ? (candidate.constraint?.edge ?? edge)
+        : direction === 'early'
+          ? type === 'FS' || type === 'FF'
+            ? 'finish'
+            : 'start'
+          : type === 'FS' || type === 'SS'
+            ? 'start'
+            : 'finish'
     switch (step.op) {
       case 'date':
         return { label: this.source(candidate, direction), at: this.at(step.at, dateEdge) }
       case 'add-work':
       case 'sub-work': {
-        if (step.why === 'placed-late') return { label: ['as late as its float allows: + ', durationWords(step.minutes, this.own)], at: this.at(step.at, edge) }
+        if (step.why === 'placed-late')
+          return {
+            label: ['as late as its float allows: + ', durationWords(step.minutes, this.own)],
+            at: this.at(step.at, edge),
+          }
         const sign = step.op === 'add-work' ? '+ ' : '− '
-        return { label: [sign + durationWords(step.minutes, this.lengths(on!)), ', ', this.calendar(on!)], at: this.at(step.at, step.op === 'add-work' ? 'finish' : 'start') }
+        return {
+          label: [sign + durationWords(step.minutes, this.lengths(on!)), ', ', this.calendar(on!)],
+          at: this.at(step.at, step.op === 'add-work' ? 'finish' : 'start'),
+        }
       }
       case 'next-work':
         return { label: ['next work, ', this.calendar(on!)], at: this.at(step.at, 'start') }
       case 'settle':
-        return { label: [direction === 'early' ? 'settled in working time, ' : 'last work by then, ', this.calendar(on!)], at: this.at(step.at, edge) }
+        return {
+          label: [
+            direction === 'early' ? 'settled in working time, ' : 'last work by then, ',
+            this.calendar(on!),
+          ],
+          at: this.at(step.at, edge),
+        }
     }
   }
 
@@ -133,11 +169,23 @@ class Speaker {
   private ladder(candidate: Candidate, direction: 'early' | 'late', edge: 'start' | 'finish'): Rung[] {
     const { steps } = candidate
     // A date out of working time goes back to the last work by one minute, and on to its end by the same minute: one rung.
-    const isBack = candidate.constraint?.overrides === true && candidate.constraint.rule === 'not-after' && direction === 'early' && steps[1]?.op === 'sub-work' && steps[1].minutes === 1
+    const isBack =
+      candidate.constraint?.overrides === true &&
+      candidate.constraint.rule === 'not-after' &&
+      direction === 'early' &&
+      steps[1]?.op === 'sub-work' &&
+      steps[1].minutes === 1
     const back = !isBack ? 0 : steps[2]?.op === 'add-work' && steps[2].minutes === 1 ? 2 : 1
     return steps
       .filter((step, k) => k === 0 || (k >= back && step.at !== steps[k - 1]!.at))
-      .map((step) => (back > 0 && step === steps[back] ? { label: ['last work by then, ', this.calendar(step.calendar!)], at: this.at(step.at, candidate.constraint!.edge) } : this.rung(step, candidate, direction, edge)))
+      .map((step) =>
+        back > 0 && step === steps[back]
+          ? {
+              label: ['last work by then, ', this.calendar(step.calendar!)],
+              at: this.at(step.at, candidate.constraint!.edge),
+            }
+          : this.rung(step, candidate, direction, edge),
+      )
   }
 
   private nextInLine(candidates: readonly Candidate[], direction: 'early' | 'late'): RunnerUp[] {
@@ -159,18 +207,33 @@ class Speaker {
     const winner = winners[0]
     const verb = edge === 'start' ? 'It starts ' : 'It finishes '
     const sentence: Part[] = [verb, { strong: this.at(at, edge) }]
-    if (!winner) return { sentence: [...sentence, '.'], ladder: [], nextInLine: this.nextInLine(candidates, this.placing) }
+    if (!winner)
+      return {
+        sentence: [...sentence, '.'],
+        ladder: [],
+        nextInLine: this.nextInLine(candidates, this.placing),
+      }
     const shift = winner.steps.find((step) => step.why === 'placed-late')?.minutes
-    const because = winners.map((c, k): Part[] => [...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']), ...this.reason(c)])
+    const because = winners.map((c, k): Part[] => [
+      ...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']),
+      ...this.reason(c),
+    ])
     return {
       sentence: [
         ...sentence,
-        ...(shift === undefined ? [] : [`, placed ${durationWords(shift, this.own)} later than it could, as its float allows. It could not come before that`]),
+        ...(shift === undefined
+          ? []
+          : [
+              `, placed ${durationWords(shift, this.own)} later than it could, as its float allows. It could not come before that`,
+            ]),
         winner.kind === 'actual' && winner.steps.length === 1 ? ': ' : ' because ',
         ...because.flat(),
         '.',
       ],
-      ladder: [...this.ladder(winner, this.placing, edge), { label: [{ strong: edge === 'start' ? 'starts' : 'finishes' }], at: this.at(at, edge) }],
+      ladder: [
+        ...this.ladder(winner, this.placing, edge),
+        { label: [{ strong: edge === 'start' ? 'starts' : 'finishes' }], at: this.at(at, edge) },
+      ],
       nextInLine: this.nextInLine(candidates, this.placing),
     }
   }
@@ -179,21 +242,43 @@ class Speaker {
     if (candidate.kind !== 'link') {
       if (candidate.kind === 'constraint') return [`of a limit: ${constraintPhrase(candidate.constraint!)}`]
       if (candidate.kind === 'status-date') return ['nothing is left to do before the status date']
-      if (candidate.kind === 'required-finish') return ['the project must be finished by ', dateWords(this.plan.project.finish ?? '', 'finish')]
-      return candidate.kind === 'project-start' ? ['the project starts then'] : this.source(candidate, this.placing)
+      if (candidate.kind === 'required-finish')
+        return ['the project must be finished by ', dateWords(this.plan.project.finish ?? '', 'finish')]
+      return candidate.kind === 'project-start'
+        ? ['the project starts then']
+        : this.source(candidate, this.placing)
     }
     const { type } = this.linkOf(candidate)
     if (this.placing === 'late') {
       const atStart = type === 'FS' || type === 'SS'
-      return [this.activity(candidate.from!, true), atStart ? ' must start by ' : ' must end by ', this.at(candidate.steps[0]!.at, atStart ? 'start' : 'finish')]
+      return [
+        this.activity(candidate.from!, true),
+        atStart ? ' must start by ' : ' must end by ',
+        this.at(candidate.steps[0]!.at, atStart ? 'start' : 'finish'),
+      ]
     }
     const ends = type === 'FS' || type === 'FF'
-    const verb = this.isPlacedLate(candidate.from!) ? (ends ? ' can end ' : ' can start ') : ends ? ' ends ' : ' starts '
-    return [this.activity(candidate.from!, true), verb, this.at(candidate.steps[0]!.at, ends ? 'finish' : 'start')]
+    const verb = this.isPlacedLate(candidate.from!)
+      ? ends
+        ? ' can end '
+        : ' can start '
+      : ends
+        ? ' ends '
+        : ' starts '
+    return [
+      this.activity(candidate.from!, true),
+      verb,
+      this.at(candidate.steps[0]!.at, ends ? 'finish' : 'start'),
+    ]
   }
 
   float({ float }: Explanation): EdgeWords {
-    if (float.total === null) return { sentence: ['It has no float: it is finished, or hangs from others.'], ladder: [], nextInLine: [] }
+    if (float.total === null)
+      return {
+        sentence: ['It has no float: it is finished, or hangs from others.'],
+        ladder: [],
+        nextInLine: [],
+      }
     const winner = float.candidates[0]
     const amount = durationWords(Math.abs(float.total), this.own)
     const others = float.sharedWith.length
@@ -205,7 +290,19 @@ class Speaker {
           ? ['It has ', { strong: 'no float' }, shared]
           : ['It has ', { strong: `${amount} of float` }, shared]
     return {
-      sentence: winner ? [...opening, ': ', ...this.source(winner, this.floating), this.floating === 'late' ? ' by ' : ' on ', this.at(winner.steps[0]!.at, winner.kind === 'link' && this.isStartLimit(winner) ? 'start' : 'finish'), '.'] : [...opening, '.'],
+      sentence: winner
+        ? [
+            ...opening,
+            ': ',
+            ...this.source(winner, this.floating),
+            this.floating === 'late' ? ' by ' : ' on ',
+            this.at(
+              winner.steps[0]!.at,
+              winner.kind === 'link' && this.isStartLimit(winner) ? 'start' : 'finish',
+            ),
+            '.',
+          ]
+        : [...opening, '.'],
       ladder: winner ? this.ladder(winner, this.floating, 'finish') : [],
       nextInLine: this.nextInLine(float.candidates, this.floating),
     }

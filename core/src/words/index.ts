@@ -1,5 +1,14 @@
 // Words for dates and durations, and what was understood of typed ones
-export { dateWords, daysWords, instantWords, MONTH, sayYearsOf, shortDay, spanEnd, withYearsOf } from './dates.ts'
+export {
+  dateWords,
+  daysWords,
+  instantWords,
+  MONTH,
+  sayYearsOf,
+  shortDay,
+  spanEnd,
+  withYearsOf,
+} from './dates.ts'
 export { durationWords, readDuration, shortDurationWords, type TypedDuration } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
 export { counted } from './counted.ts'
@@ -13,5 +22,11 @@ export { plainText, type Part, type Sentence } from './parts.ts'
 export { limitWords } from './limitWords.ts'
 export { EFFECT_SOURCE, effectWords, movesWords } from './effectWords.ts'
 export { constraintPhrase, constraintWords } from './constraintWords.ts'
-export { explanationWords, type EdgeWords, type ExplanationWords, type Rung, type RunnerUp } from './explanationWords.ts'
+export {
+  explanationWords,
+  type EdgeWords,
+  type ExplanationWords,
+  type Rung,
+  type RunnerUp,
+} from './explanationWords.ts'
 export { hoursDifferences } from './calendarWords.ts'

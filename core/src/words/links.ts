@@ -32,12 +32,21 @@ const SENTENCES: readonly (readonly [RegExp, LinkType])[] = [
 /** Reads a link typed as a sentence ("after H10, 2d later", "with the start of H10, 6 h later") or short ("H10 SS 6h", "H10"). */
 export const readLink = (text: string, lengths: DayLengths): TypedLink => {
   const trimmed = text.trim()
-  const refused: TypedLink = { ok: false, why: `“${trimmed}” is not a link; write for example “after H10”, “with the start of H10, 6h later” or “H10 FF 2d”` }
+  const refused: TypedLink = {
+    ok: false,
+    why: `“${trimmed}” is not a link; write for example “after H10”, “with the start of H10, 6h later” or “H10 FF 2d”`,
+  }
   const sentence = SENTENCES.find(([start]) => start.test(trimmed))
   if (sentence) {
     const match = /^(\S+?)(?:,?\s+(.+?)\s+(later|earlier))?$/i.exec(trimmed.replace(sentence[0], ''))
     if (!match) return refused
-    return withLag(match[1]!.replace(/,$/, ''), sentence[1], match[2], match[3]?.toLowerCase() === 'earlier' ? -1 : 1, lengths)
+    return withLag(
+      match[1]!.replace(/,$/, ''),
+      sentence[1],
+      match[2],
+      match[3]?.toLowerCase() === 'earlier' ? -1 : 1,
+      lengths,
+    )
   }
   const [code, ...rest] = trimmed.split(/\s+/)
   const match = /^(FS|SS|FF|SF)?\s*([+-]?\s*\d.*)?$/i.exec(rest.join(' '))
@@ -45,7 +54,13 @@ export const readLink = (text: string, lengths: DayLengths): TypedLink => {
   return withLag(code, (match[1]?.toUpperCase() ?? 'FS') as LinkType, match[2], 1, lengths)
 }
 
-const withLag = (code: string, type: LinkType, lag: string | undefined, sign: number, lengths: DayLengths): TypedLink => {
+const withLag = (
+  code: string,
+  type: LinkType,
+  lag: string | undefined,
+  sign: number,
+  lengths: DayLengths,
+): TypedLink => {
   if (lag === undefined) return { ok: true, code, type, lag: 0 }
   const read = readDuration(lag, lengths)
   return read.ok ? { ok: true, code, type, lag: sign * read.minutes } : read

@@ -7,4 +7,6 @@ export type Part =
 export type Sentence = readonly Part[]
 
 export const plainText = (sentence: Sentence): string =>
-  sentence.map((part) => (typeof part === 'string' ? part : 'strong' in part ? part.strong : part.text)).join('')
+  sentence
+    .map((part) => (typeof part === 'string' ? part : 'strong' in part ? part.strong : part.text))
+    .join('')

@@ -40,25 +40,42 @@ export const readActivityLine = (
   random: () => number,
 ): TypedActivity => {
   const [name, ...rest] = partsOf(text)
-  if (name === undefined) return { ok: false, why: 'write a name, for example: Lay new lining, 5d, after K30' }
+  if (name === undefined)
+    return { ok: false, why: 'write a name, for example: Lay new lining, 5d, after K30' }
   const fields: Item = { name }
   const links: { code: string; type: LinkType; text: string }[] = []
   let duration: string | null = null
   for (const part of rest) {
-    if (/^milestone( at (the |a )?start)?$/i.test(part)) Object.assign(fields, { kind: 'milestone', edge: /start/i.test(part) ? 'start' : 'finish', confirmed: true })
+    if (/^milestone( at (the |a )?start)?$/i.test(part))
+      Object.assign(fields, {
+        kind: 'milestone',
+        edge: /start/i.test(part) ? 'start' : 'finish',
+        confirmed: true,
+      })
     else if (/^hammock$/i.test(part)) fields.kind = 'hammock'
     else if (/^by\s+/i.test(part)) fields.owner = part.replace(/^by\s+/i, '')
     else if (/^on\s+/i.test(part)) {
       const wanted = part.replace(/^on\s+/i, '').toLowerCase()
-      const calendar = wanted === 'clock' || wanted === 'round the clock' ? 'clock' : plan.calendars.find((c) => c.name.toLowerCase() === wanted || c.id === wanted)?.id
-      if (!calendar) return { ok: false, why: `there is no calendar “${wanted}”; there are ${plan.calendars.map((c) => c.name || c.id).join(', ')}` }
+      const calendar =
+        wanted === 'clock' || wanted === 'round the clock'
+          ? 'clock'
+          : plan.calendars.find((c) => c.name.toLowerCase() === wanted || c.id === wanted)?.id
+      if (!calendar)
+        return {
+          ok: false,
+          why: `there is no calendar “${wanted}”; there are ${plan.calendars.map((c) => c.name || c.id).join(', ')}`,
+        }
       fields.calendar = calendar
     } else if (LINK.test(part)) {
       const read = readLink(part, CLOCK_LENGTHS)
       if (!read.ok) return read
       links.push({ code: read.code, type: read.type, text: part })
     } else if (/^\d/.test(part) && duration === null) duration = part
-    else return { ok: false, why: `“${part}” is not a duration, a link (“after K30”), a calendar (“on …”) or an owner (“by …”)` }
+    else
+      return {
+        ok: false,
+        why: `“${part}” is not a duration, a link (“after K30”), a calendar (“on …”) or an owner (“by …”)`,
+      }
   }
   const calendarId = (fields.calendar as string | undefined) ?? plan.project.calendar
   const lengthsOf = (id: string): DayLengths => plan.calendars.find((c) => c.id === id) ?? CLOCK_LENGTHS
@@ -78,13 +95,31 @@ export const readActivityLine = (
   for (const { code, text: sentence, type } of links) {
     const from = plan.activities.find((a) => a.code.toLowerCase() === code.toLowerCase())
     if (!from) return { ok: false, why: `there is no activity ${code}` }
-    const lengths = lengthsOf(lagCalendarOf(plan.project, { lagOn: null }, from, { calendar: (fields.calendar as string | undefined) ?? null }))
+    const lengths = lengthsOf(
+      lagCalendarOf(plan.project, { lagOn: null }, from, {
+        calendar: (fields.calendar as string | undefined) ?? null,
+      }),
+    )
     const read = readLink(sentence, lengths)
     if (!read.ok) return read
-    const item = { id: freshId(taken, 'l', random), from: from.id, to: id, type, lag: read.lag, lagOn: null, nature: 'hard', reason: '' }
+    const item = {
+      id: freshId(taken, 'l', random),
+      from: from.id,
+      to: id,
+      type,
+      lag: read.lag,
+      lagOn: null,
+      nature: 'hard',
+      reason: '',
+    }
     taken.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
     words.push(linkPhrase(read, from.code, lengths))
   }
-  return { ok: true, id, change: changes.length === 1 ? add : { kind: 'all', changes }, words: `${String(add.item.code)} ${words.join(', ')}` }
+  return {
+    ok: true,
+    id,
+    change: changes.length === 1 ? add : { kind: 'all', changes },
+    words: `${String(add.item.code)} ${words.join(', ')}`,
+  }
 }

@@ -1,7 +1,8 @@
 import { civilDate, dayNumber, MINUTES_PER_DAY, parseDate, type Instant } from '../time/instant.ts'
 
 /** What was understood of a typed date: as the plan file writes it, or why not. */
-export type TypedDate = { readonly ok: true; readonly date: string } | { readonly ok: false; readonly why: string }
+export type TypedDate =
+  { readonly ok: true; readonly date: string } | { readonly ok: false; readonly why: string }
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
 const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun']
@@ -18,7 +19,10 @@ export const readDate = (text: string, around: Instant): TypedDate => {
   const match = /^(.*?)(?:[\s,]+(?:at\s+)?(\d{1,2})[:.](\d{2}))?$/.exec(typed)!
   const time = match[2] === undefined ? '' : `T${two(Number(match[2]))}:${match[3]}`
   const day = readDay(match[1]!.trim(), Math.floor(around / MINUTES_PER_DAY))
-  const refused: TypedDate = { ok: false, why: `“${text.trim()}” is not a date; write for example 12 apr, tue 14:00, +3d or 2027-04-12` }
+  const refused: TypedDate = {
+    ok: false,
+    why: `“${text.trim()}” is not a date; write for example 12 apr, tue 14:00, +3d or 2027-04-12`,
+  }
   if (day === null) return refused
   const civil = civilDate(day)
   const date = `${civil.year}-${two(civil.month)}-${two(civil.day)}${time}`

@@ -4,7 +4,27 @@ import { describe, expect, it, onTestFinished } from 'vitest'
 import { parseJson, readPlan } from '../plan/index.ts'
 import { explain, schedule } from '../schedule/index.ts'
 import { formatInstant, instantOf } from '../time/index.ts'
-import { dateWords, daysWords, describeChange, durationWords, explanationWords, instantWords, linkPhrase, plainText, readActivityLine, readDate, readDuration, readLink, readShifts, readWeek, sayYearsOf, shiftWords, shortDay, shortDurationWords, weekWords } from './index.ts'
+import {
+  dateWords,
+  daysWords,
+  describeChange,
+  durationWords,
+  explanationWords,
+  instantWords,
+  linkPhrase,
+  plainText,
+  readActivityLine,
+  readDate,
+  readDuration,
+  readLink,
+  readShifts,
+  readWeek,
+  sayYearsOf,
+  shiftWords,
+  shortDay,
+  shortDurationWords,
+  weekWords,
+} from './index.ts'
 
 const day = { dayMinutes: 480, weekMinutes: 2400 }
 const at = (text: string): number => instantOf(text, 'start')
@@ -12,10 +32,14 @@ const at = (text: string): number => instantOf(text, 'start')
 describe('durations', () => {
   it('are worded exactly: what is written is read back to the minute, on any day length', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 1_000_000 }), fc.constantFrom(200, 480, 570, 930, 1440), (minutes, dayMinutes) => {
-        const lengths = { dayMinutes, weekMinutes: 5 * dayMinutes }
-        expect(readDuration(durationWords(minutes, lengths), lengths)).toEqual({ ok: true, minutes })
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 1_000_000 }),
+        fc.constantFrom(200, 480, 570, 930, 1440),
+        (minutes, dayMinutes) => {
+          const lengths = { dayMinutes, weekMinutes: 5 * dayMinutes }
+          expect(readDuration(durationWords(minutes, lengths), lengths)).toEqual({ ok: true, minutes })
+        },
+      ),
     )
   })
   it('say so where a narrow column rounds them', () => {
@@ -23,28 +47,70 @@ describe('durations', () => {
     expect(shortDurationWords(-1200, day)).toBe('−2.5 d')
     expect(shortDurationWords(-187_400, day)).toBe('≈−390 d')
   })
-  it.each([['11d', 5280], ['2 d 4 h', 1200], ['1.5w', 3600], ['3', 1440], ['-1d', -480], ['90 min', 90], ['1 h 15', 75]])('%s is understood', (text, minutes) =>
-    expect(readDuration(text, day)).toEqual({ ok: true, minutes }))
-  it('that are none say how to write one', () => expect(readDuration('soon', day)).toMatchObject({ ok: false, why: expect.stringContaining('10d, 6h') }))
+  it.each([
+    ['11d', 5280],
+    ['2 d 4 h', 1200],
+    ['1.5w', 3600],
+    ['3', 1440],
+    ['-1d', -480],
+    ['90 min', 90],
+    ['1 h 15', 75],
+  ])('%s is understood', (text, minutes) => expect(readDuration(text, day)).toEqual({ ok: true, minutes }))
+  it('that are none say how to write one', () =>
+    expect(readDuration('soon', day)).toMatchObject({ ok: false, why: expect.stringContaining('10d, 6h') }))
 })
 
 describe('dates', () => {
-  it.each([['12 apr', '2027-04-12'], ['tue 14:00', '2027-03-02T14:00'], ['+3d', '2027-03-04'], ['2027-05-01 08:30', '2027-05-01T08:30'], ['3 jan', '2027-01-03'], ['Mon 5 Jul 15:45', '2027-07-05T15:45'], ['5 jul ’28', '2028-07-05'], ["5 jul '99 8:00", '1999-07-05T08:00']])('%s is understood', (text, date) =>
-    expect(readDate(text, at('2027-03-01T07:00'))).toEqual({ ok: true, date }))
-  it.each(['31 feb', 'someday', '12', '+x'])('%s is refused with an example', (text) => expect(readDate(text, at('2027-03-01'))).toMatchObject({ ok: false, why: expect.stringContaining('12 apr') }))
+  it.each([
+    ['12 apr', '2027-04-12'],
+    ['tue 14:00', '2027-03-02T14:00'],
+    ['+3d', '2027-03-04'],
+    ['2027-05-01 08:30', '2027-05-01T08:30'],
+    ['3 jan', '2027-01-03'],
+    ['Mon 5 Jul 15:45', '2027-07-05T15:45'],
+    ['5 jul ’28', '2028-07-05'],
+    ["5 jul '99 8:00", '1999-07-05T08:00'],
+  ])('%s is understood', (text, date) =>
+    expect(readDate(text, at('2027-03-01T07:00'))).toEqual({ ok: true, date }),
+  )
+  it.each(['31 feb', 'someday', '12', '+x'])('%s is refused with an example', (text) =>
+    expect(readDate(text, at('2027-03-01'))).toMatchObject({
+      ok: false,
+      why: expect.stringContaining('12 apr'),
+    }),
+  )
   it('of days off: single, every year, a stretch within a year and over its end', () =>
-    expect([daysWords('05-06', '05-06'), daysWords('2027-05-06', '2027-05-06'), daysWords('2027-07-26', '2027-08-08'), daysWords('2027-12-24', '2028-01-02'), daysWords('12-24', '01-02')]).toEqual([
-      '6 May', '6 May 2027', '26 Jul to 8 Aug 2027', '24 Dec 2027 to 2 Jan 2028', '24 Dec to 2 Jan',
+    expect([
+      daysWords('05-06', '05-06'),
+      daysWords('2027-05-06', '2027-05-06'),
+      daysWords('2027-07-26', '2027-08-08'),
+      daysWords('2027-12-24', '2028-01-02'),
+      daysWords('12-24', '01-02'),
+    ]).toEqual([
+      '6 May',
+      '6 May 2027',
+      '26 Jul to 8 Aug 2027',
+      '24 Dec 2027 to 2 Jan 2028',
+      '24 Dec to 2 Jan',
     ]))
   it('say their year where a plan is so long that a day and a month would not tell, and are read back', () => {
     onTestFinished(() => void sayYearsOf(0, 0))
     expect(sayYearsOf(at('2027-11-01'), at('2028-02-01'))).toBe(false)
     expect(shortDay(at('2028-01-05'))).toBe('5 Jan')
     expect(sayYearsOf(at('2027-03-01'), at('2029-02-01'))).toBe(true)
-    expect([shortDay(at('2028-01-05')), instantWords(at('2028-01-05T08:00')), dateWords('2028-01-05')]).toEqual(['5 Jan ’28', 'Wed 5 Jan ’28 08:00', 'Wed 5 Jan ’28'])
-    fc.assert(fc.property(fc.integer({ min: at('1980-01-01'), max: at('2070-01-01') }), (t) => {
-      expect(readDate(instantWords(t), at('2027-03-01'))).toMatchObject({ ok: true, date: formatInstant(t) })
-    }))
+    expect([
+      shortDay(at('2028-01-05')),
+      instantWords(at('2028-01-05T08:00')),
+      dateWords('2028-01-05'),
+    ]).toEqual(['5 Jan ’28', 'Wed 5 Jan ’28 08:00', 'Wed 5 Jan ’28'])
+    fc.assert(
+      fc.property(fc.integer({ min: at('1980-01-01'), max: at('2070-01-01') }), (t) => {
+        expect(readDate(instantWords(t), at('2027-03-01'))).toMatchObject({
+          ok: true,
+          date: formatInstant(t),
+        })
+      }),
+    )
   })
   it('at midnight are the end of a day for a finish', () => {
     expect(instantWords(at('2027-03-02T00:00'), 'finish')).toBe('Mon 1 Mar 24:00')
@@ -55,33 +121,80 @@ describe('dates', () => {
 describe('links', () => {
   it('are read in the words they are shown in', () => {
     fc.assert(
-      fc.property(fc.constantFrom('FS', 'SS', 'FF', 'SF'), fc.integer({ min: -3000, max: 3000 }), (type, lag) => {
-        expect(readLink(linkPhrase({ type, lag }, 'H10', day), day)).toEqual({ ok: true, code: 'H10', type, lag })
-      }),
+      fc.property(
+        fc.constantFrom('FS', 'SS', 'FF', 'SF'),
+        fc.integer({ min: -3000, max: 3000 }),
+        (type, lag) => {
+          expect(readLink(linkPhrase({ type, lag }, 'H10', day), day)).toEqual({
+            ok: true,
+            code: 'H10',
+            type,
+            lag,
+          })
+        },
+      ),
     )
   })
-  it.each([['H10 SS 6h', 'SS', 360], ['H10', 'FS', 0], ['h10 ff +2d', 'FF', 960], ['H10 FS-1d', 'FS', -480]])('%s is understood', (text, type, lag) => {
+  it.each([
+    ['H10 SS 6h', 'SS', 360],
+    ['H10', 'FS', 0],
+    ['h10 ff +2d', 'FF', 960],
+    ['H10 FS-1d', 'FS', -480],
+  ])('%s is understood', (text, type, lag) => {
     expect(readLink(text, day)).toMatchObject({ ok: true, code: expect.stringMatching(/^h10$/i), type, lag })
   })
 })
 
-const { plan } = readPlan(parseJson(readFileSync(new URL('../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')))
+const { plan } = readPlan(
+  parseJson(readFileSync(new URL('../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')),
+)
 
 it('an explanation reads as a sentence and a ladder', () => {
   const words = explanationWords(plan, explain(schedule(plan), 'k8'))
-  expect(plainText(words.start.sentence)).toBe('It starts Tue 16 Mar 07:00 because K40 Lay new lining ends Fri 12 Mar 16:00.')
-  expect(words.start.ladder.map((r) => `${plainText(r.label)} | ${r.at}`)).toEqual(['K40 ends | Fri 12 Mar 16:00', '+ 1 d, Day shift | Mon 15 Mar 16:00', 'next work, Day shift | Tue 16 Mar 07:00', 'starts | Tue 16 Mar 07:00'])
-  expect(words.start.nextInLine.map((r) => `${plainText(r.label)} ${r.behind}`)).toEqual(['B30 ends 3 d earlier', 'the project starts 11 d earlier'])
-  expect(plainText(words.float.sentence)).toBe('It has 6 d of float, shared with 8 others: K60 must start by Fri 26 Mar 16:00.')
+  expect(plainText(words.start.sentence)).toBe(
+    'It starts Tue 16 Mar 07:00 because K40 Lay new lining ends Fri 12 Mar 16:00.',
+  )
+  expect(words.start.ladder.map((r) => `${plainText(r.label)} | ${r.at}`)).toEqual([
+    'K40 ends | Fri 12 Mar 16:00',
+    '+ 1 d, Day shift | Mon 15 Mar 16:00',
+    'next work, Day shift | Tue 16 Mar 07:00',
+    'starts | Tue 16 Mar 07:00',
+  ])
+  expect(words.start.nextInLine.map((r) => `${plainText(r.label)} ${r.behind}`)).toEqual([
+    'B30 ends 3 d earlier',
+    'the project starts 11 d earlier',
+  ])
+  expect(plainText(words.float.sentence)).toBe(
+    'It has 6 d of float, shared with 8 others: K60 must start by Fri 26 Mar 16:00.',
+  )
 })
 
 it('work placed late, and a date that overrides, say so in the sentence and in the steps', () => {
-  const placed = { ...plan, activities: plan.activities.map((a) => (a.id === 'k7' ? { ...a, place: 'late' as const } : a)) }
+  const placed = {
+    ...plan,
+    activities: plan.activities.map((a) => (a.id === 'k7' ? { ...a, place: 'late' as const } : a)),
+  }
   const late = explanationWords(placed, explain(schedule(placed), 'k7'))
   expect(plainText(late.start.sentence)).toContain(' later than it could, as its float allows. ')
-  expect(late.start.ladder.map((rung) => plainText(rung.label)).some((label) => label.startsWith('as late as its float allows: + '))).toBe(true)
+  expect(
+    late.start.ladder
+      .map((rung) => plainText(rung.label))
+      .some((label) => label.startsWith('as late as its float allows: + ')),
+  ).toBe(true)
 
-  const cut = { ...plan, activities: plan.activities.map((a) => (a.id === 'k8' ? { ...a, constraints: [{ edge: 'finish' as const, rule: 'not-after' as const, date: '2027-03-06', overrides: true }] } : a)) }
+  const cut = {
+    ...plan,
+    activities: plan.activities.map((a) =>
+      a.id === 'k8'
+        ? {
+            ...a,
+            constraints: [
+              { edge: 'finish' as const, rule: 'not-after' as const, date: '2027-03-06', overrides: true },
+            ],
+          }
+        : a,
+    ),
+  }
   const held = explanationWords(cut, explain(schedule(cut), 'k8'))
   expect(held.finish.ladder.map((rung) => [plainText(rung.label), rung.at])).toEqual([
     ['finish not after Sat 6 Mar, overriding logic', 'Sat 6 Mar 24:00'],
@@ -92,10 +205,16 @@ it('work placed late, and a date that overrides, say so in the sentence and in t
 })
 
 it('a change is described with the value before and after', () => {
-  expect(describeChange(plan, { kind: 'set', list: 'activities', key: 'k4', set: { duration: 3360 } })).toBe('K40 Lay new lining, 5 d → 7 d')
-  expect(describeChange(plan, { kind: 'set', list: 'links', key: '9', set: { lag: 960 } })).toBe('K50 after K40, 1 d later → after K40, 2 d later')
+  expect(describeChange(plan, { kind: 'set', list: 'activities', key: 'k4', set: { duration: 3360 } })).toBe(
+    'K40 Lay new lining, 5 d → 7 d',
+  )
+  expect(describeChange(plan, { kind: 'set', list: 'links', key: '9', set: { lag: 960 } })).toBe(
+    'K50 after K40, 1 d later → after K40, 2 d later',
+  )
   expect(describeChange(plan, { kind: 'remove', list: 'links', key: '3' })).toBe('K40 after K30, unlinked')
-  expect(describeChange(plan, { kind: 'project', set: { requiredFinish: '2027-04-02' } })).toBe('project required finish: Fri 26 Mar 2027 → Fri 2 Apr 2027')
+  expect(describeChange(plan, { kind: 'project', set: { requiredFinish: '2027-04-02' } })).toBe(
+    'project required finish: Fri 26 Mar 2027 → Fri 2 Apr 2027',
+  )
 })
 
 describe('hours of a week', () => {
@@ -111,11 +230,17 @@ describe('hours of a week', () => {
     if (read.ok) expect(weekWords(read.week)).toBe(words)
   })
   it('what is written is read back as it was', () => {
-    const shift = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })).filter(([from, to]) => to !== from).map(([from, to]) => [from, to > from ? to : to + 1440] as const)
+    const shift = fc
+      .tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 }))
+      .filter(([from, to]) => to !== from)
+      .map(([from, to]) => [from, to > from ? to : to + 1440] as const)
     fc.assert(
       fc.property(fc.array(shift, { maxLength: 3 }), (given) => {
-        const shifts = given.toSorted((a, b) => a[0] - b[0]).filter((s, k, all) => all.slice(0, k).every((t) => t[1] <= s[0]))
-        const clock = (m: number): string => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`
+        const shifts = given
+          .toSorted((a, b) => a[0] - b[0])
+          .filter((s, k, all) => all.slice(0, k).every((t) => t[1] <= s[0]))
+        const clock = (m: number): string =>
+          `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`
         const texts = shifts.map(([a, b]) => `${clock(a)}-${clock(b > 1440 ? b - 1440 : b)}`)
         expect(readShifts(shiftWords(texts))).toEqual({ ok: true, shifts: texts })
       }),
@@ -123,13 +248,21 @@ describe('hours of a week', () => {
     )
   })
   it('overlaps and nonsense are refused with the place', () => {
-    expect(readShifts('7-12 11-16')).toEqual({ ok: false, why: 'the hours overlap at 11:00; join them or leave a break' })
-    expect(readWeek('someday 7-12')).toMatchObject({ ok: false, why: expect.stringContaining('names no days') })
+    expect(readShifts('7-12 11-16')).toEqual({
+      ok: false,
+      why: 'the hours overlap at 11:00; join them or leave a break',
+    })
+    expect(readWeek('someday 7-12')).toMatchObject({
+      ok: false,
+      why: expect.stringContaining('names no days'),
+    })
   })
 })
 
 describe('an activity typed as one line', () => {
-  const kiln = readPlan(parseJson(readFileSync(new URL('../../../demo/kiln.geodrome.json', import.meta.url), 'utf8'))).plan
+  const kiln = readPlan(
+    parseJson(readFileSync(new URL('../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')),
+  ).plan
   const at = { after: kiln.activities.find((a) => a.code === 'K40')!.id, group: null }
   const read = (text: string) => readActivityLine(kiln, text, at, Math.random)
   it.each([
@@ -138,6 +271,12 @@ describe('an activity typed as one line', () => {
     ['Clear up', 'K45 Clear up, duration not confirmed'],
     ['Dry\t2d\tends with K50', 'K45 Dry, 2 d, ends with K50'],
   ])('%s', (text, words) => expect(read(text)).toMatchObject({ ok: true, words }))
-  it.each([['Inspect, soon', '“soon” is not a duration'], ['Inspect, after Z99', 'there is no activity Z99'], ['Inspect, on Mondays', 'there is no calendar “mondays”'], [' ', 'write a name']])('%s is refused', (text, why) =>
-    expect(read(text)).toMatchObject({ ok: false, why: expect.stringContaining(why) }))
+  it.each([
+    ['Inspect, soon', '“soon” is not a duration'],
+    ['Inspect, after Z99', 'there is no activity Z99'],
+    ['Inspect, on Mondays', 'there is no calendar “mondays”'],
+    [' ', 'write a name'],
+  ])('%s is refused', (text, why) =>
+    expect(read(text)).toMatchObject({ ok: false, why: expect.stringContaining(why) }),
+  )
 })

@@ -1,7 +1,10 @@
 import { Sequelize } from 'sequelize'
 import type { Config } from '../config.ts'
 
-export const connect = (config: Config['database'], log: ((sql: string) => void) | false = false): Sequelize =>
+export const connect = (
+  config: Config['database'],
+  log: ((sql: string) => void) | false = false,
+): Sequelize =>
   new Sequelize(config.name, config.user, config.password, {
     host: config.host,
     port: config.port,

@@ -89,21 +89,33 @@ export class JobRepository {
 
   /** Renews the lease. @returns false if the job is no longer to be run: cancelled, or taken by another */
   async progress(id: string, done: number): Promise<boolean> {
-    await this.models.jobs.update({ done, leaseUntil: new Date(Date.now() + LEASE_MS) }, { where: { id, state: 'running' } })
+    await this.models.jobs.update(
+      { done, leaseUntil: new Date(Date.now() + LEASE_MS) },
+      { where: { id, state: 'running' } },
+    )
     return (await this.models.jobs.findByPk(id, { attributes: ['state'] }))?.state === 'running'
   }
 
   async finish(id: string, result: unknown, total: number): Promise<void> {
-    await this.models.jobs.update({ state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null }, { where: { id, state: 'running' } })
+    await this.models.jobs.update(
+      { state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null },
+      { where: { id, state: 'running' } },
+    )
   }
 
   async fail(id: string, message: string): Promise<void> {
-    await this.models.jobs.update({ state: 'failed', error: message, leaseUntil: null }, { where: { id, state: 'running' } })
+    await this.models.jobs.update(
+      { state: 'failed', error: message, leaseUntil: null },
+      { where: { id, state: 'running' } },
+    )
   }
 
   /** @throws NotFoundError */
   async cancel(id: string): Promise<void> {
-    await this.models.jobs.update({ state: 'cancelled', leaseUntil: null }, { where: { id, state: ['queued', 'running'] } })
+    await this.models.jobs.update(
+      { state: 'cancelled', leaseUntil: null },
+      { where: { id, state: ['queued', 'running'] } },
+    )
     await this.get(id)
   }
 }

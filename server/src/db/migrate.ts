@@ -21,7 +21,11 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {
   const sql = (statement: string): Promise<unknown> => sequelize.query(statement)
   return new Umzug({
-    migrations: MIGRATIONS.map(([name, { up, down }]) => ({ name, up: () => up(sql), down: () => down(sql) })),
+    migrations: MIGRATIONS.map(([name, { up, down }]) => ({
+      name,
+      up: () => up(sql),
+      down: () => down(sql),
+    })),
     context: sequelize,
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,

@@ -1,4 +1,11 @@
-import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type ModelStatic, type Sequelize } from 'sequelize'
+import {
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Model,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize'
 
 /** A plan's head: everything that is not a list of items, and the revision that changes are checked against. */
 export interface PlanRow extends Model<InferAttributes<PlanRow>, InferCreationAttributes<PlanRow>> {
@@ -53,7 +60,10 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
 }
 
 /** How the columns of a list were read, by its heads and who sent it. */
-export interface SheetMappingRow extends Model<InferAttributes<SheetMappingRow>, InferCreationAttributes<SheetMappingRow>> {
+export interface SheetMappingRow extends Model<
+  InferAttributes<SheetMappingRow>,
+  InferCreationAttributes<SheetMappingRow>
+> {
   /** Digest of the heads. */
   headsKey: string
   sender: string

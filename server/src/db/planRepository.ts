@@ -1,5 +1,15 @@
 import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize'
-import { applyChange, applyUnchecked, changeSchema, sharedFacts, type CalendarsOfPlan, type Change, type LoggedChange, type Plan, type PlanSummary } from '@geodrome/core'
+import {
+  applyChange,
+  applyUnchecked,
+  changeSchema,
+  sharedFacts,
+  type CalendarsOfPlan,
+  type Change,
+  type LoggedChange,
+  type Plan,
+  type PlanSummary,
+} from '@geodrome/core'
 import { ConflictError, NotFoundError } from '../errors.ts'
 import type { ChangeRow, Models } from './models.ts'
 import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
@@ -48,7 +58,13 @@ export class PlanRepository {
       attributes: ['id', 'code', 'name', 'revision', 'changedAt'],
       order: [['changedAt', 'DESC']],
     })
-    return rows.map(({ id, code, name, revision, changedAt }) => ({ id, code, name, revision, changedAt: changedAt.toISOString() }))
+    return rows.map(({ id, code, name, revision, changedAt }) => ({
+      id,
+      code,
+      name,
+      revision,
+      changedAt: changedAt.toISOString(),
+    }))
   }
 
   /** The calendars of every plan, without the rest of it. */
@@ -89,7 +105,10 @@ export class PlanRepository {
 
   /** Changes after a revision, oldest first. */
   async changesSince(id: string, revision: number): Promise<LoggedChange[]> {
-    const rows = await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'ASC']] })
+    const rows = await this.models.changes.findAll({
+      where: { planId: id, revision: { [Op.gt]: revision } },
+      order: [['revision', 'ASC']],
+    })
     return rows.map(logged)
   }
 
@@ -97,8 +116,15 @@ export class PlanRepository {
   async at(id: string, revision: number): Promise<Plan> {
     return this.sequelize.transaction(async (transaction) => {
       const current = await this.current(id, transaction)
-      if (revision > current.revision) throw new NotFoundError(`plan "${id}" has no revision ${revision} yet; its latest is ${current.revision}`)
-      const since = await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: revision } }, order: [['revision', 'DESC']], transaction })
+      if (revision > current.revision)
+        throw new NotFoundError(
+          `plan "${id}" has no revision ${revision} yet; its latest is ${current.revision}`,
+        )
+      const since = await this.models.changes.findAll({
+        where: { planId: id, revision: { [Op.gt]: revision } },
+        order: [['revision', 'DESC']],
+        transaction,
+      })
       return since.reduce((plan, row) => applyUnchecked(plan, logged(row).inverse).plan, current.plan)
     })
   }
@@ -117,7 +143,11 @@ export class PlanRepository {
    */
   async change(id: string, sent: SentChange): Promise<LoggedChange> {
     const result = await this.sequelize.transaction(async (transaction) => {
-      const row = await this.models.plans.findOne({ where: { id, removedAt: null }, lock: transaction.LOCK.UPDATE, transaction })
+      const row = await this.models.plans.findOne({
+        where: { id, removedAt: null },
+        lock: transaction.LOCK.UPDATE,
+        transaction,
+      })
       if (!row) throw new NotFoundError(`there is no plan "${id}"`)
       const known = await this.models.changes.findOne({ where: { planId: id, uid: sent.uid }, transaction })
       if (known) return { entry: logged(known), loaded: null }
@@ -129,7 +159,10 @@ export class PlanRepository {
       const revision = current.revision + 1
       const places = await writeChangedRows(this.models, id, change, plan, current.places, transaction)
       const at = new Date()
-      await this.models.plans.update({ ...headColumns(plan), revision, changedAt: at }, { where: { id }, transaction })
+      await this.models.plans.update(
+        { ...headColumns(plan), revision, changedAt: at },
+        { where: { id }, transaction },
+      )
       await this.models.changes.create(
         {
           planId: id,
@@ -166,12 +199,21 @@ export class PlanRepository {
     const row = await this.models.changes.findOne({ where: { planId: id, uid: sent.undoes }, transaction })
     if (!row) throw new NotFoundError(`there is no change "${sent.undoes}" to take back`)
     const undone = logged(row)
-    const later = (await this.models.changes.findAll({ where: { planId: id, revision: { [Op.gt]: undone.revision } }, transaction })).map(logged)
+    const later = (
+      await this.models.changes.findAll({
+        where: { planId: id, revision: { [Op.gt]: undone.revision } },
+        transaction,
+      })
+    ).map(logged)
     // A change and what took it back cancel out; what is left must not rest on the facts that undoing restores.
-    const takenBack = new Set(later.flatMap((entry) => (entry.undoes === null ? [] : [entry.undoes, entry.uid])))
+    const takenBack = new Set(
+      later.flatMap((entry) => (entry.undoes === null ? [] : [entry.undoes, entry.uid])),
+    )
     if (later.some((entry) => entry.undoes === undone.uid))
       throw new ConflictError('this change has been taken back already', [], [])
-    const resting = later.filter((entry) => !takenBack.has(entry.uid) && sharedFacts(undone.inverse, entry.change).length > 0)
+    const resting = later.filter(
+      (entry) => !takenBack.has(entry.uid) && sharedFacts(undone.inverse, entry.change).length > 0,
+    )
     if (resting.length > 0)
       throw new ConflictError(
         `later changes rest on this one (by ${[...new Set(resting.map((entry) => entry.author))].join(', ')}); take those back first`,
@@ -181,7 +223,12 @@ export class PlanRepository {
     return undone.inverse
   }
 
-  private async refuseConflicts(id: string, sent: SentChange, change: Change, transaction: Transaction): Promise<void> {
+  private async refuseConflicts(
+    id: string,
+    sent: SentChange,
+    change: Change,
+    transaction: Transaction,
+  ): Promise<void> {
     const rows = await this.models.changes.findAll({
       where: { planId: id, revision: { [Op.gt]: sent.base }, client: { [Op.ne]: sent.client } },
       order: [['revision', 'ASC']],
@@ -198,7 +245,15 @@ export class PlanRepository {
 
   private async current(id: string, transaction: Transaction, revision?: number): Promise<LoadedPlan> {
     const lately = this.lately.get(id)
-    const now = revision ?? (await this.models.plans.findOne({ where: { id, removedAt: null }, attributes: ['revision'], transaction }))?.revision
+    const now =
+      revision ??
+      (
+        await this.models.plans.findOne({
+          where: { id, removedAt: null },
+          attributes: ['revision'],
+          transaction,
+        })
+      )?.revision
     if (now === undefined) throw new NotFoundError(`there is no plan "${id}"`)
     if (lately && lately.revision === now) return lately
     const loaded = await loadPlan(this.sequelize, this.models, id, transaction)

@@ -59,7 +59,12 @@ export const insertPlan = async (sequelize: Sequelize, models: Models, plan: Pla
 }
 
 /** @returns null if there is no such plan */
-export const loadPlan = async (sequelize: Sequelize, models: Models, id: string, transaction: Transaction): Promise<LoadedPlan | null> => {
+export const loadPlan = async (
+  sequelize: Sequelize,
+  models: Models,
+  id: string,
+  transaction: Transaction,
+): Promise<LoadedPlan | null> => {
   const row = await models.plans.findOne({ where: { id, removedAt: null }, transaction })
   if (!row) return null
   const rows = await sequelize.query<{ list: ListName; item_key: string; place: number; body: string }>(
@@ -125,13 +130,18 @@ export const writeChangedRows = async (
     const items = itemsOf(after, list)
     const byKey = new Map(items.map((item) => [keyOf(list, item), item]))
     const placed = [...keys].some(([, { placed }]) => placed)
-      ? renumbered(items.map((item) => keyOf(list, item)), places.get(list)!, keys)
+      ? renumbered(
+          items.map((item) => keyOf(list, item)),
+          places.get(list)!,
+          keys,
+        )
       : new Map(places.get(list)!)
     const rows = []
     const removed = []
     for (const key of keys.keys()) {
       const item = byKey.get(key)
-      if (item) rows.push({ planId: id, list, itemKey: key, place: placed.get(key)!, body: JSON.stringify(item) })
+      if (item)
+        rows.push({ planId: id, list, itemKey: key, place: placed.get(key)!, body: JSON.stringify(item) })
       else {
         removed.push(key)
         placed.delete(key)
@@ -141,9 +151,14 @@ export const writeChangedRows = async (
     for (const [key, place] of placed)
       if (!keys.has(key) && places.get(list)!.get(key) !== place)
         rows.push({ planId: id, list, itemKey: key, place, body: JSON.stringify(byKey.get(key)) })
-    if (removed.length > 0) await models.items.destroy({ where: { planId: id, list, itemKey: removed }, transaction })
+    if (removed.length > 0)
+      await models.items.destroy({ where: { planId: id, list, itemKey: removed }, transaction })
     for (let from = 0; from < rows.length; from += CHUNK)
-      await models.items.bulkCreate(rows.slice(from, from + CHUNK), { transaction, updateOnDuplicate: ['place', 'body'], validate: false })
+      await models.items.bulkCreate(rows.slice(from, from + CHUNK), {
+        transaction,
+        updateOnDuplicate: ['place', 'body'],
+        validate: false,
+      })
     next.set(list, placed)
   }
   if (touched.head) await models.plans.update(headColumns(after), { where: { id }, transaction })
@@ -158,7 +173,7 @@ const renumbered = (
 ): Map<string, number> => {
   const places = new Map<string, number>()
   const isPlaced = (key: string): boolean => !before.has(key) || (touched.get(key)?.placed ?? false)
-  for (let from = 0; from < order.length; ) {
+  for (let from = 0; from < order.length;) {
     if (!isPlaced(order[from]!)) {
       places.set(order[from]!, before.get(order[from]!)!)
       from++

@@ -20,10 +20,20 @@ export class SheetMappings {
   }
   async latest(): Promise<SheetMapping[]> {
     const rows = await this.models.sheetMappings.findAll({ order: [['at', 'DESC']], limit: MOST })
-    return rows.map(({ heads, sender, body }) => ({ heads, sender, mapping: JSON.parse(body) as SheetMapping['mapping'] }))
+    return rows.map(({ heads, sender, body }) => ({
+      heads,
+      sender,
+      mapping: JSON.parse(body) as SheetMapping['mapping'],
+    }))
   }
   async keep({ heads, sender, mapping }: SheetMapping): Promise<void> {
     const headsKey = createHash('sha256').update(heads).digest('hex')
-    await this.models.sheetMappings.upsert({ headsKey, sender, heads, body: JSON.stringify(mapping), at: new Date() })
+    await this.models.sheetMappings.upsert({
+      headsKey,
+      sender,
+      heads,
+      body: JSON.stringify(mapping),
+      at: new Date(),
+    })
   }
 }

@@ -29,7 +29,8 @@ export const readWorkbook = async (file: Uint8Array): Promise<Sheet[]> => {
   } catch {
     throw new BadRequestError('this is not a workbook (XLSX); save it as XLSX or CSV and try again')
   }
-  if (expanded > MAX_EXPANDED) throw new BadRequestError('this workbook unpacks to more than 300 MB; leave out what is not a list')
+  if (expanded > MAX_EXPANDED)
+    throw new BadRequestError('this workbook unpacks to more than 300 MB; leave out what is not a list')
   const workbook = new ExcelJS.Workbook()
   try {
     await workbook.xlsx.load(file as never)
@@ -37,7 +38,8 @@ export const readWorkbook = async (file: Uint8Array): Promise<Sheet[]> => {
     throw new BadRequestError('this workbook cannot be read; save it anew as XLSX, or as CSV, and try again')
   }
   return workbook.worksheets.map((sheet): Sheet => {
-    if (sheet.rowCount > MAX_ROWS) throw new BadRequestError(`sheet “${sheet.name}” has more than ${MAX_ROWS} rows`)
+    if (sheet.rowCount > MAX_ROWS)
+      throw new BadRequestError(`sheet “${sheet.name}” has more than ${MAX_ROWS} rows`)
     const rows: string[][] = []
     sheet.eachRow({ includeEmpty: true }, (row) => {
       const cells: string[] = []

@@ -33,7 +33,9 @@ const sameOrigin: RequestHandler = (request, response, next) => {
   const { origin } = request.headers
   const isWrite = !['GET', 'HEAD', 'OPTIONS'].includes(request.method)
   if (isWrite && origin !== undefined && hostOf(origin) !== request.headers.host)
-    return void response.status(403).json({ error: 'origin', message: 'this request comes from another site' })
+    return void response
+      .status(403)
+      .json({ error: 'origin', message: 'this request comes from another site' })
   next()
 }
 
@@ -70,10 +72,16 @@ export const createApp = ({ plans, jobs, mappings, runner, events, log, webRoot 
   api.use(runRoutes(plans, jobs, runner))
   api.use(reviewRoutes(plans))
   api.use(fileRoutes(mappings))
-  api.use((_request, response) => void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }))
+  api.use(
+    (_request, response) =>
+      void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }),
+  )
   app.use('/api', api)
   if (webRoot !== null) {
-    app.use('/assets', express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+    app.use(
+      '/assets',
+      express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+    )
     app.use(express.static(webRoot, { index: false }))
     app.get('/{*path}', (_request, response) => response.sendFile(join(webRoot, 'index.html')))
   }

@@ -38,11 +38,20 @@ export class PlanEvents {
   /** Opens a stream that begins with the changes after `since`. */
   async open(id: string, since: number, request: Request, response: Response): Promise<void> {
     const missed = await this.plans.changesSince(id, since)
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive' })
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-cache, no-transform',
+      Connection: 'keep-alive',
+    })
     response.write('retry: 1000\n\n')
     for (const change of missed) send(response, 'change', change)
     const last = missed.at(-1)?.revision ?? since
-    const channel = this.channels.get(id) ?? { listeners: new Set(), revision: last, fetching: null, again: false }
+    const channel = this.channels.get(id) ?? {
+      listeners: new Set(),
+      revision: last,
+      fetching: null,
+      again: false,
+    }
     this.channels.set(id, channel)
     // A newcomer may have read further than the channel has told: what it hears twice it knows by the revision.
     channel.revision = Math.min(channel.revision, last)

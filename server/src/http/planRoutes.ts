@@ -14,7 +14,10 @@ const sentChange = z
     change: changeSchema.optional(),
     undoes: z.string().min(8).max(40).nullish(),
   })
-  .refine((sent) => (sent.change === undefined) !== !sent.undoes, 'give either a change or the one to take back')
+  .refine(
+    (sent) => (sent.change === undefined) !== !sent.undoes,
+    'give either a change or the one to take back',
+  )
 
 const revision = z.coerce.number().int().min(0)
 
@@ -42,7 +45,12 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
 
   router.get('/:id', async (request, response) => {
     const { plan, revision } = await plans.get(request.params.id)
-    response.json({ id: request.params.id, revision, plan, changes: await plans.latestChanges(request.params.id, 100) })
+    response.json({
+      id: request.params.id,
+      revision,
+      plan,
+      changes: await plans.latestChanges(request.params.id, 100),
+    })
   })
 
   router.delete('/:id', async (request, response) => {
@@ -70,9 +78,14 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
   router.get('/:id/changes', async (request, response) => {
     await plans.get(request.params.id)
     const { before } = request.query
-    if (before !== undefined) return void response.json(await plans.latestChanges(request.params.id, 100, revision.parse(before)))
+    if (before !== undefined)
+      return void response.json(await plans.latestChanges(request.params.id, 100, revision.parse(before)))
     const since = request.query.since === undefined ? null : revision.parse(request.query.since)
-    response.json(since === null ? await plans.latestChanges(request.params.id, 200) : await plans.changesSince(request.params.id, since))
+    response.json(
+      since === null
+        ? await plans.latestChanges(request.params.id, 200)
+        : await plans.changesSince(request.params.id, since),
+    )
   })
 
   router.get('/:id/events', async (request, response) => {

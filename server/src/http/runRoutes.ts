@@ -14,7 +14,8 @@ export const runRoutes = (plans: PlanRepository, jobs: JobRepository, runner: Jo
     const input = simulationInput.parse(request.body)
     const { plan } = await plans.get(request.params.id)
     if (input.scenario !== null) {
-      if (!plan.scenarios.some((s) => s.id === input.scenario)) throw new NotFoundError(`there is no scenario "${input.scenario}"`)
+      if (!plan.scenarios.some((s) => s.id === input.scenario))
+        throw new NotFoundError(`there is no scenario "${input.scenario}"`)
       scenarioPlan(plan, input.scenario)
     }
     const job = await jobs.create(request.params.id, 'simulation', input, input.iterations)

@@ -1,7 +1,13 @@
 import { availableParallelism } from 'node:os'
 import { Piscina } from 'piscina'
 import type { Logger } from 'pino'
-import { CalendarError, scenarioPlan, writePlan, type IterationRange, type SimulationOptions } from '@geodrome/core'
+import {
+  CalendarError,
+  scenarioPlan,
+  writePlan,
+  type IterationRange,
+  type SimulationOptions,
+} from '@geodrome/core'
 import type { Job, JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import {
@@ -41,7 +47,12 @@ export class JobRunner {
   private busy: Promise<void> | null = null
   private stopped = false
 
-  constructor(jobs: JobRepository, plans: PlanRepository, log: Logger, announce: (progress: JobProgress) => void) {
+  constructor(
+    jobs: JobRepository,
+    plans: PlanRepository,
+    log: Logger,
+    announce: (progress: JobProgress) => void,
+  ) {
     this.jobs = jobs
     this.plans = plans
     this.log = log
@@ -88,7 +99,14 @@ export class JobRunner {
         const known = error instanceof CalendarError || error instanceof RangeError
         if (!known) this.log.error({ err: error as Error, job: job.id }, 'a job failed')
         await this.jobs.fail(job.id, known ? (error as Error).message : 'the run failed on the server')
-        this.announce({ id: job.id, planId: job.planId, state: 'failed', done: job.done, total: job.total, partial: null })
+        this.announce({
+          id: job.id,
+          planId: job.planId,
+          state: 'failed',
+          done: job.done,
+          total: job.total,
+          partial: null,
+        })
       } finally {
         this.cancelled.delete(job.id)
       }
@@ -101,15 +119,23 @@ export class JobRunner {
     const plan = input.scenario === null ? base : scenarioPlan(base, input.scenario).plan
     const { iterations } = input
     if (plan.activities.length * iterations > MAX_VALUES)
-      throw new RangeError(`${plan.activities.length} activities × ${iterations} iterations is more than one run can hold; take fewer iterations`)
-    const options: SimulationOptions = { iterations, seed: input.seed, sampling: input.sampling, risks: input.risks }
+      throw new RangeError(
+        `${plan.activities.length} activities × ${iterations} iterations is more than one run can hold; take fewer iterations`,
+      )
+    const options: SimulationOptions = {
+      iterations,
+      seed: input.seed,
+      sampling: input.sampling,
+      risks: input.risks,
+    }
     const shared = shareableText(writePlan(plan))
     const planned = plannedFinish(plan)
     const report = (state: Job['state'], done: number, partial: PartialResult | null): void =>
       this.announce({ id: job.id, planId: job.planId, state, done, total: iterations, partial })
     report('running', 0, null)
 
-    const task = (part: object): SimulationTask => ({ key: job.id, plan: shared, options, ...part }) as SimulationTask
+    const task = (part: object): SimulationTask =>
+      ({ key: job.id, plan: shared, options, ...part }) as SimulationTask
     const ranges: IterationRange[] = []
     const finishes = new Int32Array(iterations)
     const width = Math.max(1, Math.min(250, Math.ceil(iterations / 20)))
@@ -134,8 +160,15 @@ export class JobRunner {
     }
     await Promise.all(Array.from({ length: this.pool.options.maxThreads }, lane))
     if (!isWanted || !(await this.jobs.progress(job.id, done))) return report('cancelled', done, null)
-    const summary = (await this.pool.run(task({ kind: 'summary', ranges }))) as Omit<SimulationResult, 'revision' | 'scenario'>
-    await this.jobs.finish(job.id, { ...summary, revision, scenario: input.scenario } satisfies SimulationResult, iterations)
+    const summary = (await this.pool.run(task({ kind: 'summary', ranges }))) as Omit<
+      SimulationResult,
+      'revision' | 'scenario'
+    >
+    await this.jobs.finish(
+      job.id,
+      { ...summary, revision, scenario: input.scenario } satisfies SimulationResult,
+      iterations,
+    )
     report('done', iterations, null)
   }
 }

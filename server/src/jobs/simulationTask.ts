@@ -48,8 +48,21 @@ export interface PartialResult {
 }
 
 export type SimulationTask =
-  | { readonly kind: 'range'; readonly key: string; readonly plan: SharedArrayBuffer; readonly options: SimulationOptions; readonly from: number; readonly to: number }
-  | { readonly kind: 'summary'; readonly key: string; readonly plan: SharedArrayBuffer; readonly options: SimulationOptions; readonly ranges: readonly IterationRange[] }
+  | {
+      readonly kind: 'range'
+      readonly key: string
+      readonly plan: SharedArrayBuffer
+      readonly options: SimulationOptions
+      readonly from: number
+      readonly to: number
+    }
+  | {
+      readonly kind: 'summary'
+      readonly key: string
+      readonly plan: SharedArrayBuffer
+      readonly options: SimulationOptions
+      readonly ranges: readonly IterationRange[]
+    }
 
 /** A plan as bytes that every worker can read without a copy. */
 export const shareableText = (text: string): SharedArrayBuffer => {
@@ -70,7 +83,8 @@ const modelOf = (task: SimulationTask): SimulationModel => {
   return latest.model
 }
 
-const requiredOf = ({ project }: Plan): number | null => (project.requiredFinish === null ? null : instantOf(project.requiredFinish, 'finish'))
+const requiredOf = ({ project }: Plan): number | null =>
+  project.requiredFinish === null ? null : instantOf(project.requiredFinish, 'finish')
 
 export default (task: SimulationTask): IterationRange | Omit<SimulationResult, 'revision' | 'scenario'> => {
   const model = modelOf(task)
@@ -96,7 +110,10 @@ export const partialResult = (finishes: Int32Array, planned: number): PartialRes
   return {
     dots: fiftyDots(sorted),
     percentiles: Object.fromEntries(
-      [10, 20, 30, 40, 50, 60, 70, 80, 90].map((p) => [String(p), formatInstant(percentileSorted(sorted, p))]),
+      [10, 20, 30, 40, 50, 60, 70, 80, 90].map((p) => [
+        String(p),
+        formatInstant(percentileSorted(sorted, p)),
+      ]),
     ),
     plannedProbability: shareAtOrBelow(sorted, planned),
   }

@@ -11,7 +11,8 @@ export interface TestServer extends RunningServer {
 
 /** A server on a database of its own in the private MariaDB that the test command has started. */
 export const testServer = async (demoRoot: string | null = null): Promise<TestServer> => {
-  if (process.env.GEODROME_DB_PORT === undefined) throw new Error('no test database: run "npm test", which starts one')
+  if (process.env.GEODROME_DB_PORT === undefined)
+    throw new Error('no test database: run "npm test", which starts one')
   const name = `geodrome_t${process.pid}_${Math.floor(performance.now() * 1000) % 1e9}`
   const base = configFrom({ ...process.env, GEODROME_PORT: '0', GEODROME_LOG: 'silent' })
   const config: Config = { ...base, database: { ...base.database, name }, demoRoot }

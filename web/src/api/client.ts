@@ -78,7 +78,16 @@ export class ApiError extends Error {
   readonly issues: readonly PlanIssue[]
   readonly facts: readonly string[]
   readonly theirs: readonly LoggedChange[]
-  constructor(status: number, body: { error?: string; message?: string; issues?: PlanIssue[]; facts?: string[]; theirs?: LoggedChange[] }) {
+  constructor(
+    status: number,
+    body: {
+      error?: string
+      message?: string
+      issues?: PlanIssue[]
+      facts?: string[]
+      theirs?: LoggedChange[]
+    },
+  ) {
     super(body.message ?? `the server answered ${status}`)
     this.status = status
     this.code = body.error ?? 'unknown'
@@ -96,7 +105,8 @@ const call = async <T>(path: string, init: RequestInit = {}): Promise<T> => {
   } catch (error) {
     throw new OfflineError('the server cannot be reached', { cause: error })
   }
-  if (response.status >= 502 || response.status === 429) throw new OfflineError(`the server is not available (${response.status})`)
+  if (response.status >= 502 || response.status === 429)
+    throw new OfflineError(`the server is not available (${response.status})`)
   if (!response.ok) throw new ApiError(response.status, (await response.json().catch(() => ({}))) as object)
   return (response.status === 204 ? undefined : await response.json()) as T
 }
@@ -123,20 +133,25 @@ export const api = {
   /** The calendars of every plan. */
   calendars: () => call<CalendarsOfPlan[]>('/plans/calendars'),
   sheetMappings: () => call<SheetMapping[]>('/sheet-mappings'),
-  keepSheetMapping: (mapping: SheetMapping) => call<void>('/sheet-mappings', { method: 'PUT', body: JSON.stringify(mapping) }),
+  keepSheetMapping: (mapping: SheetMapping) =>
+    call<void>('/sheet-mappings', { method: 'PUT', body: JSON.stringify(mapping) }),
   /** @param file - the text of a plan file */
-  importPlan: (file: string) => post<{ id: string; notes: PlanIssue[]; warnings: { message: string }[] }>('/plans', file),
+  importPlan: (file: string) =>
+    post<{ id: string; notes: PlanIssue[]; warnings: { message: string }[] }>('/plans', file),
   removePlan: (id: string) => call<void>(`/plans/${id}`, { method: 'DELETE' }),
   restorePlan: (id: string) => post<void>(`/plans/${id}/restore`),
   open: (id: string) => call<OpenedPlan>(`/plans/${id}`),
   send: (id: string, change: SentChange) => post<LoggedChange>(`/plans/${id}/changes`, change),
-  changesSince: (id: string, revision: number) => call<LoggedChange[]>(`/plans/${id}/changes?since=${revision}`),
+  changesSince: (id: string, revision: number) =>
+    call<LoggedChange[]>(`/plans/${id}/changes?since=${revision}`),
   /** A page of changes before a revision, newest first. */
-  changesBefore: (id: string, revision: number) => call<LoggedChange[]>(`/plans/${id}/changes?before=${revision}`),
+  changesBefore: (id: string, revision: number) =>
+    call<LoggedChange[]>(`/plans/${id}/changes?before=${revision}`),
   events: (id: string, since: number) => new EventSource(`/api/plans/${id}/events?since=${since}`),
   /** The plan as it was at an earlier revision. */
   planAt: (id: string, revision: number) => call<Plan>(`/plans/${id}/revisions/${revision}`),
-  reviewUrl: (id: string, kind: 'xlsx' | 'csv', scenario: string | null) => `/api/plans/${id}/review.${kind}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
+  reviewUrl: (id: string, kind: 'xlsx' | 'csv', scenario: string | null) =>
+    `/api/plans/${id}/review.${kind}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
   fileUrl: (id: string) => `/api/plans/${id}/file`,
   startRun: (id: string, input: RunInput) => post<Run>(`/plans/${id}/runs`, input),
   runs: (id: string) => call<Run[]>(`/plans/${id}/runs`),

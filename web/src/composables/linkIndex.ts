@@ -14,7 +14,11 @@ const made = new WeakMap<readonly Link[], LinkIndex>()
 export const linkIndex = (links: readonly Link[]): LinkIndex => {
   const known = made.get(links)
   if (known) return known
-  const [into, out, position] = [new Map<string, Link[]>(), new Map<string, Link[]>(), new Map<string, number>()]
+  const [into, out, position] = [
+    new Map<string, Link[]>(),
+    new Map<string, Link[]>(),
+    new Map<string, number>(),
+  ]
   const put = (map: Map<string, Link[]>, key: string, link: Link): void => {
     const list = map.get(key)
     if (list) list.push(link)
@@ -61,7 +65,10 @@ export const nearestTo = (links: readonly Link[], focus: string, most: number): 
   const found = new Set([focus])
   // A set that grows while it is walked is walked to its end: breadth first.
   for (const id of found) {
-    for (const other of [...(into.get(id) ?? []).map((l) => l.from), ...(out.get(id) ?? []).map((l) => l.to)]) {
+    for (const other of [
+      ...(into.get(id) ?? []).map((l) => l.from),
+      ...(out.get(id) ?? []).map((l) => l.to),
+    ]) {
       if (found.size >= most) return [...found]
       found.add(other)
     }

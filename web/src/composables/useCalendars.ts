@@ -1,5 +1,15 @@
 import { computed, type ComputedRef } from 'vue'
-import { calendarOf, CLOCK_LENGTHS, instantOf, nextWork, PlanCalendars, type Activity, type Calendar, type DayLengths, type Plan } from '@geodrome/core'
+import {
+  calendarOf,
+  CLOCK_LENGTHS,
+  instantOf,
+  nextWork,
+  PlanCalendars,
+  type Activity,
+  type Calendar,
+  type DayLengths,
+  type Plan,
+} from '@geodrome/core'
 
 export interface CalendarLookup {
   of(activity: Pick<Activity, 'calendar'>): Calendar

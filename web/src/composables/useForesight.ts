@@ -8,7 +8,9 @@ import { useCalendars, type CalendarLookup } from './useCalendars.ts'
 /** What a trial found, in words; nothing where no date would be another. */
 export const trialWords = (trial: Trial, finish: number, calendars: CalendarLookup): string => {
   if ('problem' in trial) return trial.problem
-  return trial.moved === 0 && trial.finish === finish ? '' : `${finishWords(finish, trial.finish, calendars)}, ${counted(trial.moved, 'activity')} on other dates`
+  return trial.moved === 0 && trial.finish === finish
+    ? ''
+    : `${finishWords(finish, trial.finish, calendars)}, ${counted(trial.moved, 'activity')} on other dates`
 }
 
 /**
@@ -23,7 +25,11 @@ export const useForesight = (change: () => Change | null): ComputedRef<string> =
     const now = change()
     return now && JSON.stringify(now)
   })
-  const found = shallowRef<{ readonly meant: string; readonly view: ScheduleView; readonly trial: Trial } | null>(null)
+  const found = shallowRef<{
+    readonly meant: string
+    readonly view: ScheduleView
+    readonly trial: Trial
+  } | null>(null)
   let isAsking = false
   const ask = async (): Promise<void> => {
     const [asked, now, { view }] = [meant.value, change(), plans]
@@ -36,7 +42,13 @@ export const useForesight = (change: () => Change | null): ComputedRef<string> =
   }
   watch([meant, () => plans.view], ask, { immediate: true })
   return computed(() => {
-    if (!found.value || found.value.meant !== meant.value || found.value.view !== plans.view || !calendars.value) return ''
+    if (
+      !found.value ||
+      found.value.meant !== meant.value ||
+      found.value.view !== plans.view ||
+      !calendars.value
+    )
+      return ''
     return trialWords(found.value.trial, found.value.view.projectFinish, calendars.value)
   })
 }

@@ -1,7 +1,19 @@
 import { computed, type ComputedRef } from 'vue'
 import {
-  dissolveGroup, groupAround, indent, linkInSeries, outdent, PlanError, relinkInSeries, removeActivities, shiftRows, unlinkAmong, whyWhole,
-  type Change, type LinkType, type OutlineRow,
+  dissolveGroup,
+  groupAround,
+  indent,
+  linkInSeries,
+  outdent,
+  PlanError,
+  relinkInSeries,
+  removeActivities,
+  shiftRows,
+  unlinkAmong,
+  whyWhole,
+  type Change,
+  type LinkType,
+  type OutlineRow,
 } from '@geodrome/core'
 import { reachOf } from './linkIndex.ts'
 import { useListStore } from '../stores/listStore.ts'
@@ -48,9 +60,12 @@ export const useListDeeds = (): ListDeeds => {
   /** Selected activities in the order in which they were selected, those gone left out. */
   const chosen = computed(() => ui.selection.filter((id) => plans.byId.has(id)))
   const rows = computed((): OutlineRow[] =>
-    ui.group !== null ? [{ kind: 'group', id: ui.group }] : chosen.value.map((id) => ({ kind: 'activity', id })),
+    ui.group !== null
+      ? [{ kind: 'group', id: ui.group }]
+      : chosen.value.map((id) => ({ kind: 'activity', id })),
   )
-  const inListOrder = (): string[] => [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
+  const inListOrder = (): string[] =>
+    [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
 
   const deeds = computed((): ListDeed[] => {
     const plan = plans.viewPlan
@@ -68,18 +83,69 @@ export const useListDeeds = (): ListDeeds => {
     const loopReason = (type: LinkType): string => {
       if (type !== 'FS' || chosen.value.length > 40) return ''
       const first = chosen.value[0]!
-      return reachOf(plan.links, chosen.value.at(-1)!).down.has(first) ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop` : ''
+      return reachOf(plan.links, chosen.value.at(-1)!).down.has(first)
+        ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop`
+        : ''
     }
     return [
-      { id: 'new', label: 'New line', keys: 'N', explains: 'Type an activity: name, duration, what it waits for', closed: '', run: () => void list.entryAsked++ },
+      {
+        id: 'new',
+        label: 'New line',
+        keys: 'N',
+        explains: 'Type an activity: name, duration, what it waits for',
+        closed: '',
+        run: () => void list.entryAsked++,
+      },
       series('FS', 'Link in series', 'L'),
       series('SS', 'Link their starts', ''),
-      { id: 'relink', label: 'Link anew in this order', keys: '', explains: 'Takes out the links among them and links them in the order in which they were selected', closed: many, run: () => edit(relinkInSeries(plan, chosen.value, Math.random)) },
-      { id: 'unlink', label: 'Unlink', keys: 'Shift L', explains: 'Takes out the links among them', closed: many, run: () => edit(unlinkAmong(plan, chosen.value)) },
-      { id: 'indent', label: 'Into the group', keys: 'Alt →', explains: 'Into the group that stands before', closed: some, run: () => edit(indent(plan, rows.value)) },
-      { id: 'outdent', label: 'Out of the group', keys: 'Alt ←', explains: 'To where its group stands', closed: some, run: () => edit(outdent(plan, rows.value)) },
-      { id: 'up', label: 'Move up', keys: 'Alt ↑', explains: 'Among its neighbours', closed: some, run: () => edit(shiftRows(plan, rows.value, -1)) },
-      { id: 'down', label: 'Move down', keys: 'Alt ↓', explains: 'Among its neighbours', closed: some, run: () => edit(shiftRows(plan, rows.value, 1)) },
+      {
+        id: 'relink',
+        label: 'Link anew in this order',
+        keys: '',
+        explains: 'Takes out the links among them and links them in the order in which they were selected',
+        closed: many,
+        run: () => edit(relinkInSeries(plan, chosen.value, Math.random)),
+      },
+      {
+        id: 'unlink',
+        label: 'Unlink',
+        keys: 'Shift L',
+        explains: 'Takes out the links among them',
+        closed: many,
+        run: () => edit(unlinkAmong(plan, chosen.value)),
+      },
+      {
+        id: 'indent',
+        label: 'Into the group',
+        keys: 'Alt →',
+        explains: 'Into the group that stands before',
+        closed: some,
+        run: () => edit(indent(plan, rows.value)),
+      },
+      {
+        id: 'outdent',
+        label: 'Out of the group',
+        keys: 'Alt ←',
+        explains: 'To where its group stands',
+        closed: some,
+        run: () => edit(outdent(plan, rows.value)),
+      },
+      {
+        id: 'up',
+        label: 'Move up',
+        keys: 'Alt ↑',
+        explains: 'Among its neighbours',
+        closed: some,
+        run: () => edit(shiftRows(plan, rows.value, -1)),
+      },
+      {
+        id: 'down',
+        label: 'Move down',
+        keys: 'Alt ↓',
+        explains: 'Among its neighbours',
+        closed: some,
+        run: () => edit(shiftRows(plan, rows.value, 1)),
+      },
       {
         id: 'group',
         label: 'Make a group of them',
@@ -88,7 +154,8 @@ export const useListDeeds = (): ListDeeds => {
         closed: some,
         run: () => {
           const [first] = rows.value
-          const name = first?.kind === 'activity' ? (plans.activity(first.id)?.name ?? 'New group') : 'New group'
+          const name =
+            first?.kind === 'activity' ? (plans.activity(first.id)?.name ?? 'New group') : 'New group'
           edit(groupAround(plan, rows.value, name, Math.random).change)
         },
       },
@@ -97,18 +164,32 @@ export const useListDeeds = (): ListDeeds => {
         label: 'Break down into parts',
         keys: 'B',
         explains: 'It becomes a group; what hangs on it goes to its first or last part, as is shown first',
-        closed: chosen.value.length === 1 ? whyWhole(plans.activity(chosen.value[0]!)!) : 'select one activity first',
+        closed:
+          chosen.value.length === 1
+            ? whyWhole(plans.activity(chosen.value[0]!)!)
+            : 'select one activity first',
         run: () => void (list.breaking = chosen.value[0]!),
       },
-      { id: 'recode', label: 'New codes', keys: '', explains: 'By a rule: prefix, step, digits; identity and links stay', closed: chosen.value.length > 0 ? '' : 'select the activities first', run: () => void (list.recodeOpen = true) },
+      {
+        id: 'recode',
+        label: 'New codes',
+        keys: '',
+        explains: 'By a rule: prefix, step, digits; identity and links stay',
+        closed: chosen.value.length > 0 ? '' : 'select the activities first',
+        run: () => void (list.recodeOpen = true),
+      },
       {
         id: 'remove',
         label: ui.group === null ? 'Remove' : 'Dissolve the group',
         keys: 'Delete',
-        explains: ui.group === null ? 'With their links and assignments; undo brings all of it back' : 'What is in it goes up to its owner',
+        explains:
+          ui.group === null
+            ? 'With their links and assignments; undo brings all of it back'
+            : 'What is in it goes up to its owner',
         closed: some,
         run: () => {
-          const change = ui.group === null ? removeActivities(plan, inListOrder()) : dissolveGroup(plan, ui.group)
+          const change =
+            ui.group === null ? removeActivities(plan, inListOrder()) : dissolveGroup(plan, ui.group)
           if (!attempt(() => plans.edit(change))) return
           ui.selection = []
           ui.group = null

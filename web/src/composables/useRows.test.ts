@@ -3,16 +3,30 @@ import { readPlan } from '@geodrome/core'
 import { arrangeRows, type Row, type RowArrangement } from './useRows.ts'
 
 const { plan } = readPlan({
-  format: 'geodrome-plan', version: 1, project: { start: '2027-03-01', calendar: 'clock' },
+  format: 'geodrome-plan',
+  version: 1,
+  project: { start: '2027-03-01', calendar: 'clock' },
   groups: [{ id: 'h' }, { id: 'p' }, { id: 'h1', parent: 'h' }],
   activities: [
-    { id: 'a', group: 'p', owner: 'Mason', duration: 30 }, { id: 'b', group: 'h1', duration: 20 },
-    { id: 'c', duration: 10 }, { id: 'd', group: 'h', owner: 'Fitter', duration: 5 }, { id: 'e', group: 'h', owner: 'Mason', duration: 40 },
+    { id: 'a', group: 'p', owner: 'Mason', duration: 30 },
+    { id: 'b', group: 'h1', duration: 20 },
+    { id: 'c', duration: 10 },
+    { id: 'd', group: 'h', owner: 'Fitter', duration: 5 },
+    { id: 'e', group: 'h', owner: 'Mason', duration: 40 },
   ],
 })
-const seen = (given: Partial<RowArrangement> = {}) => arrangeRows(plan, { collapsed: new Set(), keeps: null, compare: null, across: false, heading: null, ...given })
+const seen = (given: Partial<RowArrangement> = {}) =>
+  arrangeRows(plan, {
+    collapsed: new Set(),
+    keeps: null,
+    compare: null,
+    across: false,
+    heading: null,
+    ...given,
+  })
 const text = (rows: readonly Row[]): string[] => rows.map((r) => '·'.repeat(r.depth) + r.id)
-const longestFirst = (a: number, b: number): number => plan.activities[b]!.duration - plan.activities[a]!.duration
+const longestFirst = (a: number, b: number): number =>
+  plan.activities[b]!.duration - plan.activities[a]!.duration
 
 it('stands activities under their groups, subgroups indented, those without a group first', () => {
   const model = seen()
@@ -35,5 +49,14 @@ it('sorts inside the groups, which stay; across them only when asked', () => {
 })
 it('groups by any value, those without it last', () => {
   const model = seen({ heading: (i) => plan.activities[i]!.owner ?? '', compare: longestFirst })
-  expect(text(model.rows)).toEqual(['heading:Fitter', '·d', 'heading:Mason', '·e', '·a', 'heading:', '·b', '·c'])
+  expect(text(model.rows)).toEqual([
+    'heading:Fitter',
+    '·d',
+    'heading:Mason',
+    '·e',
+    '·a',
+    'heading:',
+    '·b',
+    '·c',
+  ])
 })

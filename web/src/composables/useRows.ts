@@ -3,7 +3,16 @@ import type { Plan } from '@geodrome/core'
 
 /** A row of the list and of the Ground. `index` is the activity's position in the plan. */
 export type Row =
-  | { readonly kind: 'group'; readonly id: string; readonly code: string; readonly name: string; readonly isOutline: boolean; readonly depth: number; readonly isCollapsed: boolean; readonly members: readonly number[] }
+  | {
+      readonly kind: 'group'
+      readonly id: string
+      readonly code: string
+      readonly name: string
+      readonly isOutline: boolean
+      readonly depth: number
+      readonly isCollapsed: boolean
+      readonly members: readonly number[]
+    }
   | { readonly kind: 'activity'; readonly id: string; readonly depth: number; readonly index: number }
 
 export interface RowModel {
@@ -29,12 +38,20 @@ export interface RowArrangement {
 const EMPTY: RowModel = { rows: [], position: new Map(), shown: 0, total: 0 }
 
 /** Groups and activities as rows: under the outline of the plan, under headings, or in one list; sorted inside each; filtered ones keep their groups. */
-export const arrangeRows = (plan: Plan, { collapsed, keeps, compare, across, heading }: RowArrangement): RowModel => {
+export const arrangeRows = (
+  plan: Plan,
+  { collapsed, keeps, compare, across, heading }: RowArrangement,
+): RowModel => {
   const kept: number[] = []
   for (let i = 0; i < plan.activities.length; i++) if (!keeps || keeps(i)) kept.push(i)
   const order = compare ? kept.toSorted(compare) : kept
   const rows: Row[] = []
-  const activity = (index: number, depth: number): Row => ({ kind: 'activity', id: plan.activities[index]!.id, depth, index })
+  const activity = (index: number, depth: number): Row => ({
+    kind: 'activity',
+    id: plan.activities[index]!.id,
+    depth,
+    index,
+  })
   if (across || heading === undefined) for (const i of order) rows.push(activity(i, 0))
   else if (heading) addHeadings(order, heading, collapsed, rows, activity)
   else addOutline(plan, order, keeps !== null, collapsed, rows, activity)
@@ -45,7 +62,13 @@ export const arrangeRows = (plan: Plan, { collapsed, keeps, compare, across, hea
 
 type MakeRow = (index: number, depth: number) => Row
 
-const addHeadings = (order: readonly number[], heading: (index: number) => string, collapsed: ReadonlySet<string>, rows: Row[], make: MakeRow): void => {
+const addHeadings = (
+  order: readonly number[],
+  heading: (index: number) => string,
+  collapsed: ReadonlySet<string>,
+  rows: Row[],
+  make: MakeRow,
+): void => {
   const under = new Map<string, number[]>()
   for (const i of order) {
     const title = heading(i)
@@ -59,12 +82,28 @@ const addHeadings = (order: readonly number[], heading: (index: number) => strin
     const id = `heading:${title}`
     const members = under.get(title)!
     const isCollapsed = collapsed.has(id)
-    rows.push({ kind: 'group', id, code: '', name: title || 'none', isOutline: false, depth: 0, isCollapsed, members })
+    rows.push({
+      kind: 'group',
+      id,
+      code: '',
+      name: title || 'none',
+      isOutline: false,
+      depth: 0,
+      isCollapsed,
+      members,
+    })
     if (!isCollapsed) for (const i of members) rows.push(make(i, 1))
   }
 }
 
-const addOutline = (plan: Plan, order: readonly number[], isFiltered: boolean, collapsed: ReadonlySet<string>, rows: Row[], make: MakeRow): void => {
+const addOutline = (
+  plan: Plan,
+  order: readonly number[],
+  isFiltered: boolean,
+  collapsed: ReadonlySet<string>,
+  rows: Row[],
+  make: MakeRow,
+): void => {
   const direct = new Map<string | null, number[]>()
   for (const i of order) {
     const { group } = plan.activities[i]!
@@ -80,7 +119,10 @@ const addOutline = (plan: Plan, order: readonly number[], isFiltered: boolean, c
   }
   const membersOf = new Map<string, number[]>()
   const gather = (group: string): number[] => {
-    const members = [...(direct.get(group) ?? []), ...(children.get(group) ?? []).flatMap((child) => gather(child.id))]
+    const members = [
+      ...(direct.get(group) ?? []),
+      ...(children.get(group) ?? []).flatMap((child) => gather(child.id)),
+    ]
     membersOf.set(group, members)
     return members
   }
@@ -91,7 +133,16 @@ const addOutline = (plan: Plan, order: readonly number[], isFiltered: boolean, c
       const members = membersOf.get(child.id)!
       if (isFiltered && members.length === 0) continue
       const isCollapsed = collapsed.has(child.id)
-      rows.push({ kind: 'group', id: child.id, code: child.code, name: child.name, isOutline: true, depth, isCollapsed, members })
+      rows.push({
+        kind: 'group',
+        id: child.id,
+        code: child.code,
+        name: child.name,
+        isOutline: true,
+        depth,
+        isCollapsed,
+        members,
+      })
       if (!isCollapsed) add(child.id, depth + 1)
     }
   }
@@ -109,14 +160,24 @@ const isSameOutline = (a: Plan, b: Plan): boolean => {
 }
 
 /** Rows as they are arranged; an edit that moves no row keeps the rows there are, and all that hangs on them. */
-export const useRows = (plan: () => Plan | null, arrangement: () => RowArrangement): ComputedRef<RowModel> => {
+export const useRows = (
+  plan: () => Plan | null,
+  arrangement: () => RowArrangement,
+): ComputedRef<RowModel> => {
   let last: { plan: Plan; arrangement: RowArrangement; model: RowModel } | null = null
   return computed(() => {
     const current = plan()
     if (!current) return EMPTY
     const next = arrangement()
     const isPlain = !next.keeps && !next.compare && !next.heading
-    const isSame = last !== null && isPlain && !last.arrangement.keeps && !last.arrangement.compare && last.arrangement.heading === next.heading && last.arrangement.across === next.across && last.arrangement.collapsed === next.collapsed
+    const isSame =
+      last !== null &&
+      isPlain &&
+      !last.arrangement.keeps &&
+      !last.arrangement.compare &&
+      last.arrangement.heading === next.heading &&
+      last.arrangement.across === next.across &&
+      last.arrangement.collapsed === next.collapsed
     if (isSame && isSameOutline(last!.plan, current)) {
       last = { ...last!, plan: current }
       return last.model

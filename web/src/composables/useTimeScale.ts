@@ -59,7 +59,9 @@ export const useTimeScale = (range: () => readonly [number, number] | null): Tim
     },
     reveal: (from, to) => {
       if (x(from) >= 20 && x(from) <= width.value - 60) return
-      left.value = (x(to) - x(from) < width.value - 80 ? (from + to) / 2 : from) - (width.value / 2 / perMinute.value) * (x(to) - x(from) < width.value - 80 ? 1 : 0.6)
+      left.value =
+        (x(to) - x(from) < width.value - 80 ? (from + to) / 2 : from) -
+        (width.value / 2 / perMinute.value) * (x(to) - x(from) < width.value - 80 ? 1 : 0.6)
     },
   }
 }

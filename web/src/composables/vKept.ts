@@ -14,6 +14,7 @@ export const vKept: ObjectDirective<Field, string | number | undefined> = {
     field.addEventListener('change', () => typing.delete(field))
   },
   updated(field, { value, oldValue }) {
-    if (value !== oldValue && !(typing.has(field) && field === document.activeElement)) field.value = String(value ?? '')
+    if (value !== oldValue && !(typing.has(field) && field === document.activeElement))
+      field.value = String(value ?? '')
   },
 }

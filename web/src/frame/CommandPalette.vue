@@ -1,7 +1,17 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { describeChange, freshId, lagCalendarOf, PlanError, readDuration, readLink, setDuration, type Activity, type Change } from '@geodrome/core'
+import {
+  describeChange,
+  freshId,
+  lagCalendarOf,
+  PlanError,
+  readDuration,
+  readLink,
+  setDuration,
+  type Activity,
+  type Change,
+} from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useForesight } from '../composables/useForesight.ts'
 import { useListDeeds } from '../composables/useListDeeds.ts'
@@ -31,7 +41,8 @@ const at = ref(0)
 const input = ref<HTMLInputElement | null>(null)
 
 const go = (name: string): void => void router.push({ name, params: { id: route.params.id as string } })
-const goReview = (part: string): void => void router.push({ name: 'review', params: { id: route.params.id as string, part } })
+const goReview = (part: string): void =>
+  void router.push({ name: 'review', params: { id: route.params.id as string, part } })
 const showActivity = (id: string): void => {
   go('network')
   ui.filter = null
@@ -41,43 +52,114 @@ const showActivity = (id: string): void => {
 const levels = computed((): Entry[] => {
   const { groups } = plans.viewPlan ?? { groups: [] }
   const deepest = [...groupDepths(groups).values()].reduce((a, b) => Math.max(a, b), -1)
-  const foldTo = (depth: number) => () => { ui.collapsed = foldedFrom(groups, depth); go('network') }
-  return deepest < 0 ? [] : [
-    ...Array.from({ length: deepest + 1 }, (_, k) => ({ label: `Fold the list to level ${k + 1}`, hint: k === 0 ? '[ folds by one level' : '', run: foldTo(k) })),
-    { label: 'Open all groups of the list', hint: '] opens by one level', run: foldTo(Infinity) },
-  ]
+  const foldTo = (depth: number) => () => {
+    ui.collapsed = foldedFrom(groups, depth)
+    go('network')
+  }
+  return deepest < 0
+    ? []
+    : [
+        ...Array.from({ length: deepest + 1 }, (_, k) => ({
+          label: `Fold the list to level ${k + 1}`,
+          hint: k === 0 ? '[ folds by one level' : '',
+          run: foldTo(k),
+        })),
+        { label: 'Open all groups of the list', hint: '] opens by one level', run: foldTo(Infinity) },
+      ]
 })
 const deeds = computed((): Entry[] => [
-  ...(plans.stacks.undo.length > 0 || plans.hasEarlier ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: () => void plans.undo() }] : []),
+  ...(plans.stacks.undo.length > 0 || plans.hasEarlier
+    ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: () => void plans.undo() }]
+    : []),
   ...(plans.stacks.redo.length > 0 ? [{ label: 'Do it again', hint: 'Ctrl Shift Z', run: plans.redo }] : []),
-  ...STAGES.map((stage, k) => ({ label: `Go to ${stage.label}`, hint: `Alt ${k + 1}`, run: () => go(stage.name) })),
+  ...STAGES.map((stage, k) => ({
+    label: `Go to ${stage.label}`,
+    hint: `Alt ${k + 1}`,
+    run: () => go(stage.name),
+  })),
   ...[{ id: null, name: 'the plan' }, ...(plans.base?.scenarios ?? [])]
     .filter((s) => s.id !== plans.scenarioId)
-    .map((s) => ({ label: `View ${s.id === null ? s.name : `scenario ${s.name}`}`, hint: 'changes are made in what is in view', run: () => plans.viewScenario(s.id) })),
+    .map((s) => ({
+      label: `View ${s.id === null ? s.name : `scenario ${s.name}`}`,
+      hint: 'changes are made in what is in view',
+      run: () => plans.viewScenario(s.id),
+    })),
   ...(route.name === 'network'
-    ? listDeeds.value.map((d) => ({ label: d.label, hint: d.closed || (d.keys === '' ? d.explains : d.keys), run: () => runDeed(d.id) }))
+    ? listDeeds.value.map((d) => ({
+        label: d.label,
+        hint: d.closed || (d.keys === '' ? d.explains : d.keys),
+        run: () => runDeed(d.id),
+      }))
     : []),
   ...levels.value,
-  ...list.views.map((v) => ({ label: `List as ${v.name}`, hint: 'columns, order, filter', run: () => { list.use(v.name); go('network') } })),
-  ...([['ground', 'the Ground'], ['map', 'the Map'], ['arrows', 'the Arrow map']] as const).filter(([id]) => id !== ui.pane).map(([id, name]) => ({ label: `Show ${name} beside the list`, hint: 'M', run: () => { ui.pane = id; go('network') } })),
-  { label: 'Choose columns, order, filter of the list', hint: '', run: () => { go('network'); list.panelOpen = true } },
+  ...list.views.map((v) => ({
+    label: `List as ${v.name}`,
+    hint: 'columns, order, filter',
+    run: () => {
+      list.use(v.name)
+      go('network')
+    },
+  })),
+  ...(
+    [
+      ['ground', 'the Ground'],
+      ['map', 'the Map'],
+      ['arrows', 'the Arrow map'],
+    ] as const
+  )
+    .filter(([id]) => id !== ui.pane)
+    .map(([id, name]) => ({
+      label: `Show ${name} beside the list`,
+      hint: 'M',
+      run: () => {
+        ui.pane = id
+        go('network')
+      },
+    })),
+  {
+    label: 'Choose columns, order, filter of the list',
+    hint: '',
+    run: () => {
+      go('network')
+      list.panelOpen = true
+    },
+  },
   { label: 'Changes, and who made them', hint: '', run: () => (ui.changesOpen = true) },
-  { label: 'Test whether a delay arrives at the finish', hint: 'path integrity, in Review', run: () => goReview('integrity') },
+  {
+    label: 'Test whether a delay arrives at the finish',
+    hint: 'path integrity, in Review',
+    run: () => goReview('integrity'),
+  },
   { label: 'Assess the 14 points', hint: 'in Review', run: () => goReview('points') },
-  { label: 'Compare two revisions', hint: 'with a plan file, or with the plan as it was', run: () => goReview('revisions') },
+  {
+    label: 'Compare two revisions',
+    hint: 'with a plan file, or with the plan as it was',
+    run: () => goReview('revisions'),
+  },
   { label: 'Set the limits of Review', hint: 'what counts as too much', run: () => goReview('limits') },
   { label: 'Print or export the review', hint: 'page, XLSX, CSV', run: () => goReview('record') },
   { label: 'Show the longest path alone', hint: 'in the list and on the Ground', run: showLongestPath },
-  { label: ui.theme === 'dusk' ? 'Daylight theme' : 'Dusk theme', hint: '', run: () => (ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk') },
+  {
+    label: ui.theme === 'dusk' ? 'Daylight theme' : 'Dusk theme',
+    hint: '',
+    run: () => (ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'),
+  },
   { label: 'Show times in all dates', hint: 'T', run: () => (ui.allTimes = !ui.allTimes) },
   { label: 'Keys', hint: '?', run: () => (ui.shortcutsOpen = true) },
-  { label: 'Export the plan file', hint: 'JSON, for a colleague or another program', run: () => window.open(api.fileUrl(plans.planId!), '_self') },
+  {
+    label: 'Export the plan file',
+    hint: 'JSON, for a colleague or another program',
+    run: () => window.open(api.fileUrl(plans.planId!), '_self'),
+  },
   { label: 'All plans', hint: '', run: () => void router.push('/') },
 ])
 function showLongestPath(): void {
   const { view, viewPlan } = plans
   if (!view || !viewPlan) return
-  ui.filter = { ids: new Set(viewPlan.activities.filter((_, i) => view.onLongestPath[i] === 1).map((a) => a.id)), reason: 'on the longest path' }
+  ui.filter = {
+    ids: new Set(viewPlan.activities.filter((_, i) => view.onLongestPath[i] === 1).map((a) => a.id)),
+    reason: 'on the longest path',
+  }
   go('network')
 }
 /** "K40 7d", "K40 after K20, 2d later": what is typed after a code is done to that activity. */
@@ -86,21 +168,42 @@ const meantFor = (activity: Activity, what: string): Change | string | null => {
   if (/^\d/.test(what)) {
     const read = readDuration(what, lengths)
     if (!read.ok) return read.why
-    return activity.kind === 'work' ? setDuration(activity, read.minutes) : `a ${activity.kind} has no duration of its own`
+    return activity.kind === 'work'
+      ? setDuration(activity, read.minutes)
+      : `a ${activity.kind} has no duration of its own`
   }
   if (!/^(after|with|ends|starts)\s/i.test(what)) return null
   const first = readLink(what, lengths)
   if (!first.ok) return first.why
   const from = plans.viewPlan!.activities.find((a) => a.code.toLowerCase() === first.code.toLowerCase())
   if (!from) return `there is no activity ${first.code}`
-  const read = readLink(what, calendars.value!.lengths(lagCalendarOf(plans.viewPlan!.project, { lagOn: null }, from, activity)))
+  const read = readLink(
+    what,
+    calendars.value!.lengths(lagCalendarOf(plans.viewPlan!.project, { lagOn: null }, from, activity)),
+  )
   if (!read.ok) return read.why
-  return { kind: 'add', list: 'links', before: null, item: { id: freshId(plans.viewPlan!.links, 'l', Math.random), from: from.id, to: activity.id, type: read.type, lag: read.lag, lagOn: null, nature: 'hard', reason: '' } }
+  return {
+    kind: 'add',
+    list: 'links',
+    before: null,
+    item: {
+      id: freshId(plans.viewPlan!.links, 'l', Math.random),
+      from: from.id,
+      to: activity.id,
+      type: read.type,
+      lag: read.lag,
+      lagOn: null,
+      nature: 'hard',
+      reason: '',
+    },
+  }
 }
 /** What is typed after a code, as a change; why not, where it is not understood; null where none is typed. */
 const typed = computed((): Change | string | null => {
   const match = /^(\S+)\s+(.+)$/.exec(text.value.trim())
-  const activity = match ? plans.viewPlan?.activities.find((a) => a.code.toLowerCase() === match[1]!.toLowerCase()) : undefined
+  const activity = match
+    ? plans.viewPlan?.activities.find((a) => a.code.toLowerCase() === match[1]!.toLowerCase())
+    : undefined
   return activity ? meantFor(activity, match![2]!) : null
 })
 const foreseen = useForesight(() => (typeof typed.value === 'string' ? null : typed.value))
@@ -126,9 +229,22 @@ const entries = computed((): Entry[] => {
   const words = text.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
   const fits = (label: string): boolean => words.every((word) => label.toLowerCase().includes(word))
   const named = /^i am (.+)$/i.exec(text.value.trim())
-  if (named) return [{ label: `Sign changes as “${named[1]}”`, hint: `now “${authorName.value}”`, run: () => (authorName.value = named[1]!.slice(0, 100)) }]
-  const found = words.length === 0 ? [] : (plans.viewPlan?.activities ?? []).filter((a) => fits(`${a.code} ${a.name}`)).slice(0, 12)
-  return [...found.map((a) => ({ label: `${a.code}  ${a.name}`, hint: 'activity', run: () => showActivity(a.id) })), ...deeds.value.filter((d) => fits(d.label))].slice(0, 16)
+  if (named)
+    return [
+      {
+        label: `Sign changes as “${named[1]}”`,
+        hint: `now “${authorName.value}”`,
+        run: () => (authorName.value = named[1]!.slice(0, 100)),
+      },
+    ]
+  const found =
+    words.length === 0
+      ? []
+      : (plans.viewPlan?.activities ?? []).filter((a) => fits(`${a.code} ${a.name}`)).slice(0, 12)
+  return [
+    ...found.map((a) => ({ label: `${a.code}  ${a.name}`, hint: 'activity', run: () => showActivity(a.id) })),
+    ...deeds.value.filter((d) => fits(d.label)),
+  ].slice(0, 16)
 })
 watch(text, () => (at.value = 0))
 watch(
@@ -146,7 +262,8 @@ const run = (entry: Entry | undefined): void => {
   close()
   entry?.run()
 }
-const move = (by: number): void => void (at.value = (at.value + by + entries.value.length) % Math.max(1, entries.value.length))
+const move = (by: number): void =>
+  void (at.value = (at.value + by + entries.value.length) % Math.max(1, entries.value.length))
 </script>
 
 <template>
@@ -168,22 +285,80 @@ const move = (by: number): void => void (at.value = (at.value + by + entries.val
         @keydown.tab.prevent
       />
       <ul id="palette-list" role="listbox" aria-label="Matches">
-        <li v-for="(entry, k) in entries" :id="`palette-${k}`" :key="entry.label" role="option" :aria-selected="k === at" @mousemove="at = k" @click="run(entry)">
+        <li
+          v-for="(entry, k) in entries"
+          :id="`palette-${k}`"
+          :key="entry.label"
+          role="option"
+          :aria-selected="k === at"
+          @mousemove="at = k"
+          @click="run(entry)"
+        >
           <span>{{ entry.label }}</span><small class="soft">{{ entry.hint }}</small>
         </li>
-        <li v-if="entries.length === 0" class="soft none" role="option" aria-selected="false">Nothing by that name. Try a code, a word of a name, or a stage.</li>
+        <li v-if="entries.length === 0" class="soft none" role="option" aria-selected="false">
+          Nothing by that name. Try a code, a word of a name, or a stage.
+        </li>
       </ul>
     </div>
   </div>
 </template>
 
 <style scoped>
-.veil { position: fixed; inset: 0; z-index: 30; background: color-mix(in srgb, var(--ink) 18%, transparent); display: flex; justify-content: center; align-items: start; padding-top: 12vh; }
-.palette { width: 560px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 12px; overflow: hidden; }
-input { width: 100%; border: 0; outline: 0; padding: 14px 18px; font: inherit; font-size: 15px; background: transparent; color: var(--ink); border-bottom: 1px solid var(--hairline); }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
-ul { list-style: none; margin: 0; padding: 6px; max-height: 50vh; overflow: auto; }
-li { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 0 12px; padding: 6px 12px; border-radius: 6px; cursor: pointer; white-space: pre; }
-li[aria-selected='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
-.none { cursor: default; }
+.veil {
+  position: fixed;
+  inset: 0;
+  z-index: 30;
+  background: color-mix(in srgb, var(--ink) 18%, transparent);
+  display: flex;
+  justify-content: center;
+  align-items: start;
+  padding-top: 12vh;
+}
+.palette {
+  width: 560px;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 12px;
+  overflow: hidden;
+}
+input {
+  width: 100%;
+  border: 0;
+  outline: 0;
+  padding: 14px 18px;
+  font: inherit;
+  font-size: 15px;
+  background: transparent;
+  color: var(--ink);
+  border-bottom: 1px solid var(--hairline);
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 6px;
+  max-height: 50vh;
+  overflow: auto;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 0 12px;
+  padding: 6px 12px;
+  border-radius: 6px;
+  cursor: pointer;
+  white-space: pre;
+}
+li[aria-selected='true'] {
+  background: var(--wash);
+  box-shadow: inset 3px 0 0 var(--signal);
+}
+.none {
+  cursor: default;
+}
 </style>

@@ -22,9 +22,32 @@ const plans = usePlanStore()
 </template>
 
 <style scoped>
-.conflicts { background: var(--wash); border-bottom: 2px solid var(--brick); padding: 8px 18px; max-height: 180px; overflow: auto; flex: none; }
-article { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 18px; padding: 4px 0; }
-dl { display: flex; gap: 8px; margin: 0; flex-wrap: wrap; }
-dt { color: var(--soft-ink); }
-dd { margin: 0 12px 0 0; font-weight: 600; }
+.conflicts {
+  background: var(--wash);
+  border-bottom: 2px solid var(--brick);
+  padding: 8px 18px;
+  max-height: 180px;
+  overflow: auto;
+  flex: none;
+}
+article {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 18px;
+  padding: 4px 0;
+}
+dl {
+  display: flex;
+  gap: 8px;
+  margin: 0;
+  flex-wrap: wrap;
+}
+dt {
+  color: var(--soft-ink);
+}
+dd {
+  margin: 0 12px 0 0;
+  font-weight: 600;
+}
 </style>

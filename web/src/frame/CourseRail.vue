@@ -29,7 +29,12 @@ const says = (name: StageName): string => {
             <rect x="1.5" y="1.5" width="13" height="13" rx="3.5" />
             <path v-if="states[stage.name].done && here !== stage.name" d="M4.5 8.3 7 10.8 11.7 5.6" />
           </svg>
-          <span>{{ stage.label }}<small v-if="states[stage.name].open > 0" class="signal">{{ states[stage.name].open }} open</small></span>
+          <span
+            >{{ stage.label
+            }}<small v-if="states[stage.name].open > 0" class="signal"
+              >{{ states[stage.name].open }} open</small
+            ></span
+          >
         </RouterLink>
       </li>
     </ol>
@@ -37,18 +42,85 @@ const says = (name: StageName): string => {
 </template>
 
 <style scoped>
-.rail { padding: 14px 0 0 14px; display: flex; flex-direction: column; gap: 26px; }
-.mark { font: 700 15px/1.05 'Bricolage Grotesque Variable', sans-serif; color: var(--ink); text-decoration: none; width: fit-content; }
-ol { list-style: none; margin: 0; padding: 0; position: relative; }
-ol::before { content: ''; position: absolute; left: 8px; top: 20px; bottom: 30px; width: 2px; background: var(--hairline); }
-li { position: relative; height: 52px; }
-.stop { display: grid; grid-template-columns: 18px 1fr; gap: 8px; align-items: start; min-height: 28px; padding-top: 4px; color: var(--soft-ink); text-decoration: none; }
-.stop span { display: flex; flex-direction: column; line-height: 1.25; }
-.stop small { font-size: 11px; font-weight: 600; white-space: nowrap; }
-.stop.here { color: var(--ink); font-weight: 650; }
-.box { width: 18px; height: 18px; }
-.box rect { fill: var(--paper); stroke: var(--soft-ink); stroke-width: 2; }
-.box path { fill: none; stroke: var(--paper); stroke-width: 2.2; stroke-linecap: round; stroke-linejoin: round; }
-.done .box rect { fill: var(--soft-ink); }
-.here .box rect { fill: var(--signal); stroke: var(--ink); stroke-width: 2.4; }
+.rail {
+  padding: 14px 0 0 14px;
+  display: flex;
+  flex-direction: column;
+  gap: 26px;
+}
+.mark {
+  font:
+    700 15px/1.05 'Bricolage Grotesque Variable',
+    sans-serif;
+  color: var(--ink);
+  text-decoration: none;
+  width: fit-content;
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  position: relative;
+}
+ol::before {
+  content: '';
+  position: absolute;
+  left: 8px;
+  top: 20px;
+  bottom: 30px;
+  width: 2px;
+  background: var(--hairline);
+}
+li {
+  position: relative;
+  height: 52px;
+}
+.stop {
+  display: grid;
+  grid-template-columns: 18px 1fr;
+  gap: 8px;
+  align-items: start;
+  min-height: 28px;
+  padding-top: 4px;
+  color: var(--soft-ink);
+  text-decoration: none;
+}
+.stop span {
+  display: flex;
+  flex-direction: column;
+  line-height: 1.25;
+}
+.stop small {
+  font-size: 11px;
+  font-weight: 600;
+  white-space: nowrap;
+}
+.stop.here {
+  color: var(--ink);
+  font-weight: 650;
+}
+.box {
+  width: 18px;
+  height: 18px;
+}
+.box rect {
+  fill: var(--paper);
+  stroke: var(--soft-ink);
+  stroke-width: 2;
+}
+.box path {
+  fill: none;
+  stroke: var(--paper);
+  stroke-width: 2.2;
+  stroke-linecap: round;
+  stroke-linejoin: round;
+}
+.done .box rect {
+  fill: var(--soft-ink);
+}
+.here .box rect {
+  fill: var(--signal);
+  stroke: var(--ink);
+  stroke-width: 2.4;
+}
 </style>

@@ -15,17 +15,24 @@ const calendars = useCalendars(() => plans.plan)
 
 /** Whether every float that changed is listed; each edit is looked at anew. */
 const isOpen = ref(false)
-watch(() => plans.news, () => (isOpen.value = false))
+watch(
+  () => plans.news,
+  () => (isOpen.value = false),
+)
 
 const finish = computed(() => {
   const { news } = plans
-  return !news || news.finishBefore === null || news.finishAfter === null || !calendars.value ? '' : finishWords(news.finishBefore, news.finishAfter, calendars.value)
+  return !news || news.finishBefore === null || news.finishAfter === null || !calendars.value
+    ? ''
+    : finishWords(news.finishBefore, news.finishAfter, calendars.value)
 })
 const consequences = computed(() => {
   const effect = plans.news?.effect
   if (!effect) return []
   const { joinedLongestPath: joined, leftLongestPath: left } = effect
-  const words = [joined + left === 0 ? 'longest path unchanged' : `longest path: ${joined} joined, ${left} left`]
+  const words = [
+    joined + left === 0 ? 'longest path unchanged' : `longest path: ${joined} joined, ${left} left`,
+  ]
   if (effect.moved > 0) words.push(`${effect.moved} moved`)
   if (effect.lostFloat > 0) words.push(`${effect.lostFloat} lost float`)
   if (effect.gainedFloat > 0) words.push(`${effect.gainedFloat} gained float`)
@@ -38,17 +45,36 @@ const showThem = async (): Promise<void> => {
   ui.filter = { ids, reason: 'touched by the last edit' }
   await router.push({ name: 'network', params: route.params })
 }
-const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.length + plans.stacks.redo.length > 0)
+const isOwnLast = computed(
+  () => plans.news?.uid != null && plans.stacks.undo.length + plans.stacks.redo.length > 0,
+)
 </script>
 
 <template>
   <div v-if="plans.news" class="news" role="status" data-test="news">
     <strong>{{ plans.news.author ? `${plans.news.author}: ` : '' }}{{ plans.news.label }}</strong>
     <span data-test="news-effect">{{ [finish, ...consequences].filter(Boolean).join(' · ') }}</span>
-    <button v-if="plans.news.offer" class="plain act" data-test="news-offer" title="The work stayed; a day of the new calendar has another length" @click="plans.edit(plans.news.offer.change)">{{ plans.news.offer.label }}</button>
-    <button v-if="touchesAny && plans.news.before" class="plain act" :aria-expanded="isOpen" @click="isOpen = !isOpen">By how much</button>
+    <button
+      v-if="plans.news.offer"
+      class="plain act"
+      data-test="news-offer"
+      title="The work stayed; a day of the new calendar has another length"
+      @click="plans.edit(plans.news.offer.change)"
+    >
+      {{ plans.news.offer.label }}
+    </button>
+    <button
+      v-if="touchesAny && plans.news.before"
+      class="plain act"
+      :aria-expanded="isOpen"
+      @click="isOpen = !isOpen"
+    >
+      By how much
+    </button>
     <button v-if="touchesAny" class="plain act" @click="showThem">Show them</button>
-    <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">Undo</button>
+    <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">
+      Undo
+    </button>
     <button v-if="plans.stacks.redo.length > 0" class="plain act" @click="plans.redo()">Do again</button>
     <button class="plain act close" aria-label="Put this line away" @click="plans.news = null">×</button>
     <EffectPanel v-if="isOpen && plans.news.before" :before="plans.news.before" @close="isOpen = false" />
@@ -56,8 +82,32 @@ const isOwnLast = computed(() => plans.news?.uid != null && plans.stacks.undo.le
 </template>
 
 <style scoped>
-.news { position: relative; display: flex; align-items: center; gap: 4px 16px; min-height: 30px; padding: 3px 18px; background: var(--wash); border-bottom: 1px solid var(--hairline); flex: none; }
-strong { max-width: 46%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.act { border-bottom: 1.5px dotted var(--ink); min-height: 22px; white-space: nowrap; }
-.close { margin-left: auto; border: 0; padding: 0 8px; font-size: 16px; }
+.news {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 4px 16px;
+  min-height: 30px;
+  padding: 3px 18px;
+  background: var(--wash);
+  border-bottom: 1px solid var(--hairline);
+  flex: none;
+}
+strong {
+  max-width: 46%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.act {
+  border-bottom: 1.5px dotted var(--ink);
+  min-height: 22px;
+  white-space: nowrap;
+}
+.close {
+  margin-left: auto;
+  border: 0;
+  padding: 0 8px;
+  font-size: 16px;
+}
 </style>

@@ -33,27 +33,33 @@ const lines = computed((): Line[] => {
   if (!plan || !view || !calendars.value) return []
   const { plan: oldPlan, view: old } = props.before
   const was = positionsOf(oldPlan.activities)
-  return plan.activities.flatMap((activity, i): Line[] => {
-    const o = was.get(activity.id)
-    if (o === undefined) return []
-    const [now, then] = [view.totalFloat[i]!, old.totalFloat[o]!]
-    const [isOn, wasOn] = [view.onLongestPath[i] === 1, old.onLongestPath[o] === 1]
-    const moved = view.finish[i] !== old.finish[o]
-    if (now === then && isOn === wasOn && !moved) return []
-    const lengths = calendars.value!.lengthsOf(activity)
-    const words = (minutes: number): string => (minutes === NONE ? 'none' : durationWords(minutes, lengths))
-    const by = now === NONE || then === NONE ? 0 : now - then
-    return [{
-      id: activity.id,
-      code: activity.code,
-      name: activity.name,
-      by,
-      float: now === then ? words(now) : `${words(then)} → ${words(now)}`,
-      change: by === 0 ? '' : by > 0 ? `${words(by)} more` : `${words(-by)} less`,
-      finish: moved ? `${instantWords(old.finish[o]!, 'finish').slice(4)} → ${instantWords(view.finish[i]!, 'finish').slice(4)}` : '',
-      path: isOn === wasOn ? '' : isOn ? 'joined' : 'left',
-    }]
-  }).sort((a, b) => Number(b.path !== '') - Number(a.path !== '') || Math.abs(b.by) - Math.abs(a.by))
+  return plan.activities
+    .flatMap((activity, i): Line[] => {
+      const o = was.get(activity.id)
+      if (o === undefined) return []
+      const [now, then] = [view.totalFloat[i]!, old.totalFloat[o]!]
+      const [isOn, wasOn] = [view.onLongestPath[i] === 1, old.onLongestPath[o] === 1]
+      const moved = view.finish[i] !== old.finish[o]
+      if (now === then && isOn === wasOn && !moved) return []
+      const lengths = calendars.value!.lengthsOf(activity)
+      const words = (minutes: number): string => (minutes === NONE ? 'none' : durationWords(minutes, lengths))
+      const by = now === NONE || then === NONE ? 0 : now - then
+      return [
+        {
+          id: activity.id,
+          code: activity.code,
+          name: activity.name,
+          by,
+          float: now === then ? words(now) : `${words(then)} → ${words(now)}`,
+          change: by === 0 ? '' : by > 0 ? `${words(by)} more` : `${words(-by)} less`,
+          finish: moved
+            ? `${instantWords(old.finish[o]!, 'finish').slice(4)} → ${instantWords(view.finish[i]!, 'finish').slice(4)}`
+            : '',
+          path: isOn === wasOn ? '' : isOn ? 'joined' : 'left',
+        },
+      ]
+    })
+    .sort((a, b) => Number(b.path !== '') - Number(a.path !== '') || Math.abs(b.by) - Math.abs(a.by))
 })
 const goTo = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: route.params })
@@ -63,13 +69,26 @@ const goTo = async (id: string): Promise<void> => {
 
 <template>
   <section class="effect" aria-label="What the last edit changed, by how much" data-test="effect-panel">
-    <header><h2>By how much</h2><button class="plain x" aria-label="Close" @click="emit('close')">×</button></header>
+    <header>
+      <h2>By how much</h2>
+      <button class="plain x" aria-label="Close" @click="emit('close')">×</button>
+    </header>
     <div class="scroll" tabindex="0" role="region" aria-label="Activities that changed">
       <table>
-        <thead><tr><th scope="col">Activity</th><th scope="col">Longest path</th><th scope="col" class="right">Total float</th><th scope="col" class="right">By</th><th scope="col" class="right">Finish</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Activity</th>
+            <th scope="col">Longest path</th>
+            <th scope="col" class="right">Total float</th>
+            <th scope="col" class="right">By</th>
+            <th scope="col" class="right">Finish</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="line in lines.slice(0, MOST)" :key="line.id">
-            <td><button class="noun" @click="goTo(line.id)">{{ line.code }} {{ line.name }}</button></td>
+            <td>
+              <button class="noun" @click="goTo(line.id)">{{ line.code }} {{ line.name }}</button>
+            </td>
             <td>{{ line.path }}</td>
             <td class="right">{{ line.float }}</td>
             <td class="right" :class="{ signal: line.by < 0 }">{{ line.change }}</td>
@@ -78,19 +97,69 @@ const goTo = async (id: string): Promise<void> => {
         </tbody>
       </table>
       <p v-if="lines.length > MOST" class="soft">and {{ lines.length - MOST }} more, which changed less</p>
-      <p v-if="lines.length === 0" class="soft">No float, no finish and nothing of the longest path is other than before it.</p>
+      <p v-if="lines.length === 0" class="soft">
+        No float, no finish and nothing of the longest path is other than before it.
+      </p>
     </div>
   </section>
 </template>
 
 <style scoped>
-.effect { position: absolute; left: 18px; top: 100%; width: min(860px, calc(100% - 36px)); max-height: 420px; display: flex; flex-direction: column; padding: 10px 16px 14px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 0 0 10px 10px; z-index: 12; }
-header { display: flex; justify-content: space-between; align-items: center; }
-.x { width: 28px; height: 28px; font-size: 18px; text-align: center; }
-table { width: 100%; border-collapse: collapse; font-variant-numeric: tabular-nums; }
-th { position: sticky; top: 0; background: var(--raised); text-align: left; font-weight: 600; color: var(--soft-ink); font-size: 12.5px; padding: 3px 10px 3px 0; }
-td { padding: 3px 10px 3px 0; border-top: 1px solid var(--hairline); }
-td:first-child { max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-th.right, td.right { text-align: right; }
-td.right { white-space: nowrap; }
+.effect {
+  position: absolute;
+  left: 18px;
+  top: 100%;
+  width: min(860px, calc(100% - 36px));
+  max-height: 420px;
+  display: flex;
+  flex-direction: column;
+  padding: 10px 16px 14px;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 0 0 10px 10px;
+  z-index: 12;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+.x {
+  width: 28px;
+  height: 28px;
+  font-size: 18px;
+  text-align: center;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-variant-numeric: tabular-nums;
+}
+th {
+  position: sticky;
+  top: 0;
+  background: var(--raised);
+  text-align: left;
+  font-weight: 600;
+  color: var(--soft-ink);
+  font-size: 12.5px;
+  padding: 3px 10px 3px 0;
+}
+td {
+  padding: 3px 10px 3px 0;
+  border-top: 1px solid var(--hairline);
+}
+td:first-child {
+  max-width: 260px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+th.right,
+td.right {
+  text-align: right;
+}
+td.right {
+  white-space: nowrap;
+}
 </style>

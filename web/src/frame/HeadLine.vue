@@ -17,24 +17,36 @@ const calendars = useCalendars(() => plans.plan)
 
 /** Without activities there is a start, and no finish yet. */
 const isEmpty = computed(() => plans.viewPlan?.activities.length === 0)
-const plannedWords = computed(() => (isEmpty.value ? 'nothing planned yet' : plans.view ? instantWords(plans.view.projectFinish, 'finish') : '…'))
+const plannedWords = computed(() =>
+  isEmpty.value ? 'nothing planned yet' : plans.view ? instantWords(plans.view.projectFinish, 'finish') : '…',
+)
 /** Working time of the project calendar between the planned and the required finish; negative when short. */
 const margin = computed(() => {
   const required = plans.plan?.project.requiredFinish
   if (!required || !plans.view || !calendars.value || isEmpty.value) return null
   const calendar = calendars.value.project
-  const minutes = calendar.countBefore(instantOf(required, 'finish')) - calendar.countBefore(plans.view.projectFinish)
+  const minutes =
+    calendar.countBefore(instantOf(required, 'finish')) - calendar.countBefore(plans.view.projectFinish)
   const words = durationWords(Math.abs(minutes), calendars.value.projectLengths)
-  return { label: `Against the required ${dateWords(required, 'finish')}`, words: minutes < 0 ? `${words} short` : minutes === 0 ? 'just kept' : `${words} to spare`, isShort: minutes < 0 }
+  return {
+    label: `Against the required ${dateWords(required, 'finish')}`,
+    words: minutes < 0 ? `${words} short` : minutes === 0 ? 'just kept' : `${words} to spare`,
+    isShort: minutes < 0,
+  }
 })
 const sure = computed(() => {
   const run = forecast.latest
   const p80 = run?.result?.percentiles['80']
   if (!run || !p80) return null
-  return { words: instantWords(instantOf(p80, 'start'), 'finish', { time: false }), stale: forecast.isStale(run) }
+  return {
+    words: instantWords(instantOf(p80, 'start'), 'finish', { time: false }),
+    stale: forecast.isStale(run),
+  }
 })
 
-const scenarioName = computed(() => plans.plan?.scenarios.find((s) => s.id === plans.scenarioId)?.name ?? 'The plan')
+const scenarioName = computed(
+  () => plans.plan?.scenarios.find((s) => s.id === plans.scenarioId)?.name ?? 'The plan',
+)
 const scenarioOptions = computed(() => [
   { key: '', label: 'The plan' },
   ...(plans.base?.scenarios ?? []).map((s) => ({ key: s.id, label: s.name })),
@@ -53,7 +65,8 @@ watch(
   { flush: 'sync' },
 )
 const stored = computed(() => {
-  if (waiting.value > 0) return plans.connection === 'offline' ? `${waiting.value} waiting here, not stored` : 'Storing …'
+  if (waiting.value > 0)
+    return plans.connection === 'offline' ? `${waiting.value} waiting here, not stored` : 'Storing …'
   if (plans.connection === 'offline') return 'Server away'
   return plans.storedAt ? `Stored ${plans.storedAt.toLocaleTimeString('en-GB')}` : 'All stored'
 })
@@ -62,7 +75,9 @@ const stored = computed(() => {
 const showFinish = async (): Promise<void> => {
   const { view, viewPlan } = plans
   if (!view || !viewPlan) return
-  const last = viewPlan.activities.findIndex((_, i) => view.onLongestPath[i] === 1 && view.finish[i] === view.projectFinish)
+  const last = viewPlan.activities.findIndex(
+    (_, i) => view.onLongestPath[i] === 1 && view.finish[i] === view.projectFinish,
+  )
   await router.push({ name: 'network', params: route.params })
   if (last >= 0) ui.select(viewPlan.activities[last]!.id, { show: true })
 }
@@ -72,41 +87,147 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
 <template>
   <header class="headline">
     <h1 class="name" :title="plans.plan?.project.name">{{ plans.plan?.project.name || 'Plan' }}</h1>
-    <NDropdown trigger="click" :options="scenarioOptions" @select="(key: string) => plans.viewScenario(key || null)">
-      <button class="chip which" :class="{ scenario: plans.scenarioId !== null }" aria-haspopup="menu">{{ scenarioName }} ▾</button>
+    <NDropdown
+      trigger="click"
+      :options="scenarioOptions"
+      @select="(key: string) => plans.viewScenario(key || null)"
+    >
+      <button class="chip which" :class="{ scenario: plans.scenarioId !== null }" aria-haspopup="menu">
+        {{ scenarioName }} ▾
+      </button>
     </NDropdown>
     <dl class="answer">
       <div>
         <dt>Finish planned</dt>
-        <dd><button class="plain figure" data-test="planned-finish" @click="showFinish">{{ plannedWords }}</button></dd>
+        <dd>
+          <button class="plain figure" data-test="planned-finish" @click="showFinish">
+            {{ plannedWords }}
+          </button>
+        </dd>
       </div>
       <div v-if="margin">
         <dt>{{ margin.label }}</dt>
-        <dd><button class="plain figure" data-test="margin" @click="goTo(margin.isShort ? 'review' : 'setup')">{{ margin.words }}</button></dd>
+        <dd>
+          <button class="plain figure" data-test="margin" @click="goTo(margin.isShort ? 'review' : 'setup')">
+            {{ margin.words }}
+          </button>
+        </dd>
       </div>
       <div>
         <dt>80 % sure by<span v-if="sure?.stale" class="signal">, before the last edits</span></dt>
-        <dd><button class="plain figure" data-test="p80" @click="goTo('forecast')">{{ sure?.words ?? 'not forecast yet' }}</button></dd>
+        <dd>
+          <button class="plain figure" data-test="p80" @click="goTo('forecast')">
+            {{ sure?.words ?? 'not forecast yet' }}
+          </button>
+        </dd>
       </div>
     </dl>
-    <button class="plain stored" :class="{ signal: waiting > 0 && plans.connection === 'offline' }" :aria-label="`${stored}; show the changes and who made them`" title="The changes, and who made them" @click="ui.changesOpen = !ui.changesOpen"><span role="status" data-test="stored">{{ stored }}</span></button>
-    <button class="plain find" aria-label="Find or do" title="Find or do: Ctrl K" @click="ui.paletteOpen = true"><span class="find-words">Find or do </span><kbd class="code">Ctrl K</kbd></button>
+    <button
+      class="plain stored"
+      :class="{ signal: waiting > 0 && plans.connection === 'offline' }"
+      :aria-label="`${stored}; show the changes and who made them`"
+      title="The changes, and who made them"
+      @click="ui.changesOpen = !ui.changesOpen"
+    >
+      <span role="status" data-test="stored">{{ stored }}</span>
+    </button>
+    <button
+      class="plain find"
+      aria-label="Find or do"
+      title="Find or do: Ctrl K"
+      @click="ui.paletteOpen = true"
+    >
+      <span class="find-words">Find or do </span><kbd class="code">Ctrl K</kbd>
+    </button>
   </header>
 </template>
 
 <style scoped>
-.headline { display: flex; align-items: center; gap: 10px 22px; height: 54px; padding: 0 18px; border-bottom: 1px solid var(--hairline); flex: none; }
-.name { font-size: 17px; max-width: 230px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.which { margin-left: -10px; max-width: 190px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.which.scenario { border-color: var(--plum); color: var(--plum); font-weight: 600; }
-.answer { display: flex; gap: 26px; margin: 0; flex: 1; min-width: 0; }
-.answer div { min-width: 0; }
-dt { font-size: 11.5px; color: var(--soft-ink); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-dd { margin: 0; font: 650 14.5px/1.35 'Bricolage Grotesque Variable', sans-serif; white-space: nowrap; }
-.figure { border-bottom: 1.5px dotted var(--line); min-height: 24px; }
-.stored { font-size: 12px; color: var(--soft-ink); white-space: nowrap; min-height: 24px; border-bottom: 1px dotted var(--line); }
-.stored.signal { color: var(--signal-text); font-weight: 600; }
-.find { font-size: 12px; color: var(--soft-ink); white-space: nowrap; min-height: 24px; }
-kbd { border: 1px solid var(--hairline); border-radius: 4px; padding: 1px 5px; background: var(--raised); }
-@media (max-width: 1150px) { .answer { gap: 16px; } .find-words { display: none; } }
+.headline {
+  display: flex;
+  align-items: center;
+  gap: 10px 22px;
+  height: 54px;
+  padding: 0 18px;
+  border-bottom: 1px solid var(--hairline);
+  flex: none;
+}
+.name {
+  font-size: 17px;
+  max-width: 230px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.which {
+  margin-left: -10px;
+  max-width: 190px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.which.scenario {
+  border-color: var(--plum);
+  color: var(--plum);
+  font-weight: 600;
+}
+.answer {
+  display: flex;
+  gap: 26px;
+  margin: 0;
+  flex: 1;
+  min-width: 0;
+}
+.answer div {
+  min-width: 0;
+}
+dt {
+  font-size: 11.5px;
+  color: var(--soft-ink);
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+dd {
+  margin: 0;
+  font:
+    650 14.5px/1.35 'Bricolage Grotesque Variable',
+    sans-serif;
+  white-space: nowrap;
+}
+.figure {
+  border-bottom: 1.5px dotted var(--line);
+  min-height: 24px;
+}
+.stored {
+  font-size: 12px;
+  color: var(--soft-ink);
+  white-space: nowrap;
+  min-height: 24px;
+  border-bottom: 1px dotted var(--line);
+}
+.stored.signal {
+  color: var(--signal-text);
+  font-weight: 600;
+}
+.find {
+  font-size: 12px;
+  color: var(--soft-ink);
+  white-space: nowrap;
+  min-height: 24px;
+}
+kbd {
+  border: 1px solid var(--hairline);
+  border-radius: 4px;
+  padding: 1px 5px;
+  background: var(--raised);
+}
+@media (max-width: 1150px) {
+  .answer {
+    gap: 16px;
+  }
+  .find-words {
+    display: none;
+  }
+}
 </style>

@@ -8,7 +8,8 @@ const drag = (event: PointerEvent): void => {
   const from = event.clientX
   const was = width.value
   target.setPointerCapture(event.pointerId)
-  const move = (e: PointerEvent): void => void (width.value = clamp(was + (e.clientX - from) * (props.invert ? -1 : 1)))
+  const move = (e: PointerEvent): void =>
+    void (width.value = clamp(was + (e.clientX - from) * (props.invert ? -1 : 1)))
   target.addEventListener('pointermove', move)
   target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
 }
@@ -32,7 +33,29 @@ const nudge = (by: number): void => void (width.value = clamp(width.value + by *
 </template>
 
 <style scoped>
-.splitter { position: absolute; top: 0; bottom: 0; width: 24px; margin-left: -12px; cursor: col-resize; z-index: 5; touch-action: none; }
-.splitter::after { content: ''; position: absolute; left: 10px; top: 50%; width: 4px; height: 34px; margin-top: -17px; border-radius: 2px; background: var(--hairline); }
-.splitter:hover::after, .splitter:focus-visible::after { background: var(--signal); }
+.splitter {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 24px;
+  margin-left: -12px;
+  cursor: col-resize;
+  z-index: 5;
+  touch-action: none;
+}
+.splitter::after {
+  content: '';
+  position: absolute;
+  left: 10px;
+  top: 50%;
+  width: 4px;
+  height: 34px;
+  margin-top: -17px;
+  border-radius: 2px;
+  background: var(--hairline);
+}
+.splitter:hover::after,
+.splitter:focus-visible::after {
+  background: var(--signal);
+}
 </style>

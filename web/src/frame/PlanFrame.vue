@@ -44,12 +44,16 @@ useGlobalKeys()
       <GuideCard v-if="route.name === 'network'" />
       <EditNewsLine />
       <ConflictPanel v-if="plans.setAside.length > 0" />
-      <p v-if="plans.refusal" class="refusal" role="alert">This plan cannot be scheduled: {{ plans.refusal }}</p>
+      <p v-if="plans.refusal" class="refusal" role="alert">
+        This plan cannot be scheduled: {{ plans.refusal }}
+      </p>
       <main v-if="plans.status === 'open' && plans.view" class="stage"><RouterView /></main>
       <main v-else class="stage waiting" aria-live="polite">
         <template v-if="plans.status === 'failed'">
           <h1>This plan could not be opened</h1>
-          <p class="soft">{{ plans.failure }}. <RouterLink class="noun" to="/">Back to the plans</RouterLink></p>
+          <p class="soft">
+            {{ plans.failure }}. <RouterLink class="noun" to="/">Back to the plans</RouterLink>
+          </p>
         </template>
         <p v-else class="soft">Opening the plan …</p>
       </main>
@@ -61,15 +65,48 @@ useGlobalKeys()
 </template>
 
 <style scoped>
-.frame { display: grid; grid-template-columns: 112px minmax(0, 1fr); height: 100%; }
-.body { display: flex; flex-direction: column; min-width: 0; min-height: 0; border-left: 1px solid var(--hairline); }
-.stage { flex: 1; min-height: 0; display: flex; flex-direction: column; }
-.waiting { padding: 40px; gap: 8px; }
-.refusal { padding: 8px 18px; background: var(--wash); color: var(--brick); font-weight: 600; }
+.frame {
+  display: grid;
+  grid-template-columns: 112px minmax(0, 1fr);
+  height: 100%;
+}
+.body {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  min-height: 0;
+  border-left: 1px solid var(--hairline);
+}
+.stage {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+.waiting {
+  padding: 40px;
+  gap: 8px;
+}
+.refusal {
+  padding: 8px 18px;
+  background: var(--wash);
+  color: var(--brick);
+  font-weight: 600;
+}
 /* On paper only the page itself: no rail, no head, no foot. */
 @media print {
-  .frame { display: block; height: auto; }
-  .body { border: none; }
-  .frame :deep(.rail), .frame :deep(.headline), .frame :deep(.news), .frame :deep(.foot) { display: none; }
+  .frame {
+    display: block;
+    height: auto;
+  }
+  .body {
+    border: none;
+  }
+  .frame :deep(.rail),
+  .frame :deep(.headline),
+  .frame :deep(.news),
+  .frame :deep(.foot) {
+    display: none;
+  }
 }
 </style>

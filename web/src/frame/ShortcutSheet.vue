@@ -20,7 +20,26 @@ onKeyStroke('Escape', () => (ui.shortcutsOpen = false))
 </template>
 
 <style scoped>
-.sheet { position: fixed; right: 18px; bottom: 44px; width: 440px; max-height: calc(100vh - 110px); overflow: auto; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; padding: 16px 18px; z-index: 20; }
-dl { display: grid; grid-template-columns: 110px 1fr; gap: 4px 10px; margin: 10px 0 12px; }
-dd { margin: 0; }
+.sheet {
+  position: fixed;
+  right: 18px;
+  bottom: 44px;
+  width: 440px;
+  max-height: calc(100vh - 110px);
+  overflow: auto;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 10px;
+  padding: 16px 18px;
+  z-index: 20;
+}
+dl {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  gap: 4px 10px;
+  margin: 10px 0 12px;
+}
+dd {
+  margin: 0;
+}
 </style>

@@ -37,7 +37,8 @@ export const SHORTCUTS: readonly (readonly [keys: string, does: string])[] = [
 ]
 
 export const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 
 export const useGlobalKeys = (): void => {
   const plans = usePlanStore()
@@ -62,6 +63,7 @@ export const useGlobalKeys = (): void => {
       void router.push({ name: STAGES[Number(event.key) - 1]!.name, params: route.params })
     } else if (!ctrl && !event.altKey && event.key === '?') ui.shortcutsOpen = !ui.shortcutsOpen
     else if (!ctrl && !event.altKey && key === 't') ui.allTimes = !ui.allTimes
-    else if (!ctrl && !event.altKey && key === 'm') ui.pane = ui.pane === 'ground' ? 'map' : ui.pane === 'map' ? 'arrows' : 'ground'
+    else if (!ctrl && !event.altKey && key === 'm')
+      ui.pane = ui.pane === 'ground' ? 'map' : ui.pane === 'map' ? 'arrows' : 'ground'
   })
 }

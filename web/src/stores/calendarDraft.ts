@@ -1,7 +1,15 @@
 import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { applyChange, PlanError, setCalendar, type Change, type Item, type PlanCalendar, type Stays } from '@geodrome/core'
+import {
+  applyChange,
+  PlanError,
+  setCalendar,
+  type Change,
+  type Item,
+  type PlanCalendar,
+  type Stays,
+} from '@geodrome/core'
 import type { Comparison } from '../workers/scheduleProtocol.ts'
 import { usePlanStore } from './planStore.ts'
 
@@ -19,10 +27,15 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
 
   const isOpen = computed(() => id.value !== null && Object.keys(fields.value).length > 0)
   /** The calendar as drafted; others as they are. */
-  const of = (calendar: PlanCalendar): PlanCalendar => (calendar.id === id.value ? ({ ...calendar, ...fields.value } as PlanCalendar) : calendar)
+  const of = (calendar: PlanCalendar): PlanCalendar =>
+    calendar.id === id.value ? ({ ...calendar, ...fields.value } as PlanCalendar) : calendar
   const changesLength = computed(() => {
     const before = plans.plan?.calendars.find((c) => c.id === id.value)
-    return before !== undefined && fields.value.dayMinutes !== undefined && fields.value.dayMinutes !== before.dayMinutes
+    return (
+      before !== undefined &&
+      fields.value.dayMinutes !== undefined &&
+      fields.value.dayMinutes !== before.dayMinutes
+    )
   })
   const change = computed((): Change | null => {
     const { plan } = plans
@@ -35,7 +48,12 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
     id.value = calendar
     const before = plans.plan?.calendars.find((c) => c.id === calendar) as Item | undefined
     // What is as it was is no draft.
-    if (before) fields.value = Object.fromEntries(Object.entries(fields.value).filter(([field, value]) => JSON.stringify(value) !== JSON.stringify(before[field])))
+    if (before)
+      fields.value = Object.fromEntries(
+        Object.entries(fields.value).filter(
+          ([field, value]) => JSON.stringify(value) !== JSON.stringify(before[field]),
+        ),
+      )
   }
   const drop = (): void => {
     id.value = null
@@ -46,7 +64,8 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
   /** Drafts of plans that were left, for when one comes back to them. */
   const left = new Map<string, { id: string; fields: Item; stays: Stays }>()
   const changePlan = (from: string | null, to: string): void => {
-    if (from !== null && isOpen.value) left.set(from, { id: id.value!, fields: fields.value, stays: stays.value })
+    if (from !== null && isOpen.value)
+      left.set(from, { id: id.value!, fields: fields.value, stays: stays.value })
     drop()
     const known = left.get(to)
     if (!known) return

@@ -1,7 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { isForecastPast } from '@geodrome/core'
-import { api, type JobProgress, type PartialResult, type Run, type RunInput, type RunResult } from '../api/client.ts'
+import {
+  api,
+  type JobProgress,
+  type PartialResult,
+  type Run,
+  type RunInput,
+  type RunResult,
+} from '../api/client.ts'
 import { usePlanStore } from './planStore.ts'
 
 const POLL_MS = 1500
@@ -10,13 +17,21 @@ const POLL_MS = 1500
 export const useForecastStore = defineStore('forecast', () => {
   const plans = usePlanStore()
   const runs = shallowRef<readonly Run[]>([])
-  const running = shallowRef<{ id: string; input: RunInput; done: number; total: number; partial: PartialResult | null; startedAt: number } | null>(null)
+  const running = shallowRef<{
+    id: string
+    input: RunInput
+    done: number
+    total: number
+    partial: PartialResult | null
+    startedAt: number
+  } | null>(null)
   const failure = ref('')
   const lastMs = ref<number | null>(null)
   const waiting = new Map<string, (result: RunResult | null) => void>()
 
   const finished = computed(() => runs.value.filter((run) => run.state === 'done' && run.result !== null))
-  const latestOf = (scenario: string | null): Run | null => finished.value.find((run) => run.input.scenario === scenario) ?? null
+  const latestOf = (scenario: string | null): Run | null =>
+    finished.value.find((run) => run.input.scenario === scenario) ?? null
   /** The latest run of what is in view, and whether the plan has changed since. */
   const latest = computed(() => latestOf(plans.scenarioId))
   /** Whether what was changed since a run, stored or waiting, could move its answer. Of changes so old that they are not here, it is taken to. */
@@ -24,7 +39,10 @@ export const useForecastStore = defineStore('forecast', () => {
     if (result === null) return false
     const first = plans.log[0]?.revision ?? plans.revision + 1
     if (result.revision < first - 1) return true
-    return isForecastPast([...plans.log.filter((entry) => entry.revision > result.revision), ...plans.pending], input.scenario)
+    return isForecastPast(
+      [...plans.log.filter((entry) => entry.revision > result.revision), ...plans.pending],
+      input.scenario,
+    )
   }
 
   const load = async (): Promise<void> => {
@@ -35,7 +53,14 @@ export const useForecastStore = defineStore('forecast', () => {
   }
 
   const follow = (run: Run): void => {
-    running.value = { id: run.id, input: run.input, done: run.done, total: run.total, partial: null, startedAt: performance.now() }
+    running.value = {
+      id: run.id,
+      input: run.input,
+      done: run.done,
+      total: run.total,
+      partial: null,
+      startedAt: performance.now(),
+    }
     poll(run.id)
   }
   /** Events tell of progress; this is for a stream that broke. */
@@ -63,7 +88,11 @@ export const useForecastStore = defineStore('forecast', () => {
   plans.onJob((progress: JobProgress) => {
     if (running.value?.id !== progress.id) return
     if (progress.state === 'running') {
-      running.value = { ...running.value, done: progress.done, partial: progress.partial ?? running.value.partial }
+      running.value = {
+        ...running.value,
+        done: progress.done,
+        partial: progress.partial ?? running.value.partial,
+      }
       return
     }
     void api.run(progress.id).then(settle)
@@ -89,7 +118,8 @@ export const useForecastStore = defineStore('forecast', () => {
     () => [plans.planId, plans.status] as const,
     ([id, status]) => {
       if (id === null) runs.value = []
-      else if (status === 'open') void load().catch((error: unknown) => (failure.value = (error as Error).message))
+      else if (status === 'open')
+        void load().catch((error: unknown) => (failure.value = (error as Error).message))
     },
     { immediate: true },
   )

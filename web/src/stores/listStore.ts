@@ -10,7 +10,15 @@ import { usePlanStore } from './planStore.ts'
 const YEAR_WIDTH = 14
 const [CODE_LEAST, CODE_MOST, LETTER_WIDTH, CODE_MARGIN] = [48, 112, 7.4, 16]
 
-const viewOf = ({ name, columns, widths, sort, across, groupBy, conditions }: KeptView): RowView => ({ name, columns, widths, sort, across, groupBy, conditions })
+const viewOf = ({ name, columns, widths, sort, across, groupBy, conditions }: KeptView): RowView => ({
+  name,
+  columns,
+  widths,
+  sort,
+  across,
+  groupBy,
+  conditions,
+})
 
 /**
  * How the list of activities is shown: the view in use, and the views kept by name: in the plan for all who open it, or in this
@@ -34,25 +42,41 @@ export const useListStore = defineStore('list', () => {
 
   /** All views by name, each from where it was kept nearest: the plan, then this browser, then those given. */
   const views = computed(() => {
-    const isNamedIn = (lists: readonly (readonly RowView[])[], { name }: RowView): boolean => lists.some((list) => list.some((v) => v.name === name))
-    return [...GIVEN_VIEWS.filter((v) => !isNamedIn([own.value, ofPlan.value], v)), ...own.value.filter((v) => !isNamedIn([ofPlan.value], v)), ...ofPlan.value]
+    const isNamedIn = (lists: readonly (readonly RowView[])[], { name }: RowView): boolean =>
+      lists.some((list) => list.some((v) => v.name === name))
+    return [
+      ...GIVEN_VIEWS.filter((v) => !isNamedIn([own.value, ofPlan.value], v)),
+      ...own.value.filter((v) => !isNamedIn([ofPlan.value], v)),
+      ...ofPlan.value,
+    ]
   })
-  const placeOf = (name: string): 'plan' | 'own' | null => (ofPlan.value.some((v) => v.name === name) ? 'plan' : own.value.some((v) => v.name === name) ? 'own' : null)
+  const placeOf = (name: string): 'plan' | 'own' | null =>
+    ofPlan.value.some((v) => v.name === name) ? 'plan' : own.value.some((v) => v.name === name) ? 'own' : null
   /** Wide enough for the longest code, within reason. */
   const codeWidth = computed(() => {
-    const letters = (plans.viewPlan?.activities ?? []).reduce((most, { code }) => Math.max(most, code.length), 0)
+    const letters = (plans.viewPlan?.activities ?? []).reduce(
+      (most, { code }) => Math.max(most, code.length),
+      0,
+    )
     return Math.min(CODE_MOST, Math.max(CODE_LEAST, Math.ceil(letters * LETTER_WIDTH) + CODE_MARGIN))
   })
   const columns = computed(() =>
     view.value.columns.flatMap((id): Column[] => {
       const column = columnOf(id)
       if (!column || column.width === null) return column ? [column] : []
-      const needed = id === 'code' ? codeWidth.value : plans.saysYears && column.isDate ? column.width + YEAR_WIDTH : column.width
+      const needed =
+        id === 'code'
+          ? codeWidth.value
+          : plans.saysYears && column.isDate
+            ? column.width + YEAR_WIDTH
+            : column.width
       const width = view.value.widths[id] ?? needed
       return [width === column.width ? column : { ...column, width }]
     }),
   )
-  const isChanged = computed(() => JSON.stringify(views.value.find((v) => v.name === view.value.name)) !== JSON.stringify(view.value))
+  const isChanged = computed(
+    () => JSON.stringify(views.value.find((v) => v.name === view.value.name)) !== JSON.stringify(view.value),
+  )
 
   const set = (fields: Partial<RowView>): void => void (view.value = { ...view.value, ...fields })
   const use = (name: string): void => {
@@ -66,7 +90,16 @@ export const useListStore = defineStore('list', () => {
     if (place === 'own') own.value = [...own.value.filter((v) => v.name !== name), named]
     else {
       const old = keptIn(name)
-      plans.editPlan(old ? { kind: 'set', list: 'views', key: old.id, set: { ...named } } : { kind: 'add', list: 'views', before: null, item: { id: freshId(plans.plan!.views, 'v', Math.random), ...named } })
+      plans.editPlan(
+        old
+          ? { kind: 'set', list: 'views', key: old.id, set: { ...named } }
+          : {
+              kind: 'add',
+              list: 'views',
+              before: null,
+              item: { id: freshId(plans.plan!.views, 'v', Math.random), ...named },
+            },
+      )
     }
     view.value = named
   }
@@ -80,7 +113,11 @@ export const useListStore = defineStore('list', () => {
   const sortBy = (column: string, add: boolean): void => {
     const at = view.value.sort.findIndex((key) => key.column === column)
     const key = view.value.sort[at]
-    const next: SortKey | null = !key ? { column, descending: false } : key.descending ? null : { column, descending: true }
+    const next: SortKey | null = !key
+      ? { column, descending: false }
+      : key.descending
+        ? null
+        : { column, descending: true }
     if (!add) set({ sort: next ? [next] : [] })
     else if (at < 0) set({ sort: [...view.value.sort, next!] })
     else set({ sort: next ? view.value.sort.with(at, next) : view.value.sort.toSpliced(at, 1) })
@@ -91,5 +128,23 @@ export const useListStore = defineStore('list', () => {
     groupMove.value = breaking.value = null
     problem.value = ''
   }
-  return { view, views, placeOf, columns, isChanged, panelOpen, recodeOpen, groupMove, breaking, entryAsked, problem, set, use, keep, forget, sortBy, leavePlan }
+  return {
+    view,
+    views,
+    placeOf,
+    columns,
+    isChanged,
+    panelOpen,
+    recodeOpen,
+    groupMove,
+    breaking,
+    entryAsked,
+    problem,
+    set,
+    use,
+    keep,
+    forget,
+    sortBy,
+    leavePlan,
+  }
 })

@@ -33,7 +33,9 @@ void navigator.locks?.request(lockOf(clientId), () => new Promise(() => undefine
 
 /** Whether the outbox of a client is this tab's from before a reload, or of a tab that is gone. */
 const isLeftBehind = async (client: string): Promise<boolean> =>
-  client === previousClientId || !navigator.locks || navigator.locks.request(lockOf(client), { ifAvailable: true }, (lock) => lock !== null)
+  client === previousClientId ||
+  !navigator.locks ||
+  navigator.locks.request(lockOf(client), { ifAvailable: true }, (lock) => lock !== null)
 
 /**
  * Unsent changes of a plan, kept in IndexedDB so that they survive a reload while the server is away. Each tab has an outbox of
@@ -43,11 +45,17 @@ export const readOutbox = async (planId: string): Promise<Stored> => {
   const all = (await entries<string, Stored>()).filter(([key]) => key.startsWith(prefix(planId)))
   const taken: [string, Stored][] = []
   for (const entry of all) if (await isLeftBehind(entry[0].slice(prefix(planId).length))) taken.push(entry)
-  const stored: Stored = { pending: taken.flatMap(([, s]) => s.pending), setAside: taken.flatMap(([, s]) => s.setAside) }
+  const stored: Stored = {
+    pending: taken.flatMap(([, s]) => s.pending),
+    setAside: taken.flatMap(([, s]) => s.setAside),
+  }
   await writeOutbox(planId, stored)
   await delMany(taken.map(([key]) => key))
   return stored
 }
 
 export const writeOutbox = (planId: string, stored: Stored): Promise<void> =>
-  set(prefix(planId) + clientId, { pending: stored.pending.map((p) => toRaw(p)), setAside: stored.setAside.map((s) => toRaw(s)) })
+  set(prefix(planId) + clientId, {
+    pending: stored.pending.map((p) => toRaw(p)),
+    setAside: stored.setAside.map((s) => toRaw(s)),
+  })

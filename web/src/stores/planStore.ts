@@ -52,8 +52,12 @@ const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
   const kept = keepingDays(before, change)
   if (!kept) return null
   const [first] = kept.activities
-  const lengths = before.calendars.find((c) => c.id === (first!.calendar ?? before.project.calendar)) ?? CLOCK_LENGTHS
-  return { label: kept.activities.length === 1 ? `Keep ${durationWords(first!.duration, lengths)}` : 'Keep the days', change: kept.change }
+  const lengths =
+    before.calendars.find((c) => c.id === (first!.calendar ?? before.project.calendar)) ?? CLOCK_LENGTHS
+  return {
+    label: kept.activities.length === 1 ? `Keep ${durationWords(first!.duration, lengths)}` : 'Keep the days',
+    change: kept.change,
+  }
 }
 
 /** Who goes along with the plan in view: it comes whole, or changed by one change. */
@@ -129,12 +133,21 @@ export const usePlanStore = defineStore('plan', () => {
       worker = new ScheduleClient({
         scheduled: (reply) => {
           const before = view.value && viewPlan.value ? { plan: viewPlan.value, view: view.value } : null
-          saysYears.value = sayYearsOf(reply.view.projectStart, spanEnd(reply.view.projectFinish, plan.value!.project.requiredFinish))
+          saysYears.value = sayYearsOf(
+            reply.view.projectStart,
+            spanEnd(reply.view.projectFinish, plan.value!.project.requiredFinish),
+          )
           view.value = reply.view
           viewPlan.value = plan.value
           refusal.value = ''
           if (awaited) {
-            news.value = { ...awaited, before, finishBefore: before?.view.projectFinish ?? null, finishAfter: reply.view.projectFinish, effect: reply.effect }
+            news.value = {
+              ...awaited,
+              before,
+              finishBefore: before?.view.projectFinish ?? null,
+              finishAfter: reply.view.projectFinish,
+              effect: reply.effect,
+            }
             awaited = null
           }
           awaiting.splice(0).forEach((come) => come())
@@ -236,7 +249,12 @@ export const usePlanStore = defineStore('plan', () => {
     }
     base.value = applied.plan
     pending.value = [...pending.value, item]
-    awaited = { label, uid: item.uid, author: null, offer: undoes === null ? offerOf(plan.value!, change) : null }
+    awaited = {
+      label,
+      uid: item.uid,
+      author: null,
+      offer: undoes === null ? offerOf(plan.value!, change) : null,
+    }
     const seen = painted(whenScheduled)
     show(change)
     // Sending costs what painting needs: it waits until what the change did is seen, a moment at the most. It is kept here already.
@@ -302,7 +320,8 @@ export const usePlanStore = defineStore('plan', () => {
   }
   const redo = (): void => takeBack(stacks.value.redo.at(-1), 'Done again')
 
-  const keep = (): Promise<void> => writeOutbox(planId.value!, { pending: pending.value, setAside: setAside.value })
+  const keep = (): Promise<void> =>
+    writeOutbox(planId.value!, { pending: pending.value, setAside: setAside.value })
 
   /** Sends waiting changes in order, one at a time; each counts as stored when the server says that it is committed. */
   const flush = async (): Promise<void> => {
@@ -314,7 +333,13 @@ export const usePlanStore = defineStore('plan', () => {
         const item = pending.value[0]!
         const { uid, client, author, base: madeOn, change, undoes } = item
         try {
-          const entry = await api.send(id, { uid, client, author, base: madeOn, ...(undoes === null ? { change } : { undoes }) })
+          const entry = await api.send(id, {
+            uid,
+            client,
+            author,
+            base: madeOn,
+            ...(undoes === null ? { change } : { undoes }),
+          })
           if (planId.value !== id) return
           connection.value = 'online'
           retry = 0
@@ -388,18 +413,28 @@ export const usePlanStore = defineStore('plan', () => {
       const own = pending.value[0]
       const wasFirst = own?.uid === entry.uid
       // What alone waited here, and was made of what is confirmed, is what the plan in view has on top of it: it need not be made again.
-      const isMade = wasFirst && pending.value.length === 1 && own.undoes === null && own.base === revision.value
+      const isMade =
+        wasFirst && pending.value.length === 1 && own.undoes === null && own.base === revision.value
       confirmed.value = isMade ? base.value! : applyUnchecked(confirmed.value!, entry.change).plan
       revision.value = entry.revision
       log.value = [...log.value, entry]
-      if (pending.value.some((p) => p.uid === entry.uid)) pending.value = pending.value.filter((p) => p.uid !== entry.uid)
+      if (pending.value.some((p) => p.uid === entry.uid))
+        pending.value = pending.value.filter((p) => p.uid !== entry.uid)
       if (!wasFirst) foreign.push(entry)
     }
     const last = foreign.at(-1)
     if (last) {
-      awaited = { label: describeChange(base.value!, last.change), uid: null, author: last.author, offer: null }
+      awaited = {
+        label: describeChange(base.value!, last.change),
+        uid: null,
+        author: last.author,
+        offer: null,
+      }
       if (pending.value.length === 0) base.value = confirmed.value
-      if (isPlain) show(foreign.length === 1 ? last.change : { kind: 'all', changes: foreign.map((entry) => entry.change) })
+      if (isPlain)
+        show(
+          foreign.length === 1 ? last.change : { kind: 'all', changes: foreign.map((entry) => entry.change) },
+        )
       else rebuild()
     }
     // What came between is fetched, once what came before it is in view.
@@ -412,7 +447,9 @@ export const usePlanStore = defineStore('plan', () => {
     events = api.events(id, revision.value)
     let queue = Promise.resolve()
     events.addEventListener('change', ({ data }: MessageEvent<string>) => {
-      queue = queue.then(() => (planId.value === id ? receive([JSON.parse(data) as LoggedChange]) : undefined)).catch(() => undefined)
+      queue = queue
+        .then(() => (planId.value === id ? receive([JSON.parse(data) as LoggedChange]) : undefined))
+        .catch(() => undefined)
     })
     events.addEventListener('job', ({ data }: MessageEvent<string>) => {
       const progress = JSON.parse(data) as JobProgress
@@ -451,8 +488,43 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   return {
-    planId, status, failure, confirmed, revision, log, pending, setAside, base, scenarioId, plan, unfit, view, viewPlan, saysYears, refusal, news, storedAt, connection, stacks, byId,
-    activity, open, close, follow, whenScheduled, viewScenario, edit, editPlan, hasEarlier, loadEarlier, undo, redo, takeBack, describe: describeLogged, resolveSetAside, onJob,
+    planId,
+    status,
+    failure,
+    confirmed,
+    revision,
+    log,
+    pending,
+    setAside,
+    base,
+    scenarioId,
+    plan,
+    unfit,
+    view,
+    viewPlan,
+    saysYears,
+    refusal,
+    news,
+    storedAt,
+    connection,
+    stacks,
+    byId,
+    activity,
+    open,
+    close,
+    follow,
+    whenScheduled,
+    viewScenario,
+    edit,
+    editPlan,
+    hasEarlier,
+    loadEarlier,
+    undo,
+    redo,
+    takeBack,
+    describe: describeLogged,
+    resolveSetAside,
+    onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     /** What changes would do, each alone; nothing is kept. */

@@ -65,12 +65,23 @@ export const useReviewStore = defineStore('review', () => {
     },
   })
 
-  const ask = <K extends ReviewAsk['kind']>(question: Extract<ReviewAsk, { kind: K }>): Promise<ReviewAnswers[K] | null> => client?.ask<K>(question) ?? Promise.resolve(null)
+  const ask = <K extends ReviewAsk['kind']>(
+    question: Extract<ReviewAsk, { kind: K }>,
+  ): Promise<ReviewAnswers[K] | null> => client?.ask<K>(question) ?? Promise.resolve(null)
   const now = (): string => new Date().toISOString().slice(0, 16)
 
   /** Accepts findings, or all of a check, with a reason. @throws PlanError */
-  const acceptFindings = async (fingerprints: readonly string[] | { check: string }, reason: string): Promise<void> => {
-    const change = await ask<'accept'>({ kind: 'accept', fingerprints, reason, by: authorName.value, at: now() })
+  const acceptFindings = async (
+    fingerprints: readonly string[] | { check: string },
+    reason: string,
+  ): Promise<void> => {
+    const change = await ask<'accept'>({
+      kind: 'accept',
+      fingerprints,
+      reason,
+      by: authorName.value,
+      at: now(),
+    })
     if (change) plans.edit(change)
   }
   /** Keeps the review as it stands, to compare later ones with. @throws PlanError */

@@ -17,7 +17,8 @@ export const useSheetMappings = defineStore('sheetMappings', () => {
       (list) => void (known.value = list),
       () => void (loading = null),
     ))
-  const isFrom = (mapping: SheetMapping): boolean => mapping.sender.toLowerCase() === sender.value.trim().toLowerCase()
+  const isFrom = (mapping: SheetMapping): boolean =>
+    mapping.sender.toLowerCase() === sender.value.trim().toLowerCase()
   /** The mapping of the named sender; with no name, or none of theirs, the latest for such heads. */
   const of = (heads: string): SheetMapping | undefined => {
     const fitting = known.value.filter((m) => m.heads === heads)

@@ -13,7 +13,11 @@ export const useUiStore = defineStore('ui', () => {
   /** Activities to show alone, with the reason that is said; null for all. */
   const filter = ref<{ readonly ids: ReadonlySet<string>; readonly reason: string } | null>(null)
   /** What led here from Review: named in the network, with the way back and to the next of its places. */
-  const thread = ref<{ readonly message: string; readonly check: string; readonly places: readonly string[] } | null>(null)
+  const thread = ref<{
+    readonly message: string
+    readonly check: string
+    readonly places: readonly string[]
+  } | null>(null)
   const search = ref('')
   /** A group that is selected in the list instead of activities. */
   const group = ref<string | null>(null)
@@ -45,5 +49,24 @@ export const useUiStore = defineStore('ui', () => {
     collapsed.value = new Set()
     changesOpen.value = false
   }
-  return { theme, tokens, selection, focus, filter, thread, search, group, allTimes, pane, paletteOpen, shortcutsOpen, changesOpen, collapsed, reveal, select, toggleGroup, leavePlan }
+  return {
+    theme,
+    tokens,
+    selection,
+    focus,
+    filter,
+    thread,
+    search,
+    group,
+    allTimes,
+    pane,
+    paletteOpen,
+    shortcutsOpen,
+    changesOpen,
+    collapsed,
+    reveal,
+    select,
+    toggleGroup,
+    leavePlan,
+  }
 })

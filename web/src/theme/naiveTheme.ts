@@ -32,6 +32,17 @@ export const naiveTheme = (t: Tokens): GlobalThemeOverrides => ({
     dividerColor: t.hairline,
     hoverColor: t.wash,
   },
-  Button: { textColorPrimary: t.raised, textColorHoverPrimary: t.raised, textColorPressedPrimary: t.raised, textColorFocusPrimary: t.raised, border: `1.5px solid ${t.ink}`, borderHover: `1.5px solid ${t.fjord}`, fontWeight: '600', colorDisabledPrimary: t.shade, textColorDisabledPrimary: t.softInk, opacityDisabled: '1' },
+  Button: {
+    textColorPrimary: t.raised,
+    textColorHoverPrimary: t.raised,
+    textColorPressedPrimary: t.raised,
+    textColorFocusPrimary: t.raised,
+    border: `1.5px solid ${t.ink}`,
+    borderHover: `1.5px solid ${t.fjord}`,
+    fontWeight: '600',
+    colorDisabledPrimary: t.shade,
+    textColorDisabledPrimary: t.softInk,
+    opacityDisabled: '1',
+  },
   Tooltip: { color: t.ink, textColor: t.paper },
 })

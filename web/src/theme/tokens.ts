@@ -66,5 +66,8 @@ export const ROW_HEIGHT = 29
 /** The tokens as CSS custom properties. */
 export const cssVariables = (tokens: Tokens): Record<string, string> =>
   Object.fromEntries(
-    Object.entries(tokens).map(([name, value]) => [`--${name.replace(/[A-Z]/g, (c) => '-' + c.toLowerCase())}`, value as string]),
+    Object.entries(tokens).map(([name, value]) => [
+      `--${name.replace(/[A-Z]/g, (c) => '-' + c.toLowerCase())}`,
+      value as string,
+    ]),
   )

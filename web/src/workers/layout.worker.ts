@@ -1,4 +1,14 @@
-import { arrowLayout, arrowMap, foldedNetwork, layeredLayout, withoutImpliedParts, type ArrowLayout, type ArrowMap, type LayeredLayout, type LinkType } from '@geodrome/core'
+import {
+  arrowLayout,
+  arrowMap,
+  foldedNetwork,
+  layeredLayout,
+  withoutImpliedParts,
+  type ArrowLayout,
+  type ArrowMap,
+  type LayeredLayout,
+  type LinkType,
+} from '@geodrome/core'
 
 /** A graph to be laid out in layers. */
 export interface LayersRequest {
@@ -34,8 +44,17 @@ export interface LayoutReply {
 }
 
 const drawArrows = ({ unit, units, from, to, type, lagged }: ArrowsRequest): ArrowsDrawn => {
-  const links = type.map((kind, k) => ({ id: String(k), from: from[k]!, to: to[k]!, type: kind, lag: lagged[k]! }))
-  const drawn = arrowMap(Array.from({ length: units }, (_, u) => String(u)), foldedNetwork(unit.length, unit, units, links))
+  const links = type.map((kind, k) => ({
+    id: String(k),
+    from: from[k]!,
+    to: to[k]!,
+    type: kind,
+    lag: lagged[k]!,
+  }))
+  const drawn = arrowMap(
+    Array.from({ length: units }, (_, u) => String(u)),
+    foldedNetwork(unit.length, unit, units, links),
+  )
   const { map, leftOut } = withoutImpliedParts(drawn)
   return { map, layout: arrowLayout(map), leftOut }
 }

@@ -17,7 +17,12 @@ export class LayoutClient {
   }
   /** @returns null where a newer question came in between */
   async layout(n: number, edges: readonly (readonly [number, number])[]): Promise<LayeredLayout | null> {
-    const reply = await this.ask({ kind: 'layers', n, from: Int32Array.from(edges, ([from]) => from), to: Int32Array.from(edges, ([, to]) => to) })
+    const reply = await this.ask({
+      kind: 'layers',
+      n,
+      from: Int32Array.from(edges, ([from]) => from),
+      to: Int32Array.from(edges, ([, to]) => to),
+    })
     return reply?.layers ?? null
   }
   /** @returns null where a newer question came in between */

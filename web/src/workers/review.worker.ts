@@ -1,9 +1,43 @@
 import {
-  accept, applyUnchecked, CalendarError, checkOf, compareRevisions, fitness, foresee, fourteenPoints, integrityCandidates, integrityTest, keepReview, measureEffects, mendAll,
-  networkShape, ranked, reschedule, review, sayYearsOf, schedule, spanEnd, trendSince, weightOf,
-  type Change, type Effect, type Finding, type IntegrityTest, type Plan, type Review, type Schedule,
+  accept,
+  applyUnchecked,
+  CalendarError,
+  checkOf,
+  compareRevisions,
+  fitness,
+  foresee,
+  fourteenPoints,
+  integrityCandidates,
+  integrityTest,
+  keepReview,
+  measureEffects,
+  mendAll,
+  networkShape,
+  ranked,
+  reschedule,
+  review,
+  sayYearsOf,
+  schedule,
+  spanEnd,
+  trendSince,
+  weightOf,
+  type Change,
+  type Effect,
+  type Finding,
+  type IntegrityTest,
+  type Plan,
+  type Review,
+  type Schedule,
 } from '@geodrome/core'
-import { PAGE, type CheckGroup, type ReviewAnswers, type ReviewAsk, type ReviewReply, type ReviewRequest, type ReviewView } from './reviewProtocol.ts'
+import {
+  PAGE,
+  type CheckGroup,
+  type ReviewAnswers,
+  type ReviewAsk,
+  type ReviewReply,
+  type ReviewRequest,
+  type ReviewView,
+} from './reviewProtocol.ts'
 
 /** Reviews the plan beside the schedule worker, so that no painted schedule waits for it. */
 
@@ -98,14 +132,21 @@ const measure = (of: number, reviewMs: number): void => {
   say({ kind: 'reviewed', view: viewOf(found, reviewMs) })
 }
 
-const unmeasured = ({ findings }: Review): number => findings.filter((f) => f.effect.kind === 'unmeasured').length
+const unmeasured = ({ findings }: Review): number =>
+  findings.filter((f) => f.effect.kind === 'unmeasured').length
 
 const passBetween = (before: Review, after: Review): ReviewView['pass'] => {
   const was = new Set(before.findings.map(keyOf))
   const is = new Set(after.findings.map(keyOf))
   return {
-    gone: before.findings.filter((f) => !is.has(keyOf(f))).map((f) => f.message).slice(0, PAGE),
-    appeared: after.findings.filter((f) => !was.has(keyOf(f))).map((f) => f.message).slice(0, PAGE),
+    gone: before.findings
+      .filter((f) => !is.has(keyOf(f)))
+      .map((f) => f.message)
+      .slice(0, PAGE),
+    appeared: after.findings
+      .filter((f) => !was.has(keyOf(f)))
+      .map((f) => f.message)
+      .slice(0, PAGE),
   }
 }
 
@@ -131,15 +172,23 @@ const viewOf = (made: Review, reviewMs: number): ReviewView => {
       links,
       share: shareOf(check, activities, findings),
       findings: findings.slice(0, PAGE).map(slim),
-      since: kept ? { before: t?.before ?? 0, appeared: t?.appeared ? t.appeared.length : null, gone: t?.gone ?? null } : null,
+      since: kept
+        ? { before: t?.before ?? 0, appeared: t?.appeared ? t.appeared.length : null, gone: t?.gone ?? null }
+        : null,
     }
   })
   return {
     version,
-    groups: groups.sort((a, b) => weightOf({ effect: b.effect, severity: b.isHeavy ? 'moves-answer' : 'caution' }) - weightOf({ effect: a.effect, severity: a.isHeavy ? 'moves-answer' : 'caution' })),
+    groups: groups.sort(
+      (a, b) =>
+        weightOf({ effect: b.effect, severity: b.isHeavy ? 'moves-answer' : 'caution' }) -
+        weightOf({ effect: a.effect, severity: a.isHeavy ? 'moves-answer' : 'caution' }),
+    ),
     open: made.findings.length,
     movers: made.findings.filter((f) => f.severity === 'moves-answer').length,
-    accepted: made.accepted.slice(0, 10 * PAGE).map(({ finding, acceptance }) => ({ finding: slim(finding), acceptance })),
+    accepted: made.accepted
+      .slice(0, 10 * PAGE)
+      .map(({ finding, acceptance }) => ({ finding: slim(finding), acceptance })),
     acceptedCount: made.accepted.length,
     reopened: made.reopened,
     counts: made.counts,
@@ -155,7 +204,13 @@ const viewOf = (made: Review, reviewMs: number): ReviewView => {
 const slim = ({ without: _, repairs: __, ...finding }: Finding): Finding => ({ ...finding, repairs: [] })
 
 const greatest = (findings: readonly Finding[]): Effect =>
-  findings.reduce((most, f) => (weightOf({ ...f, severity: 'caution' }) > weightOf({ effect: most, severity: 'caution' }) ? f.effect : most), findings[0]!.effect)
+  findings.reduce(
+    (most, f) =>
+      weightOf({ ...f, severity: 'caution' }) > weightOf({ effect: most, severity: 'caution' })
+        ? f.effect
+        : most,
+    findings[0]!.effect,
+  )
 
 const shareOf = (check: string, activities: number, findings: readonly Finding[]): number | null => {
   const of = checkOf(check)?.of
@@ -165,8 +220,17 @@ const shareOf = (check: string, activities: number, findings: readonly Finding[]
   return null
 }
 
-const answers: { [K in Exclude<ReviewAsk['kind'], 'about'>]: (ask: Extract<ReviewAsk, { kind: K }>, at: { plan: Plan; schedule: Schedule; review: Review }) => ReviewAnswers[K] } = {
-  page: ({ check, from }, { review: made }) => made.findings.filter((f) => f.check === check).slice(from, from + PAGE).map(slim),
+const answers: {
+  [K in Exclude<ReviewAsk['kind'], 'about'>]: (
+    ask: Extract<ReviewAsk, { kind: K }>,
+    at: { plan: Plan; schedule: Schedule; review: Review },
+  ) => ReviewAnswers[K]
+} = {
+  page: ({ check, from }, { review: made }) =>
+    made.findings
+      .filter((f) => f.check === check)
+      .slice(from, from + PAGE)
+      .map(slim),
   preview: ({ fingerprint }, at) => {
     const finding = at.review.findings.find((f) => f.fingerprint === fingerprint)
     if (!finding) return []
@@ -180,10 +244,20 @@ const answers: { [K in Exclude<ReviewAsk['kind'], 'about'>]: (ask: Extract<Revie
   mendAll: ({ check, repair: kind }, at) => {
     const { plan: from, schedule: scheduled } = at
     const { change, mended, left } = mendAll(from, scheduled, check, kind)
-    return change && { change, mended, left, foresight: slimForesight(foresee(at.plan, at.schedule, change, at.review)) }
+    return (
+      change && {
+        change,
+        mended,
+        left,
+        foresight: slimForesight(foresee(at.plan, at.schedule, change, at.review)),
+      }
+    )
   },
   accept: ({ fingerprints, reason, by, at: when }, at) => {
-    const chosen = 'check' in fingerprints ? at.review.findings.filter((f) => f.check === fingerprints.check) : at.review.findings.filter((f) => fingerprints.includes(f.fingerprint))
+    const chosen =
+      'check' in fingerprints
+        ? at.review.findings.filter((f) => f.check === fingerprints.check)
+        : at.review.findings.filter((f) => fingerprints.includes(f.fingerprint))
     return chosen.length === 0 ? null : accept(at.plan, chosen, reason, by, when)
   },
   keep: ({ by, at: when, note }, at) => keepReview(at.plan, at.schedule, at.review, by, when, note),
@@ -200,16 +274,47 @@ const answers: { [K in Exclude<ReviewAsk['kind'], 'about'>]: (ask: Extract<Revie
 }
 
 const slimForesight = (seen: ReturnType<typeof foresee>): ReturnType<typeof foresee> =>
-  seen.kind === 'refused' ? seen : { ...seen, closes: seen.closes && seen.closes.slice(0, PAGE).map(slim), opens: seen.opens && seen.opens.slice(0, PAGE).map(slim) }
+  seen.kind === 'refused'
+    ? seen
+    : {
+        ...seen,
+        closes: seen.closes && seen.closes.slice(0, PAGE).map(slim),
+        opens: seen.opens && seen.opens.slice(0, PAGE).map(slim),
+      }
 
-const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = { page: [], preview: [], mendAll: null, accept: null, keep: null, about: [], points: null, shape: null, revisions: null }
+const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = {
+  page: [],
+  preview: [],
+  mendAll: null,
+  accept: null,
+  keep: null,
+  about: [],
+  points: null,
+  shape: null,
+  revisions: null,
+}
 
 const answer = (requestId: number, ask: ReviewAsk): void => {
   // Asked at every selection, and again after each review: the one that is there will do.
-  if (ask.kind === 'about') return say({ kind: 'answer', requestId, answer: found ? found.findings.filter((f) => f.activities.includes(ask.activity)).slice(0, PAGE).map(slim) : [] })
+  if (ask.kind === 'about')
+    return say({
+      kind: 'answer',
+      requestId,
+      answer: found
+        ? found.findings
+            .filter((f) => f.activities.includes(ask.activity))
+            .slice(0, PAGE)
+            .map(slim)
+        : [],
+    })
   settle()
   // What was asked right after an edit is answered on the plan as it is now.
-  const now = plan && current ? (found && foundOf === version ? found : review(plan, current, { experiments: 0 })) : null
+  const now =
+    plan && current
+      ? found && foundOf === version
+        ? found
+        : review(plan, current, { experiments: 0 })
+      : null
   const at = plan && current && now ? { plan, schedule: current, review: now } : null
   let given: unknown = EMPTY[ask.kind]
   try {
@@ -228,7 +333,8 @@ const test = (activities: readonly string[]): void => {
   const step = (): void => {
     if (turn !== testing || !plan || !current) return
     const until = performance.now() + 40
-    while (tests.length < activities.length && performance.now() < until) tests.push(integrityTest(plan, current, activities[tests.length]!))
+    while (tests.length < activities.length && performance.now() < until)
+      tests.push(integrityTest(plan, current, activities[tests.length]!))
     say({ kind: 'integrity', tests: [...tests], done: tests.length, total: activities.length })
     if (tests.length < activities.length) setTimeout(step, 0)
   }
@@ -249,4 +355,3 @@ self.onmessage = ({ data }: MessageEvent<ReviewRequest>): void => {
       if (plan && current) test(data.activities === 'all' ? integrityCandidates(current) : data.activities)
   }
 }
-

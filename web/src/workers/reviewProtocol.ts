@@ -1,5 +1,17 @@
 import type {
-  Accepted, Change, Effect, Finding, Fitness, Foresight, FourteenPoints, IntegrityTest, Limits, Plan, Reopened, RevisionComparison, Shape,
+  Accepted,
+  Change,
+  Effect,
+  Finding,
+  Fitness,
+  Foresight,
+  FourteenPoints,
+  IntegrityTest,
+  Limits,
+  Plan,
+  Reopened,
+  RevisionComparison,
+  Shape,
 } from '@geodrome/core'
 
 /** What the page and the review worker say to each other. */
@@ -22,7 +34,11 @@ export interface CheckGroup {
   /** The weightiest, a page of them. */
   readonly findings: readonly Finding[]
   /** Against the review that was kept last: how many appeared and went; null without one, or where it did not name its findings. */
-  readonly since: { readonly before: number; readonly appeared: number | null; readonly gone: number | null } | null
+  readonly since: {
+    readonly before: number
+    readonly appeared: number | null
+    readonly gone: number | null
+  } | null
 }
 
 export interface ReviewView {
@@ -59,7 +75,13 @@ export type ReviewAsk =
   | { readonly kind: 'preview'; readonly fingerprint: string }
   /** All repairs of a kind as one change, and what they would do together. */
   | { readonly kind: 'mendAll'; readonly check: string; readonly repair: string }
-  | { readonly kind: 'accept'; readonly fingerprints: readonly string[] | { readonly check: string }; readonly reason: string; readonly by: string; readonly at: string }
+  | {
+      readonly kind: 'accept'
+      readonly fingerprints: readonly string[] | { readonly check: string }
+      readonly reason: string
+      readonly by: string
+      readonly at: string
+    }
   | { readonly kind: 'keep'; readonly by: string; readonly at: string; readonly note: string }
   /** Findings about one activity. */
   | { readonly kind: 'about'; readonly activity: string }
@@ -70,7 +92,12 @@ export type ReviewAsk =
 export interface ReviewAnswers {
   page: readonly Finding[]
   preview: readonly Preview[]
-  mendAll: { readonly change: Change; readonly mended: number; readonly left: number; readonly foresight: Foresight } | null
+  mendAll: {
+    readonly change: Change
+    readonly mended: number
+    readonly left: number
+    readonly foresight: Foresight
+  } | null
   accept: Change | null
   keep: Change | null
   about: readonly Finding[]
@@ -89,4 +116,9 @@ export type ReviewRequest =
 export type ReviewReply =
   | { readonly kind: 'reviewed'; readonly view: ReviewView }
   | { readonly kind: 'answer'; readonly requestId: number; readonly answer: unknown }
-  | { readonly kind: 'integrity'; readonly tests: readonly IntegrityTest[]; readonly done: number; readonly total: number }
+  | {
+      readonly kind: 'integrity'
+      readonly tests: readonly IntegrityTest[]
+      readonly done: number
+      readonly total: number
+    }

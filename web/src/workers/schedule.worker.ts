@@ -18,7 +18,16 @@ import {
   type Schedule,
   type ScheduleDifference,
 } from '@geodrome/core'
-import type { Comparison, EditEffect, Explained, Probe, ScheduleReply, ScheduleRequest, ScheduleView, Trial } from './scheduleProtocol.ts'
+import type {
+  Comparison,
+  EditEffect,
+  Explained,
+  Probe,
+  ScheduleReply,
+  ScheduleRequest,
+  ScheduleView,
+  Trial,
+} from './scheduleProtocol.ts'
 
 let plan: Plan | null = null
 let current: Schedule | null = null
@@ -73,12 +82,18 @@ const make = (next: Plan, change: Change | null): Made => {
   const began = performance.now()
   const made = change && current ? reschedule(current, next, change) : schedule(next)
   const computeMs = performance.now() - began
-  return { plan: next, schedule: made, view: viewOf(made, computeMs), effect: current && effectOf(scheduleDifference(current, made), made) }
+  return {
+    plan: next,
+    schedule: made,
+    view: viewOf(made, computeMs),
+    effect: current && effectOf(scheduleDifference(current, made), made),
+  }
 }
 
 /** What was tried last on the plan that is in view: what is typed is foreseen, and then made, once. */
 let tried: { readonly change: string; readonly on: Plan; readonly made: Made } | null = null
-const foreseen = (change: Change): Made | null => (tried && tried.on === plan && tried.change === JSON.stringify(change) ? tried.made : null)
+const foreseen = (change: Change): Made | null =>
+  tried && tried.on === plan && tried.change === JSON.stringify(change) ? tried.made : null
 
 const stand = ({ plan: next, schedule: made, view, effect }: Made, nextVersion: number): void => {
   plan = next
@@ -107,7 +122,8 @@ const takeChange = (change: Change, nextVersion: number): void => {
 
 const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
   const touched = new Uint8Array(network.activities.length)
-  for (const list of [d.changed, d.moved, d.added, d.lostFloat, d.gainedFloat]) for (const id of list) touched[network.indexOf.get(id)!] = 1
+  for (const list of [d.changed, d.moved, d.added, d.lostFloat, d.gainedFloat])
+    for (const id of list) touched[network.indexOf.get(id)!] = 1
   return {
     moved: d.moved.length,
     lostFloat: d.lostFloat.length,
@@ -124,7 +140,10 @@ const trialOf = (change: Change): Trial => {
   try {
     const made = make(applyChange(plan, change).plan, change)
     tried = { change: JSON.stringify(change), on: plan, made }
-    return { finish: made.schedule.projectFinish, moved: current ? movedIn(made.schedule, current) : made.schedule.network.activities.length }
+    return {
+      finish: made.schedule.projectFinish,
+      moved: current ? movedIn(made.schedule, current) : made.schedule.network.activities.length,
+    }
   } catch (error) {
     if (error instanceof PlanError) return { problem: error.issues[0]!.message }
     if (error instanceof CalendarError) return { problem: error.message }
@@ -145,12 +164,14 @@ const movedIn = (made: Schedule, before: Schedule): number => {
 const slackOfLinks = ({ network }: Schedule, id: string): Map<string, number> => {
   const i = network.indexOf.get(id)!
   const successors = new Set<number>([i])
-  for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) successors.add(network.linkTo[network.outLink[o]!]!)
+  for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
+    successors.add(network.linkTo[network.outLink[o]!]!)
   const slack = new Map<string, number>()
   for (const j of successors) {
     const { start, finish } = explain(current!, network.activities[j]!.id, { withSharers: false })
     for (const { link, behindBy, from } of [...start.candidates, ...finish.candidates])
-      if (link !== null && (j === i || from === id)) slack.set(link, Math.min(behindBy, slack.get(link) ?? Infinity))
+      if (link !== null && (j === i || from === id))
+        slack.set(link, Math.min(behindBy, slack.get(link) ?? Infinity))
   }
   return slack
 }
@@ -164,14 +185,34 @@ const unlessCalendarEnds = <T>(make: () => T, otherwise: (message: string) => T)
     return otherwise(error.message)
   }
 }
-const explained = (id: string): Explained => (current?.network.indexOf.has(id) ? unlessCalendarEnds<Explained>(() => explain(current!, id), (problem) => ({ problem })) : null)
+const explained = (id: string): Explained =>
+  current?.network.indexOf.has(id)
+    ? unlessCalendarEnds<Explained>(
+        () => explain(current!, id),
+        (problem) => ({ problem }),
+      )
+    : null
 const probed = (id: string): Probe | null => {
-  if (current === null || !current.network.indexOf.has(id) || current.network.plan.project.direction !== 'forward') return null
+  if (
+    current === null ||
+    !current.network.indexOf.has(id) ||
+    current.network.plan.project.direction !== 'forward'
+  )
+    return null
   const made = current
   return {
-    experiment: unlessCalendarEnds<Experiment | null>(() => experiments(made, [id])[0]!, () => null),
-    paths: unlessCalendarEnds<readonly FloatPath[]>(() => rankedPaths(made, id).slice(0, 3), () => []),
-    slack: unlessCalendarEnds<ReadonlyMap<string, number>>(() => slackOfLinks(made, id), () => new Map()),
+    experiment: unlessCalendarEnds<Experiment | null>(
+      () => experiments(made, [id])[0]!,
+      () => null,
+    ),
+    paths: unlessCalendarEnds<readonly FloatPath[]>(
+      () => rankedPaths(made, id).slice(0, 3),
+      () => [],
+    ),
+    slack: unlessCalendarEnds<ReadonlyMap<string, number>>(
+      () => slackOfLinks(made, id),
+      () => new Map(),
+    ),
   }
 }
 
@@ -183,7 +224,11 @@ const compared = (plan: Plan): Comparison | { readonly problem: string } | null 
   return unlessCalendarEnds<Comparison | { readonly problem: string }>(
     () => {
       const other = schedule(plan)
-      return { view: viewOf(other, performance.now() - began), difference: scheduleDifference(before, other), longestPath: inOrderOfStart(other, other.onLongestPath) }
+      return {
+        view: viewOf(other, performance.now() - began),
+        difference: scheduleDifference(before, other),
+        longestPath: inOrderOfStart(other, other.onLongestPath),
+      }
     },
     (problem) => ({ problem }),
   )
@@ -201,7 +246,12 @@ const warmUp = (runs: number): void => {
   const any = (runs * 7919) % plan.activities.length
   const onPath = current.onLongestPath.indexOf(1, any)
   const activity = plan.activities[runs % 2 === 1 && onPath >= 0 ? onPath : any]!
-  const change: Change = { kind: 'set', list: 'activities', key: activity.id, set: { duration: activity.duration + 60 * runs } }
+  const change: Change = {
+    kind: 'set',
+    list: 'activities',
+    key: activity.id,
+    set: { duration: activity.duration + 60 * runs },
+  }
   try {
     make(applyUnchecked(plan, change).plan, change)
   } catch (error) {
@@ -230,7 +280,11 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
     case 'read-list': {
       const { plan: into, sheets, group } = data.list
       const target = into ?? plan
-      return say({ kind: 'list-read', requestId: data.requestId, reading: target && readSheets(target, sheets, { group, random: Math.random }) })
+      return say({
+        kind: 'list-read',
+        requestId: data.requestId,
+        reading: target && readSheets(target, sheets, { group, random: Math.random }),
+      })
     }
     case 'compare':
       return say({ kind: 'compared', requestId: data.requestId, comparison: compared(data.plan) })

@@ -1,13 +1,26 @@
 import { toRaw } from 'vue'
 import type { Change, Plan, SheetsReading } from '@geodrome/core'
-import type { Comparison, Explained, ListToRead, Probe, ScheduledReply, ScheduleReply, ScheduleRequest, Trial } from './scheduleProtocol.ts'
+import type {
+  Comparison,
+  Explained,
+  ListToRead,
+  Probe,
+  ScheduledReply,
+  ScheduleReply,
+  ScheduleRequest,
+  Trial,
+} from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
   scheduled(reply: ScheduledReply): void
   refused(message: string): void
 }
-type Request = ScheduleRequest extends infer R ? (R extends { requestId: number } ? Omit<R, 'requestId'> : never) : never
+type Request = ScheduleRequest extends infer R
+  ? R extends { requestId: number }
+    ? Omit<R, 'requestId'>
+    : never
+  : never
 
 /** The page's end of the schedule worker: answers to an older plan than the one last given are dropped. */
 export class ScheduleClient {
@@ -56,13 +69,22 @@ export class ScheduleClient {
   }
   /** Reads a list beside the page. @returns null where there is no plan to read it into */
   async readList(list: ListToRead): Promise<SheetsReading | null> {
-    const reply = await this.ask({ kind: 'read-list', list: { ...list, plan: toRaw(list.plan), sheets: list.sheets.map((sheet) => ({ ...sheet, cells: toRaw(sheet.cells) })) } } as Request)
+    const reply = await this.ask({
+      kind: 'read-list',
+      list: {
+        ...list,
+        plan: toRaw(list.plan),
+        sheets: list.sheets.map((sheet) => ({ ...sheet, cells: toRaw(sheet.cells) })),
+      },
+    } as Request)
     return reply.kind === 'list-read' ? reply.reading : null
   }
   /** Nothing is answered any more; whoever waits is told so. */
   stop(): void {
     this.worker.terminate()
-    this.waiting.forEach((answer) => answer({ kind: 'refused', version: this.version, message: 'the plan was closed' }))
+    this.waiting.forEach((answer) =>
+      answer({ kind: 'refused', version: this.version, message: 'the plan was closed' }),
+    )
     this.waiting.clear()
   }
 

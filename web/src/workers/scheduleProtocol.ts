@@ -1,4 +1,14 @@
-import type { Change, Experiment, Explanation, FloatPath, ListSheet, Plan, ScheduleDifference, ScheduleWarning, SheetsReading } from '@geodrome/core'
+import type {
+  Change,
+  Experiment,
+  Explanation,
+  FloatPath,
+  ListSheet,
+  Plan,
+  ScheduleDifference,
+  ScheduleWarning,
+  SheetsReading,
+} from '@geodrome/core'
 
 /** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
 
@@ -80,5 +90,9 @@ export type ScheduleReply =
   | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explained }
   | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }
-  | { readonly kind: 'compared'; readonly requestId: number; readonly comparison: Comparison | { readonly problem: string } | null }
+  | {
+      readonly kind: 'compared'
+      readonly requestId: number
+      readonly comparison: Comparison | { readonly problem: string } | null
+    }
   | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: SheetsReading | null }

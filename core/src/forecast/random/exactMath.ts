@@ -2,7 +2,7 @@
  * Logarithm and exponential from the four operations alone. IEEE 754 fixes those bit for bit on every engine, and leaves
  * Math.log and Math.exp to each; simulation results must not depend on the machine.
  */
-const LN2_HIGH = 6.93147180369123816490e-1
+const LN2_HIGH = 6.9314718036912381649e-1
 const LN2_LOW = 1.90821492927058770002e-10
 const SQRT_HALF = 0.7071067811865476
 

@@ -25,7 +25,12 @@ interface UncertainDuration {
 interface UncertainRisk {
   readonly draw: Draw
   readonly probability: number
-  readonly impacts: readonly { readonly activity: number; readonly draw: Draw; readonly quantile: Quantile; readonly sign: 1 | -1 }[]
+  readonly impacts: readonly {
+    readonly activity: number
+    readonly draw: Draw
+    readonly quantile: Quantile
+    readonly sign: 1 | -1
+  }[]
 }
 
 /** A network with what may vary, ready to be drawn. */
@@ -47,9 +52,11 @@ const isPromised = (activity: Activity, network: Network, i: number): boolean =>
 export const simulationModel = (plan: Plan, options: SimulationOptions): SimulationModel => {
   if (!(options.iterations >= 1)) throw new RangeError(`simulationModel: ${options.iterations} iterations`)
   const network = compileNetwork(plan)
-  const drawFor = (id: string): Draw => stream(options.sampling, streamKey(options.seed, id), options.iterations)
+  const drawFor = (id: string): Draw =>
+    stream(options.sampling, streamKey(options.seed, id), options.iterations)
   const durations = network.activities.flatMap((activity, i): UncertainDuration[] => {
-    if (activity.estimate === null || activity.kind !== 'work' || network.state[i] === State.Finished) return []
+    if (activity.estimate === null || activity.kind !== 'work' || network.state[i] === State.Finished)
+      return []
     if (isPromised(activity, network, i)) return []
     return [
       {
@@ -62,21 +69,19 @@ export const simulationModel = (plan: Plan, options: SimulationOptions): Simulat
   })
   const risks = !options.risks
     ? []
-    : plan.risks.map(
-        (risk): UncertainRisk => ({
-          draw: drawFor(`risk ${risk.id}`),
-          probability: risk.probability,
-          impacts: risk.impacts
-            .map((impact) => ({ impact, i: network.indexOf.get(impact.activity)! }))
-            .filter(({ i }) => network.state[i] !== State.Finished)
-            .map(({ impact, i }) => ({
-              activity: i,
-              draw: drawFor(`risk ${risk.id} on ${impact.activity}`),
-              quantile: estimateQuantile(impact.delay),
-              sign: risk.sign === 'threat' ? (1 as const) : (-1 as const),
-            })),
-        }),
-      )
+    : plan.risks.map((risk): UncertainRisk => ({
+        draw: drawFor(`risk ${risk.id}`),
+        probability: risk.probability,
+        impacts: risk.impacts
+          .map((impact) => ({ impact, i: network.indexOf.get(impact.activity)! }))
+          .filter(({ i }) => network.state[i] !== State.Finished)
+          .map(({ impact, i }) => ({
+            activity: i,
+            draw: drawFor(`risk ${risk.id} on ${impact.activity}`),
+            quantile: estimateQuantile(impact.delay),
+            sign: risk.sign === 'threat' ? (1 as const) : (-1 as const),
+          })),
+      }))
   return { network, options, durations, risks }
 }
 

@@ -98,7 +98,9 @@ export const summarise = (model: SimulationModel, all: IterationRange): Simulati
     sd,
     best: formatInstant(origin),
     worst: formatInstant(sorted.at(-1)!),
-    percentiles: Object.fromEntries(PERCENTILES.map((p) => [String(p), formatInstant(percentileSorted(sorted, p))])),
+    percentiles: Object.fromEntries(
+      PERCENTILES.map((p) => [String(p), formatInstant(percentileSorted(sorted, p))]),
+    ),
     histogram: histogramByDay(sorted),
     activities,
     cost: null,

@@ -17,16 +17,25 @@ export const actualAfterStatus: Check = {
     const status = network.statusDate
     if (status === null) return []
     return plan.activities.flatMap(({ id, code, progress }): Found[] => {
-      const isAhead = (date: string | null, edge: 'start' | 'finish'): boolean => date !== null && instantOf(date, edge) > status
+      const isAhead = (date: string | null, edge: 'start' | 'finish'): boolean =>
+        date !== null && instantOf(date, edge) > status
       const start = isAhead(progress.actualStart, 'start')
       const finish = isAhead(progress.actualFinish, 'finish')
       if (!start && !finish) return NOTHING
-      const date = start ? dateWords(progress.actualStart!, 'start') : dateWords(progress.actualFinish!, 'finish')
-      const without = setActivity(id, { progress: { ...progress, ...(start ? { actualStart: null } : {}), actualFinish: null } })
+      const date = start
+        ? dateWords(progress.actualStart!, 'start')
+        : dateWords(progress.actualFinish!, 'finish')
+      const without = setActivity(id, {
+        progress: { ...progress, ...(start ? { actualStart: null } : {}), actualFinish: null },
+      })
       return [
         {
           place: id,
-          facts: { start: progress.actualStart === null ? 'none' : dateWords(progress.actualStart, 'start'), finish: progress.actualFinish === null ? 'none' : dateWords(progress.actualFinish, 'finish'), 'status date': dateWords(plan.project.statusDate!, 'start') },
+          facts: {
+            start: progress.actualStart === null ? 'none' : dateWords(progress.actualStart, 'start'),
+            finish: progress.actualFinish === null ? 'none' : dateWords(progress.actualFinish, 'finish'),
+            'status date': dateWords(plan.project.statusDate!, 'start'),
+          },
           severity: 'moves-answer',
           activities: [id],
           links: [],
@@ -34,7 +43,13 @@ export const actualAfterStatus: Check = {
           value: 1,
           threshold: 0,
           without,
-          repairs: [{ kind: 'take-out', label: start ? 'Take the actual dates out' : 'Take the actual finish out', change: without }],
+          repairs: [
+            {
+              kind: 'take-out',
+              label: start ? 'Take the actual dates out' : 'Take the actual finish out',
+              change: without,
+            },
+          ],
         },
       ]
     })

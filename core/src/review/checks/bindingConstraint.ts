@@ -16,7 +16,10 @@ export const bindingConstraint: Check = {
   clean: 'no date decides where work stands',
   why: 'The work stands where it does because of a date, not because of the work before it. If the date is a wish, the plan is later than it need be; if it is a fact, it deserves a reason.',
   of: 'activities',
-  bias: { direction: 'too narrow', because: 'work that waits for a date does not vary with what comes before it' },
+  bias: {
+    direction: 'too narrow',
+    because: 'work that waits for a date does not vary with what comes before it',
+  },
   limit: null,
   find(context) {
     const { network } = context
@@ -24,7 +27,8 @@ export const bindingConstraint: Check = {
       const activity = network.activities[i]!
       if (network.state[i] !== State.NotStarted) return NOTHING
       return activity.constraints.flatMap((constraint): Found[] => {
-        if (constraint.overrides || constraint.rule === 'not-after' || !decides(context, i, constraint)) return NOTHING
+        if (constraint.overrides || constraint.rule === 'not-after' || !decides(context, i, constraint))
+          return NOTHING
         const without = withoutConstraint(activity, constraint)
         return [
           {
@@ -50,11 +54,15 @@ const decides = ({ network, schedule }: ReviewContext, i: number, constraint: Co
   const { early } = schedule
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!
-  const ask = (limit: number, onFinish: boolean): number => (onFinish ? calendar.countBefore(limit) - remaining : calendar.countBefore(limit))
+  const ask = (limit: number, onFinish: boolean): number =>
+    onFinish ? calendar.countBefore(limit) - remaining : calendar.countBefore(limit)
   let others = calendar.countBefore(Math.max(network.projectStart, network.statusDate ?? NONE))
   for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
     others = Math.max(others, ask(linkLimit(network, early, k), limitsFinish(network.linkCode[k]!)))
-  const at = constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : instantOf(constraint.date, constraint.edge)
+  const at =
+    constraint.rule === 'exactly'
+      ? exactInstant(constraint, calendar)
+      : instantOf(constraint.date, constraint.edge)
   const asked = ask(at, constraint.edge === 'finish')
   return asked > others && asked >= early.beginCount[i]!
 }

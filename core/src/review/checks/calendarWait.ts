@@ -8,7 +8,10 @@ import type { Check, Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
 /** Elapsed minutes for which an activity could start by its logic, but its calendar does not work; and from which link. */
-export const waitOf = ({ network, schedule }: ReviewContext, i: number): { minutes: number; from: number | null; at: number } => {
+export const waitOf = (
+  { network, schedule }: ReviewContext,
+  i: number,
+): { minutes: number; from: number | null; at: number } => {
   const { early } = schedule
   let latest = network.startFloor[i]!
   let from: number | null = null
@@ -31,8 +34,18 @@ export const calendarWait: Check = {
   clean: 'nothing on the longest path waits for a calendar',
   why: 'The work before is done and the work itself could begin, but its calendar has no hours. Such a wait swallows a delay or doubles it: one hour late can mean the next window.',
   of: 'activities',
-  bias: { direction: 'either way', because: 'a wait for a window takes small delays up and turns larger ones into a whole window' },
-  limit: { default: 3, unit: 'days', label: 'waiting longer than, in days on the clock', min: 0, max: 365, reason: 'a weekend with its Monday is usual; more is a window of its own' },
+  bias: {
+    direction: 'either way',
+    because: 'a wait for a window takes small delays up and turns larger ones into a whole window',
+  },
+  limit: {
+    default: 3,
+    unit: 'days',
+    label: 'waiting longer than, in days on the clock',
+    min: 0,
+    max: 365,
+    reason: 'a weekend with its Monday is usual; more is a window of its own',
+  },
   find(context) {
     const { network, schedule, limits } = context
     const limit = limits['calendar-wait']!
@@ -42,13 +55,22 @@ export const calendarWait: Check = {
     network.activities.forEach((activity, i) => {
       if (schedule.onLongestPath[i] !== 1 || network.state[i] !== State.NotStarted) return
       const { minutes, from, at } = waitOf(context, i)
-      if (from === null || minutes <= limit * MINUTES_PER_DAY || minutes > outOfSeason || network.calendar[i] === network.calendar[network.linkFrom[from]!]) return
+      if (
+        from === null ||
+        minutes <= limit * MINUTES_PER_DAY ||
+        minutes > outOfSeason ||
+        network.calendar[i] === network.calendar[network.linkFrom[from]!]
+      )
+        return
       const before = network.activities[network.linkFrom[from]!]!
       const calendar = network.calendar[i]!.id
       const without = setActivity(activity.id, { calendar: before.calendar })
       found.push({
         place: activity.id,
-        facts: { waits: durationWords(minutes, { dayMinutes: MINUTES_PER_DAY }), for: context.calendarName(calendar) },
+        facts: {
+          waits: durationWords(minutes, { dayMinutes: MINUTES_PER_DAY }),
+          for: context.calendarName(calendar),
+        },
         severity: 'caution',
         activities: [before.id, activity.id],
         links: [network.links[from]!.id],
@@ -57,7 +79,13 @@ export const calendarWait: Check = {
         value: minutes / MINUTES_PER_DAY,
         threshold: limit,
         without,
-        repairs: [{ kind: 'other-calendar', label: `Put it on ${context.calendarName(network.calendar[network.linkFrom[from]!]!.id)}`, change: without }],
+        repairs: [
+          {
+            kind: 'other-calendar',
+            label: `Put it on ${context.calendarName(network.calendar[network.linkFrom[from]!]!.id)}`,
+            change: without,
+          },
+        ],
       })
     })
     return found

@@ -14,7 +14,14 @@ export const calendarWithoutWork: Check = {
   why: 'The activity is not late, it is out of season: the plan pushes it to the next hours that its calendar happens to have, which may be next year.',
   of: 'activities',
   bias: { direction: 'too late', because: 'work stands in the next season' },
-  limit: { default: 28, unit: 'days', label: 'no working time for more than, in days on the clock', min: 1, max: 3660, reason: 'four weeks: longer than a shutdown' },
+  limit: {
+    default: 28,
+    unit: 'days',
+    label: 'no working time for more than, in days on the clock',
+    min: 1,
+    max: 3660,
+    reason: 'four weeks: longer than a shutdown',
+  },
   find(context) {
     const { network, limits, plan } = context
     const limit = limits['calendar-without-work']!
@@ -28,7 +35,11 @@ export const calendarWithoutWork: Check = {
       const without = setActivity(activity.id, { calendar: null })
       found.push({
         place: activity.id,
-        facts: { 'could begin': instantWords(at, 'finish'), 'works from': instantWords(context.schedule.early.begin[i]!, 'start', { year: true }), calendar: context.calendarName(calendar) },
+        facts: {
+          'could begin': instantWords(at, 'finish'),
+          'works from': instantWords(context.schedule.early.begin[i]!, 'start', { year: true }),
+          calendar: context.calendarName(calendar),
+        },
         severity: 'moves-answer',
         activities: [activity.id],
         links: [],
@@ -37,7 +48,15 @@ export const calendarWithoutWork: Check = {
         value: minutes / MINUTES_PER_DAY,
         threshold: limit,
         ...(isOwn ? { without } : { effect: { kind: 'unknown' as const } }),
-        repairs: isOwn ? [{ kind: 'other-calendar', label: `Put it on ${context.calendarName(plan.project.calendar)}`, change: without }] : [],
+        repairs: isOwn
+          ? [
+              {
+                kind: 'other-calendar',
+                label: `Put it on ${context.calendarName(plan.project.calendar)}`,
+                change: without,
+              },
+            ]
+          : [],
       })
     })
     return found

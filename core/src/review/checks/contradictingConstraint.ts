@@ -35,7 +35,10 @@ export const contradictingConstraint: Check = {
       return [
         {
           place: activity.id,
-          facts: { dates: `${constraintWords(earliest.constraint)}; ${constraintWords(latest.constraint)}`, 'in between': durationWords(network.remaining[i]!, context.lengthsOf(activity)) },
+          facts: {
+            dates: `${constraintWords(earliest.constraint)}; ${constraintWords(latest.constraint)}`,
+            'in between': durationWords(network.remaining[i]!, context.lengthsOf(activity)),
+          },
           severity: 'moves-answer',
           activities: [activity.id],
           links: [],
@@ -44,8 +47,16 @@ export const contradictingConstraint: Check = {
           threshold: 0,
           effect: { kind: 'short', minutes: missed },
           repairs: [
-            { kind: 'remove-latest', label: `Remove “${constraintWords(latest.constraint)}”`, change: withoutConstraint(activity, latest.constraint) },
-            { kind: 'remove-earliest', label: `Remove “${constraintWords(earliest.constraint)}”`, change: withoutConstraint(activity, earliest.constraint) },
+            {
+              kind: 'remove-latest',
+              label: `Remove “${constraintWords(latest.constraint)}”`,
+              change: withoutConstraint(activity, latest.constraint),
+            },
+            {
+              kind: 'remove-earliest',
+              label: `Remove “${constraintWords(earliest.constraint)}”`,
+              change: withoutConstraint(activity, earliest.constraint),
+            },
           ],
         },
       ]
@@ -62,7 +73,10 @@ const bounds = ({ network }: ReviewContext, i: number): { earliest: Asked | null
   let high: number = UNLIMITED
   for (const constraint of network.activities[i]!.constraints) {
     if (constraint.edge === 'start' && network.state[i] === State.Started) continue
-    const at = constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : instantOf(constraint.date, constraint.edge)
+    const at =
+      constraint.rule === 'exactly'
+        ? exactInstant(constraint, calendar)
+        : instantOf(constraint.date, constraint.edge)
     const onStart = constraint.edge === 'start'
     if (constraint.rule !== 'not-after') {
       const count = calendar.countBefore(at) - (onStart ? 0 : network.remaining[i]!)
@@ -72,7 +86,9 @@ const bounds = ({ network }: ReviewContext, i: number): { earliest: Asked | null
       }
     }
     if (constraint.rule !== 'not-before') {
-      const count = onStart ? calendar.countBefore(at + 1) - 1 : calendar.countBefore(at) - network.remaining[i]!
+      const count = onStart
+        ? calendar.countBefore(at + 1) - 1
+        : calendar.countBefore(at) - network.remaining[i]!
       if (count < high) {
         high = count
         latest = { constraint, count }

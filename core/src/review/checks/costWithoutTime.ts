@@ -26,7 +26,13 @@ export const costWithoutTime: Check = {
           value: cost.perDay,
           threshold: 0,
           effect: { kind: 'none' },
-          repairs: [{ kind: 'fixed-cost', label: `Make it a fixed cost of ${cost.perDay}`, change: setActivity(id, { cost: { ...cost, fixed: cost.fixed + cost.perDay, perDay: 0 } }) }],
+          repairs: [
+            {
+              kind: 'fixed-cost',
+              label: `Make it a fixed cost of ${cost.perDay}`,
+              change: setActivity(id, { cost: { ...cost, fixed: cost.fixed + cost.perDay, perDay: 0 } }),
+            },
+          ],
         },
       ]
     })

@@ -31,10 +31,28 @@ export const danglingEnd: Check = {
       const { id, code } = activity
       const into = looseStart(network, i)
       if (into !== null && !activity.constraints.some((c) => c.edge === 'start'))
-        found.push(finding(context, i, 'start', `${code} may start at any time: its links in hold its finish only`, network.links[into]!.id, tie(context, network.links[into]!.from, id, 'start')))
+        found.push(
+          finding(
+            context,
+            i,
+            'start',
+            `${code} may start at any time: its links in hold its finish only`,
+            network.links[into]!.id,
+            tie(context, network.links[into]!.from, id, 'start'),
+          ),
+        )
       const out = looseFinish(network, i)
       if (out !== null)
-        found.push(finding(context, i, 'finish', `${code} may finish at any time: its links out count from its start only`, network.links[out]!.id, tie(context, id, network.links[out]!.to, 'finish')))
+        found.push(
+          finding(
+            context,
+            i,
+            'finish',
+            `${code} may finish at any time: its links out count from its start only`,
+            network.links[out]!.id,
+            tie(context, id, network.links[out]!.to, 'finish'),
+          ),
+        )
     })
     return found
   },
@@ -54,7 +72,14 @@ const looseFinish = (network: Network, i: number): number | null => {
   return to > from ? network.outLink[to - 1]! : null
 }
 
-const finding = (context: ReviewContext, i: number, end: 'start' | 'finish', message: string, link: string, repair: Repair): Found => {
+const finding = (
+  context: ReviewContext,
+  i: number,
+  end: 'start' | 'finish',
+  message: string,
+  link: string,
+  repair: Repair,
+): Found => {
   const { id } = context.network.activities[i]!
   return {
     place: `${id} ${end}`,
@@ -72,7 +97,9 @@ const finding = (context: ReviewContext, i: number, end: 'start' | 'finish', mes
 
 const linksAt = ({ network }: ReviewContext, i: number, end: 'start' | 'finish'): string => {
   const words: string[] = []
-  if (end === 'start') for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) words.push(`${network.links[k]!.type} from ${network.activities[network.linkFrom[k]!]!.code}`)
+  if (end === 'start')
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
+      words.push(`${network.links[k]!.type} from ${network.activities[network.linkFrom[k]!]!.code}`)
   else
     for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) {
       const k = network.outLink[o]!

@@ -40,7 +40,10 @@ export const dayLengths: Check = {
       const part = passed / context.dayMinutes[i]!
       const from = oddDriver(context, i, drives)
       if (from === null) continue
-      const source = network.calendar[from] === network.calendar[i] ? origin[from]! : calendarIndex.get(network.calendar[from]!)!
+      const source =
+        network.calendar[from] === network.calendar[i]
+          ? origin[from]!
+          : calendarIndex.get(network.calendar[from]!)!
       if (source < 0) continue
       origin[i] = source
       const group = groups.get(source)
@@ -68,7 +71,8 @@ const minutesIntoDay = ({ network, schedule }: ReviewContext, i: number): number
 
 /** The predecessor whose date is taken over as it stands. */
 const oddDriver = ({ network }: ReviewContext, i: number, drives: Uint8Array): number | null => {
-  for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) if (drives[k] === 1) return network.linkFrom[k]!
+  for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
+    if (drives[k] === 1) return network.linkFrom[k]!
   return null
 }
 
@@ -79,7 +83,10 @@ const finding = (context: ReviewContext, calendar: string, { first, members, wor
   const feeder = network.activities[oddDriver(context, first, schedule.drives)!]!
   return {
     place: calendar,
-    facts: { 'comes in at': `${feeder.code} → ${activity.code}`, hours: `${durationWords(context.lengths(calendar).dayMinutes, { dayMinutes: 1440 })} a day` },
+    facts: {
+      'comes in at': `${feeder.code} → ${activity.code}`,
+      hours: `${durationWords(context.lengths(calendar).dayMinutes, { dayMinutes: 1440 })} a day`,
+    },
     severity: 'caution',
     activities: members.map((i) => network.activities[i]!.id),
     links: [],
@@ -88,8 +95,15 @@ const finding = (context: ReviewContext, calendar: string, { first, members, wor
     value: members.length,
     threshold: 0,
     effect: { kind: 'float', minutes: Math.round(Math.min(1, worst) * context.projectLengths.dayMinutes) },
-    repairs: feeder.kind === 'work' && feeder.calendar === calendar && calendar !== context.plan.project.calendar
-      ? [{ kind: 'project-calendar', label: `Put ${feeder.code} on ${context.calendarName(context.plan.project.calendar)}`, change: setActivity(feeder.id, { calendar: null }) }]
-      : [],
+    repairs:
+      feeder.kind === 'work' && feeder.calendar === calendar && calendar !== context.plan.project.calendar
+        ? [
+            {
+              kind: 'project-calendar',
+              label: `Put ${feeder.code} on ${context.calendarName(context.plan.project.calendar)}`,
+              change: setActivity(feeder.id, { calendar: null }),
+            },
+          ]
+        : [],
   }
 }

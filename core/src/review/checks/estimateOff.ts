@@ -17,7 +17,14 @@ export const estimateOff: Check = {
     const { network } = context
     return network.activities.flatMap((activity, i): Found[] => {
       const { estimate, duration } = activity
-      if (!estimate || network.kind[i] !== Kind.Work || network.state[i] === State.Finished || estimate.ends !== 'extremes' || estimate.shape === 'lognormal') return NOTHING
+      if (
+        !estimate ||
+        network.kind[i] !== Kind.Work ||
+        network.state[i] === State.Finished ||
+        estimate.ends !== 'extremes' ||
+        estimate.shape === 'lognormal'
+      )
+        return NOTHING
       if (duration >= estimate.low && duration <= estimate.high) return NOTHING
       const words = (minutes: number): string => durationWords(minutes, context.lengthsOf(activity))
       const isShort = duration < estimate.low
@@ -33,7 +40,9 @@ export const estimateOff: Check = {
           value: duration,
           threshold: isShort ? estimate.low : estimate.high,
           without,
-          repairs: [{ kind: 'plan-likely', label: `Plan the likely ${words(estimate.likely)}`, change: without }],
+          repairs: [
+            { kind: 'plan-likely', label: `Plan the likely ${words(estimate.likely)}`, change: without },
+          ],
         },
       ]
     })

@@ -9,7 +9,14 @@ export const fewFinishStarts: Check = {
   why: 'A finish-to-start link says what is handed over. Many others are a sign that work was cut too coarse: activities run beside each other, and nobody can say what the one needs of the other.',
   of: 'project',
   bias: null,
-  limit: { default: 0.75, unit: 'share', label: 'finish-to-start links less than', min: 0, max: 1, reason: 'refits overlap more than building from nothing, where nine in ten are usual' },
+  limit: {
+    default: 0.75,
+    unit: 'share',
+    label: 'finish-to-start links less than',
+    min: 0,
+    max: 1,
+    reason: 'refits overlap more than building from nothing, where nine in ten are usual',
+  },
   find({ plan, limits }) {
     const limit = limits['few-finish-starts']!
     const others = plan.links.filter((link) => link.type !== 'FS')

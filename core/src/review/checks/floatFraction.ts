@@ -27,7 +27,8 @@ export const floatFraction: Check = {
     const groups = new Map<string, number[]>()
     for (const i of members) {
       const cause = causes[i]!
-      const key = cause.kind === 'constraint' ? `${cause.activity} ${cause.constraint.edge}` : 'required finish'
+      const key =
+        cause.kind === 'constraint' ? `${cause.activity} ${cause.constraint.edge}` : 'required finish'
       const group = groups.get(key)
       if (group) group.push(i)
       else groups.set(key, [i])

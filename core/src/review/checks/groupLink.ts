@@ -25,8 +25,16 @@ export const groupLink: Check = {
         threshold: 0,
         without: { kind: 'remove' as const, list: 'links' as const, key: link.id },
         repairs: [
-          { kind: 'keep', label: 'It is right: keep it as a link of these two', change: setLink(link.id, { ofGroup: null }) },
-          { kind: 'remove-link', label: 'Remove the link', change: { kind: 'remove' as const, list: 'links' as const, key: link.id } },
+          {
+            kind: 'keep',
+            label: 'It is right: keep it as a link of these two',
+            change: setLink(link.id, { ofGroup: null }),
+          },
+          {
+            kind: 'remove-link',
+            label: 'Remove the link',
+            change: { kind: 'remove' as const, list: 'links' as const, key: link.id },
+          },
         ],
       }))
   },

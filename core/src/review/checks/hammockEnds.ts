@@ -17,7 +17,9 @@ export const hammockEnds: Check = {
       if (known) known.add(type)
       else sides.set(to, new Set([type]))
     }
-    const inverted = new Set(schedule.warnings.filter((w) => w.code === 'hammock-inverted').map((w) => w.activity))
+    const inverted = new Set(
+      schedule.warnings.filter((w) => w.code === 'hammock-inverted').map((w) => w.activity),
+    )
     return plan.activities.flatMap(({ id, code, kind }): Found[] => {
       if (kind !== 'hammock') return NOTHING
       const has = sides.get(id) ?? new Set()
@@ -31,7 +33,9 @@ export const hammockEnds: Check = {
           severity: 'caution',
           activities: [id],
           links: [],
-          message: isTurned ? `${code} is turned round: its finish comes before its start` : `${code} hangs from the project for want of a ${missing.join(' and a ')}`,
+          message: isTurned
+            ? `${code} is turned round: its finish comes before its start`
+            : `${code} hangs from the project for want of a ${missing.join(' and a ')}`,
           value: 1,
           threshold: 0,
           effect: { kind: 'none' },

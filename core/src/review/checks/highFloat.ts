@@ -20,7 +20,14 @@ export const highFloat: Check = {
   why: 'Nobody plans to be that early. Most often something that needs this work is not linked to it, so its delay would not be seen.',
   of: 'activities',
   bias: { direction: 'too early', because: 'what is delayed by a missing link stays where it is' },
-  limit: { default: 30, unit: 'days', label: 'total float more than, in days of its calendar', min: 1, max: 10_000, reason: 'six working weeks: half of a refit of three months' },
+  limit: {
+    default: 30,
+    unit: 'days',
+    label: 'total float more than, in days of its calendar',
+    min: 1,
+    max: 10_000,
+    reason: 'six working weeks: half of a refit of three months',
+  },
   find(context) {
     const { network, schedule, limits } = context
     const limit = limits['high-float']!
@@ -50,10 +57,14 @@ const finding = (context: ReviewContext, { root, members }: Group, limit: number
   const next = bindingSuccessor(schedule, root)
   const lengths = context.lengthsOf(activity)
   const total = schedule.float.total[root]!
-  const waits = next === null ? 'nothing waits for it' : `${network.activities[next]!.code} is the first to need it`
+  const waits =
+    next === null ? 'nothing waits for it' : `${network.activities[next]!.code} is the first to need it`
   return {
     place: activity.id,
-    facts: { 'last of them': activity.code, 'needed by': next === null ? 'nothing' : network.activities[next]!.code },
+    facts: {
+      'last of them': activity.code,
+      'needed by': next === null ? 'nothing' : network.activities[next]!.code,
+    },
     severity: 'caution',
     activities: members.reverse(),
     links: [],
@@ -71,5 +82,11 @@ const repairsOf = (context: ReviewContext, root: number, next: number | null): R
   const id = network.activities[root]!.id
   const close = plan.project.closes.at(-1)
   if (next !== null || close === undefined || close === id) return []
-  return [{ kind: 'link', label: `Let ${context.code(close)} wait for it`, change: addLink(context.newLink(id, close, 'FS')) }]
+  return [
+    {
+      kind: 'link',
+      label: `Let ${context.code(close)} wait for it`,
+      change: addLink(context.newLink(id, close, 'FS')),
+    },
+  ]
 }

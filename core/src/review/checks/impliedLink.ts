@@ -42,7 +42,9 @@ export const impliedLink: Check = {
           threshold: 0,
           ...(isNeeded ? { without: removeLink(link.id) } : { effect: { kind: 'none' as const } }),
           // Where the other path is cut, this link is what holds the work.
-          repairs: isNeeded ? [] : [{ kind: 'remove-link', label: 'Remove the link', change: removeLink(link.id) }],
+          repairs: isNeeded
+            ? []
+            : [{ kind: 'remove-link', label: 'Remove the link', change: removeLink(link.id) }],
         }
       })
   },
@@ -53,9 +55,12 @@ const decidesNow = ({ network, schedule }: ReviewContext, k: number): boolean =>
   const to = network.linkTo[k]!
   if (network.state[to] === State.Finished || network.isMirror) return false
   const calendar = network.calendar[to]!
-  const ask = (link: number): number => calendar.countBefore(linkLimit(network, schedule.early, link)) - (limitsFinish(network.linkCode[link]!) ? network.remaining[to]! : 0)
+  const ask = (link: number): number =>
+    calendar.countBefore(linkLimit(network, schedule.early, link)) -
+    (limitsFinish(network.linkCode[link]!) ? network.remaining[to]! : 0)
   const own = ask(k)
   if (own <= calendar.countBefore(network.startFloor[to]!)) return false
-  for (let other = network.inStart[to]!; other < network.inStart[to + 1]!; other++) if (other !== k && ask(other) >= own) return false
+  for (let other = network.inStart[to]!; other < network.inStart[to + 1]!; other++)
+    if (other !== k && ask(other) >= own) return false
   return true
 }

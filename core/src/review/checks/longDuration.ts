@@ -10,13 +10,28 @@ export const longDuration: Check = {
   clean: 'no duration too long to follow',
   why: 'For weeks nobody can say whether such work is late. It also hides the hand-overs inside it, so that what follows waits for all of it.',
   of: 'activities',
-  bias: { direction: 'too narrow', because: 'one long piece of work varies as one; its parts would vary more' },
-  limit: { default: 20, unit: 'days', label: 'durations more than, in days of its calendar', min: 1, max: 10_000, reason: 'four weeks: twice the usual time between two updates' },
+  bias: {
+    direction: 'too narrow',
+    because: 'one long piece of work varies as one; its parts would vary more',
+  },
+  limit: {
+    default: 20,
+    unit: 'days',
+    label: 'durations more than, in days of its calendar',
+    min: 1,
+    max: 10_000,
+    reason: 'four weeks: twice the usual time between two updates',
+  },
   find(context) {
     const { network, limits } = context
     const limit = limits['long-duration']!
     return network.activities.flatMap((activity, i): Found[] => {
-      if (activity.duration <= limit * context.dayMinutes[i]! || network.kind[i] !== Kind.Work || context.isFinished(i)) return NOTHING
+      if (
+        activity.duration <= limit * context.dayMinutes[i]! ||
+        network.kind[i] !== Kind.Work ||
+        context.isFinished(i)
+      )
+        return NOTHING
       const lengths = context.lengthsOf(activity)
       return [
         {

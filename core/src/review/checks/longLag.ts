@@ -37,7 +37,11 @@ export const longLag: Check = {
       if (link.lag <= limit * lengths.dayMinutes) return
       found.push({
         place: link.id,
-        facts: { lag: durationWords(link.lag, lengths), 'counted on': context.calendarName(calendar), type: link.type },
+        facts: {
+          lag: durationWords(link.lag, lengths),
+          'counted on': context.calendarName(calendar),
+          type: link.type,
+        },
         severity: 'caution',
         activities: [link.from, link.to],
         links: [link.id],
@@ -45,7 +49,13 @@ export const longLag: Check = {
         value: link.lag / lengths.dayMinutes,
         threshold: limit,
         without: { kind: 'set', list: 'links', key: link.id, set: { lag: 0 } },
-        repairs: [{ kind: 'make-activity', label: 'Make the lag an activity of its own', change: asActivity(context, link, from, to, calendar) }],
+        repairs: [
+          {
+            kind: 'make-activity',
+            label: 'Make the lag an activity of its own',
+            change: asActivity(context, link, from, to, calendar),
+          },
+        ],
       })
     })
     return found
@@ -53,7 +63,13 @@ export const longLag: Check = {
 }
 
 /** The lag as work on the calendar that it counts on, tied so that every date stays as it is. */
-const asActivity = (context: ReviewContext, link: Link, from: Activity, to: Activity, calendar: string): Change => {
+const asActivity = (
+  context: ReviewContext,
+  link: Link,
+  from: Activity,
+  to: Activity,
+  calendar: string,
+): Change => {
   const { plan } = context
   const id = `a${hashOf(`lag of ${link.id}`)}`
   const item: Item = {
@@ -74,8 +90,16 @@ const asActivity = (context: ReviewContext, link: Link, from: Activity, to: Acti
     changes: [
       { kind: 'add', list: 'activities', item, before: next?.id ?? null },
       removeLink(link.id),
-      addLink({ ...context.newLink(link.from, id, countsFromStart ? 'SS' : 'FS'), nature: link.nature, reason: link.reason }),
-      addLink({ ...context.newLink(id, link.to, limitsFinish ? 'FF' : 'FS'), nature: link.nature, reason: link.reason }),
+      addLink({
+        ...context.newLink(link.from, id, countsFromStart ? 'SS' : 'FS'),
+        nature: link.nature,
+        reason: link.reason,
+      }),
+      addLink({
+        ...context.newLink(id, link.to, limitsFinish ? 'FF' : 'FS'),
+        nature: link.nature,
+        reason: link.reason,
+      }),
     ],
   }
 }

@@ -9,8 +9,19 @@ export const mergePoint: Check = {
   clean: 'no crowded merges',
   why: 'Work that waits for many others starts with the latest of them, and one of many is nearly always late. A single-path calculation does not see it; a simulation does.',
   of: 'activities',
-  bias: { direction: 'too early', because: 'the latest of many is later than each alone (merge bias); PERT leaves it out, simulation does not' },
-  limit: { default: 7, unit: 'count', label: 'links into one activity, more than', min: 2, max: 1000, reason: 'with eight equal paths that each keep their date nine times in ten, all of them do in 43 of 100' },
+  bias: {
+    direction: 'too early',
+    because:
+      'the latest of many is later than each alone (merge bias); PERT leaves it out, simulation does not',
+  },
+  limit: {
+    default: 7,
+    unit: 'count',
+    label: 'links into one activity, more than',
+    min: 2,
+    max: 1000,
+    reason: 'with eight equal paths that each keep their date nine times in ten, all of them do in 43 of 100',
+  },
   find({ network, limits }) {
     const limit = limits['merge-point']!
     const found: Found[] = []

@@ -49,7 +49,13 @@ export const midnightLimit: Check = {
         if (constraint.edge !== 'finish' || !isMidnight(constraint.date)) continue
         const change = withConstraint(activity, constraint, { date: dayMeant(constraint.date) })
         const rule = constraint.rule === 'not-after' ? '' : ` ${constraint.rule.replace('-', ' ')}`
-        add(`${activity.id} ${constraint.rule}`, [activity.id], `${activity.code} is due to finish${rule}`, constraint.date, change)
+        add(
+          `${activity.id} ${constraint.rule}`,
+          [activity.id],
+          `${activity.code} is due to finish${rule}`,
+          constraint.date,
+          change,
+        )
       }
     return found
   },

@@ -18,7 +18,14 @@ export const missedBaseline: Check = {
   why: 'The agreed date has been or will be missed. One such activity is news for whoever waits for it; many are a plan that is no longer the one that was agreed.',
   of: 'activities',
   bias: null,
-  limit: { default: 5, unit: 'days', label: 'finish later than the baseline by more than, in days of the project', min: 0, max: 10_000, reason: 'a working week can be made good; more rarely is' },
+  limit: {
+    default: 5,
+    unit: 'days',
+    label: 'finish later than the baseline by more than, in days of the project',
+    min: 0,
+    max: 10_000,
+    reason: 'a working week can be made good; more rarely is',
+  },
   find(context) {
     const { network, schedule, plan, limits, projectLengths } = context
     const limit = limits['missed-baseline']!
@@ -45,19 +52,32 @@ export const missedBaseline: Check = {
       if (members) members.push(i)
       else roots.set(root, [i])
     }
-    return [...roots].map(([root, members]) => finding(context, baseline, root, members, lateBy.get(root)!, limit))
+    return [...roots].map(([root, members]) =>
+      finding(context, baseline, root, members, lateBy.get(root)!, limit),
+    )
   },
 }
 
-const finding = (context: ReviewContext, baseline: Plan['baselines'][number], root: number, members: readonly number[], late: number, limit: number): Found => {
+const finding = (
+  context: ReviewContext,
+  baseline: Plan['baselines'][number],
+  root: number,
+  members: readonly number[],
+  late: number,
+  limit: number,
+): Found => {
   const { network, schedule, projectLengths } = context
   const { id, code } = network.activities[root]!
   const date = baselineFinishes(baseline).get(id)!
   const isDone = context.isFinished(root)
-  const others = members.length === 1 ? '' : `, and ${counted(members.length - 1, 'activity')} behind it with it`
+  const others =
+    members.length === 1 ? '' : `, and ${counted(members.length - 1, 'activity')} behind it with it`
   return {
     place: `${id} ${baseline.id}`,
-    facts: { agreed: dateWords(date, 'finish'), [isDone ? 'finished' : 'planned']: instantWords(schedule.finish[root]!, 'finish') },
+    facts: {
+      agreed: dateWords(date, 'finish'),
+      [isDone ? 'finished' : 'planned']: instantWords(schedule.finish[root]!, 'finish'),
+    },
     severity: 'caution',
     activities: members.map((i) => network.activities[i]!.id),
     links: [],

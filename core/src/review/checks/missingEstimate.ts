@@ -17,8 +17,17 @@ export const missingEstimate: Check = {
     const { network, schedule, plan } = context
     const reach = plan.project.nearCriticalFloat
     const lacking = network.activities.filter((activity, i) => {
-      const canDecide = schedule.onLongestPath[i] === 1 || schedule.critical[i] === 1 || (schedule.float.total[i]! <= reach && network.state[i] !== State.Finished)
-      return network.kind[i] === Kind.Work && network.state[i] !== State.Finished && activity.estimate === null && activity.duration > 0 && canDecide
+      const canDecide =
+        schedule.onLongestPath[i] === 1 ||
+        schedule.critical[i] === 1 ||
+        (schedule.float.total[i]! <= reach && network.state[i] !== State.Finished)
+      return (
+        network.kind[i] === Kind.Work &&
+        network.state[i] !== State.Finished &&
+        activity.estimate === null &&
+        activity.duration > 0 &&
+        canDecide
+      )
     })
     // A plan without any estimate has one thing missing, not as many as it has activities.
     if (lacking.length > 0 && plan.activities.every((a) => a.estimate === null))
@@ -36,19 +45,17 @@ export const missingEstimate: Check = {
           repairs: [],
         },
       ]
-    return lacking.map(
-      (activity): Found => ({
-        place: activity.id,
-        facts: { duration: durationWords(activity.duration, context.lengthsOf(activity)) },
-        severity: 'caution',
-        activities: [activity.id],
-        links: [],
-        message: `${activity.code} can decide the finish, but has no estimate`,
-        value: 1,
-        threshold: 0,
-        effect: { kind: 'unknown' },
-        repairs: [],
-      }),
-    )
+    return lacking.map((activity): Found => ({
+      place: activity.id,
+      facts: { duration: durationWords(activity.duration, context.lengthsOf(activity)) },
+      severity: 'caution',
+      activities: [activity.id],
+      links: [],
+      message: `${activity.code} can decide the finish, but has no estimate`,
+      value: 1,
+      threshold: 0,
+      effect: { kind: 'unknown' },
+      repairs: [],
+    }))
   },
 }

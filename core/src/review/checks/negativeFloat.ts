@@ -54,7 +54,10 @@ export const negativeFloat: Check = {
       const total = float.total[i]!
       if (total === NONE || total >= 0) return
       const cause = causes[i]!
-      const key = cause.kind === 'constraint' ? `${cause.activity} ${cause.constraint.edge} ${cause.constraint.rule} ${cause.constraint.date}` : 'required finish'
+      const key =
+        cause.kind === 'constraint'
+          ? `${cause.activity} ${cause.constraint.edge} ${cause.constraint.rule} ${cause.constraint.date}`
+          : 'required finish'
       const group = byCause.get(key) ?? { cause, members: [], worst: 0 }
       group.members.push(activity.id)
       group.worst = Math.min(group.worst, total)
@@ -67,12 +70,16 @@ export const negativeFloat: Check = {
 const finding = (context: ReviewContext, { cause, members, worst }: Group): Found => {
   const { schedule, plan } = context
   const calendar = schedule.network.calendars.get(plan.project.calendar)
-  const missed = Math.max(0, calendar.countBefore(reachedAt(schedule, cause)) - calendar.countBefore(limitAt(schedule, cause)))
+  const missed = Math.max(
+    0,
+    calendar.countBefore(reachedAt(schedule, cause)) - calendar.countBefore(limitAt(schedule, cause)),
+  )
   const date = cause.kind === 'constraint' ? cause.constraint.date : plan.project.requiredFinish!
   const edge = cause.kind === 'constraint' ? cause.constraint.edge : 'finish'
   return {
     // Without the date: one that is moved is the same finding on other facts.
-    place: cause.kind === 'constraint' ? `${cause.activity} ${edge} ${cause.constraint.rule}` : 'required finish',
+    place:
+      cause.kind === 'constraint' ? `${cause.activity} ${edge} ${cause.constraint.rule}` : 'required finish',
     facts: { date: dateWords(date, edge), 'missed by': durationWords(missed, context.projectLengths) },
     severity: 'moves-answer',
     activities: members,
@@ -93,7 +100,13 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
   const reached = reachedAt(schedule, cause)
   if (cause.kind === 'required-finish') {
     const change: Change = { kind: 'project', set: { requiredFinish: formatInstant(reached) } }
-    return [{ kind: 'move-date', label: `Ask for ${instantWords(reached, 'finish')}, which the plan keeps`, change }]
+    return [
+      {
+        kind: 'move-date',
+        label: `Ask for ${instantWords(reached, 'finish')}, which the plan keeps`,
+        change,
+      },
+    ]
   }
   const i = network.indexOf.get(cause.activity)!
   const activity = network.activities[i]!
@@ -103,7 +116,23 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
   // Where the date is reached as it stands, and only floats of others fall short of it, moving it would mend nothing.
   const isReached = kept === instantOf(constraint.date, constraint.edge)
   return [
-    ...(isReached ? [] : [{ kind: 'move-date', label: `Move the date to ${instantWords(kept, constraint.edge)}, which the plan keeps`, change: withConstraint(activity, constraint, { date: formatInstant(kept) }) }]),
-    ...(constraint.overrides ? [{ kind: 'yield', label: 'Let the date yield to logic', change: withConstraint(activity, constraint, { overrides: false }) }] : []),
+    ...(isReached
+      ? []
+      : [
+          {
+            kind: 'move-date',
+            label: `Move the date to ${instantWords(kept, constraint.edge)}, which the plan keeps`,
+            change: withConstraint(activity, constraint, { date: formatInstant(kept) }),
+          },
+        ]),
+    ...(constraint.overrides
+      ? [
+          {
+            kind: 'yield',
+            label: 'Let the date yield to logic',
+            change: withConstraint(activity, constraint, { overrides: false }),
+          },
+        ]
+      : []),
   ]
 }

@@ -35,7 +35,13 @@ export const negativeLag: Check = {
             { kind: 'remove-lead', label: 'Take the lead away', change: without },
             // What a lead usually means: the second may run beside the last part of the first.
             ...(link.type === 'FS' && from!.duration > -link.lag
-              ? [{ kind: 'from-start', label: `Say it from the start: ${durationWords(from!.duration + link.lag, lengths)} after ${from!.code} starts`, change: setLink(link.id, { type: 'SS', lag: from!.duration + link.lag }) }]
+              ? [
+                  {
+                    kind: 'from-start',
+                    label: `Say it from the start: ${durationWords(from!.duration + link.lag, lengths)} after ${from!.code} starts`,
+                    change: setLink(link.id, { type: 'SS', lag: from!.duration + link.lag }),
+                  },
+                ]
               : []),
           ],
         }

@@ -15,8 +15,14 @@ export const noActualStart: Check = {
   find({ plan }) {
     return plan.activities.flatMap(({ id, code, duration, progress }): Found[] => {
       const { actualStart, actualFinish, remaining, percent } = progress
-      if (actualStart !== null || (remaining === null && percent === 0 && actualFinish === null)) return NOTHING
-      const done = actualFinish !== null ? 'is finished' : percent > 0 ? `is ${percent} % done` : `has ${counted(remaining!, 'minute')} of ${duration} left`
+      if (actualStart !== null || (remaining === null && percent === 0 && actualFinish === null))
+        return NOTHING
+      const done =
+        actualFinish !== null
+          ? 'is finished'
+          : percent > 0
+            ? `is ${percent} % done`
+            : `has ${counted(remaining!, 'minute')} of ${duration} left`
       return [
         {
           place: id,
@@ -28,7 +34,16 @@ export const noActualStart: Check = {
           value: 1,
           threshold: 0,
           effect: { kind: 'unknown' },
-          repairs: actualFinish === null ? [{ kind: 'take-out', label: 'It has not begun: take the progress out', change: setActivity(id, { progress: { ...progress, remaining: null, percent: 0 } }) }] : [],
+          repairs:
+            actualFinish === null
+              ? [
+                  {
+                    kind: 'take-out',
+                    label: 'It has not begun: take the progress out',
+                    change: setActivity(id, { progress: { ...progress, remaining: null, percent: 0 } }),
+                  },
+                ]
+              : [],
         },
       ]
     })

@@ -16,7 +16,8 @@ export const noResources: Check = {
     if (plan.resources.length === 0) return []
     const assigned = new Set(plan.assignments.map((a) => a.activity))
     return network.activities.flatMap(({ id, code, duration }, i): Found[] => {
-      if (network.kind[i] !== Kind.Work || context.isFinished(i) || duration === 0 || assigned.has(id)) return NOTHING
+      if (network.kind[i] !== Kind.Work || context.isFinished(i) || duration === 0 || assigned.has(id))
+        return NOTHING
       return [
         {
           place: id,

@@ -36,7 +36,10 @@ export const offHoursLimit: Check = {
             : edge === 'finish' && rule !== 'not-before'
               ? prevWork(calendar, at)
               : at
-        if (isWorking(calendar, edge === 'start' ? at : at - 1) || dayOf(edge === 'start' ? means : means - 1) === dayOf(at))
+        if (
+          isWorking(calendar, edge === 'start' ? at : at - 1) ||
+          dayOf(edge === 'start' ? means : means - 1) === dayOf(at)
+        )
           return NOTHING
         return [
           {
@@ -48,7 +51,10 @@ export const offHoursLimit: Check = {
             message: `${activity.code}: ${constraintWords(constraint)} means ${instantWords(means, edge)} on ${context.calendarName(calendar.id)}`,
             value: 1,
             threshold: 0,
-            effect: { kind: 'float', minutes: calendar.countBefore(day + MINUTES_PER_DAY) - calendar.countBefore(day) },
+            effect: {
+              kind: 'float',
+              minutes: calendar.countBefore(day + MINUTES_PER_DAY) - calendar.countBefore(day),
+            },
             repairs: [
               {
                 kind: 'whole-day',

@@ -11,13 +11,22 @@ const repairsOf = (context: ReviewContext, id: string, end: 'start' | 'finish'):
   const repairs: Repair[] = []
   if (other !== undefined && other !== id) {
     const [from, to] = end === 'start' ? [other, id] : [id, other]
-    const label = end === 'start' ? `Let it wait for ${context.code(other)}` : `Let ${context.code(other)} wait for it`
+    const label =
+      end === 'start' ? `Let it wait for ${context.code(other)}` : `Let ${context.code(other)} wait for it`
     repairs.push({ kind: 'link', label, change: addLink(context.newLink(from, to, 'FS')) })
   }
   repairs.push(
     end === 'start'
-      ? { kind: 'declare', label: 'Declare it a start of the network', change: { kind: 'project', set: { opens: [...project.opens, id] } } }
-      : { kind: 'declare', label: 'Declare it a finish of the network', change: { kind: 'project', set: { closes: [...project.closes, id] } } },
+      ? {
+          kind: 'declare',
+          label: 'Declare it a start of the network',
+          change: { kind: 'project', set: { opens: [...project.opens, id] } },
+        }
+      : {
+          kind: 'declare',
+          label: 'Declare it a finish of the network',
+          change: { kind: 'project', set: { closes: [...project.closes, id] } },
+        },
   )
   return repairs
 }
@@ -30,7 +39,10 @@ export const openEnd: Check = {
   clean: 'no open ends but the declared ones',
   why: 'Nothing pushes an activity without a predecessor, and nothing waits for one without a successor: a delay there stops nowhere, so its float and every forecast are too good.',
   of: 'activities',
-  bias: { direction: 'too early', because: 'a delay of work that nothing waits for never reaches the finish' },
+  bias: {
+    direction: 'too early',
+    because: 'a delay of work that nothing waits for never reaches the finish',
+  },
   limit: null,
   find(context) {
     const { network, plan } = context

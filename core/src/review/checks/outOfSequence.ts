@@ -15,7 +15,10 @@ export const outOfSequence: Check = {
   clean: 'no work out of sequence',
   why: 'The logic says that this could not have begun. Either the link is wrong, or an actual date is missing, or the work really runs ahead; the rest of it is planned differently in each case.',
   of: 'activities',
-  bias: { direction: 'either way', because: 'the rest of the work is held by a link that the work itself did not keep' },
+  bias: {
+    direction: 'either way',
+    because: 'the rest of the work is held by a link that the work itself did not keep',
+  },
   limit: null,
   find(context) {
     const { network, schedule, plan } = context
@@ -30,7 +33,12 @@ export const outOfSequence: Check = {
         const before = network.activities[from]!
         found.push({
           place: network.links[k]!.id,
-          facts: { 'its rest': plan.project.outOfSequence === 'hold' ? 'is held to the link' : 'follows the work', started: instantWords(network.actualStart[i]!, 'start'), link: `${network.links[k]!.type} from ${before.code}`, [`${before.code} then`]: ['not started', 'started', 'finished'][network.state[from]!]! },
+          facts: {
+            'its rest': plan.project.outOfSequence === 'hold' ? 'is held to the link' : 'follows the work',
+            started: instantWords(network.actualStart[i]!, 'start'),
+            link: `${network.links[k]!.type} from ${before.code}`,
+            [`${before.code} then`]: ['not started', 'started', 'finished'][network.state[from]!]!,
+          },
           severity: 'caution',
           activities: [activity.id, before.id],
           links: [network.links[k]!.id],
@@ -38,7 +46,10 @@ export const outOfSequence: Check = {
           value: 1,
           threshold: 0,
           // The other reading: with "hold" what following the work would give, with "follow" what holding would.
-          without: { kind: 'project', set: { outOfSequence: plan.project.outOfSequence === 'hold' ? 'follow' : 'hold' } },
+          without: {
+            kind: 'project',
+            set: { outOfSequence: plan.project.outOfSequence === 'hold' ? 'follow' : 'hold' },
+          },
           repairs: repairsOf(context, i, k),
         })
       }
@@ -56,10 +67,23 @@ const repairsOf = ({ network }: ReviewContext, i: number, k: number): Repair[] =
     const at = formatInstant(network.actualStart[i]!)
     const progress = { ...before.progress, actualStart: before.progress.actualStart ?? at, actualFinish: at }
     if (before.progress.actualStart === null || before.progress.actualStart <= at)
-      repairs.push({ kind: 'actual-finish', label: `${before.code} was finished by then: give it that actual finish`, change: setActivity(before.id, { progress }) })
+      repairs.push({
+        kind: 'actual-finish',
+        label: `${before.code} was finished by then: give it that actual finish`,
+        change: setActivity(before.id, { progress }),
+      })
   }
   const overlapping: Change = setLink(link.id, { type: 'FF', lag: 0 })
-  if (link.type === 'FS') repairs.push({ kind: 'finish-only', label: `Only its finish waits for ${before.code} (FF)`, change: overlapping })
-  repairs.push({ kind: 'remove-link', label: 'It does not wait: remove the link', change: removeLink(link.id) })
+  if (link.type === 'FS')
+    repairs.push({
+      kind: 'finish-only',
+      label: `Only its finish waits for ${before.code} (FF)`,
+      change: overlapping,
+    })
+  repairs.push({
+    kind: 'remove-link',
+    label: 'It does not wait: remove the link',
+    change: removeLink(link.id),
+  })
   return repairs
 }

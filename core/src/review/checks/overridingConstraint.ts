@@ -31,7 +31,11 @@ export const overridingConstraint: Check = {
             without: yielding,
             repairs: [
               { kind: 'yield', label: 'Let the date yield to logic', change: yielding },
-              { kind: 'remove-date', label: 'Remove the date', change: withoutConstraint(activity, constraint) },
+              {
+                kind: 'remove-date',
+                label: 'Remove the date',
+                change: withoutConstraint(activity, constraint),
+              },
             ],
           },
         ]

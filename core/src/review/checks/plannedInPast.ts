@@ -18,7 +18,12 @@ export const plannedInPast: Check = {
     const { network, schedule } = context
     if (network.statusDate === null) return []
     return network.activities.flatMap((activity, i): Found[] => {
-      if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished || schedule.early.begin[i]! >= network.statusDate!) return NOTHING
+      if (
+        network.kind[i] === Kind.Hammock ||
+        network.state[i] === State.Finished ||
+        schedule.early.begin[i]! >= network.statusDate!
+      )
+        return NOTHING
       const constraint = activity.constraints.find((c) => c.overrides)
       const without = constraint && withConstraint(activity, constraint, { overrides: false })
       return [
@@ -32,7 +37,9 @@ export const plannedInPast: Check = {
           value: 1,
           threshold: 0,
           ...(without ? { without } : { effect: { kind: 'unknown' as const } }),
-          repairs: without ? [{ kind: 'yield', label: 'Let the date yield to logic and status date', change: without }] : [],
+          repairs: without
+            ? [{ kind: 'yield', label: 'Let the date yield to logic and status date', change: without }]
+            : [],
         },
       ]
     })

@@ -3,7 +3,12 @@ import { dateWords } from '../../words/dates.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
 import { setActivity } from '../mend.ts'
 
-const TRAPS = new Set<ScheduleWarning['code']>(['promise-not-started', 'promise-in-the-past', 'promise-not-kept', 'promise-off-hours'])
+const TRAPS = new Set<ScheduleWarning['code']>([
+  'promise-not-started',
+  'promise-in-the-past',
+  'promise-not-kept',
+  'promise-off-hours',
+])
 
 /** Promises that do not mean what they seem to. */
 export const promiseTrap: Check = {

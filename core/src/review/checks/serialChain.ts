@@ -4,7 +4,11 @@ import type { ReviewContext } from '../context.ts'
 
 /** The one link that ties two neighbours of the list, and nothing else to either side, as a series makes it; null where there is more to it. */
 const seriesLink = ({ network }: ReviewContext, i: number, j: number): Link | null => {
-  if (network.outStart[i + 1]! - network.outStart[i]! !== 1 || network.inStart[j + 1]! - network.inStart[j]! !== 1) return null
+  if (
+    network.outStart[i + 1]! - network.outStart[i]! !== 1 ||
+    network.inStart[j + 1]! - network.inStart[j]! !== 1
+  )
+    return null
   const k = network.inStart[j]!
   const link = network.links[k]!
   const isUntouched = link.type === 'FS' && link.lag === 0 && link.reason === '' && link.nature === 'hard'
@@ -20,7 +24,14 @@ export const serialChain: Check = {
   why: 'Rows linked in the order of the list are a guess: the order of writing is not the order of work. Much of it could often run beside the rest, and the finish would come earlier.',
   of: 'activities',
   bias: { direction: 'too late', because: 'work that could run beside other work stands behind it' },
-  limit: { default: 8, unit: 'count', label: 'neighbours in a plain chain, more than', min: 3, max: 1000, reason: 'up to eight steps one after the other are common in a work card' },
+  limit: {
+    default: 8,
+    unit: 'count',
+    label: 'neighbours in a plain chain, more than',
+    min: 3,
+    max: 1000,
+    reason: 'up to eight steps one after the other are common in a work card',
+  },
   find(context) {
     const { network, limits } = context
     const limit = limits['serial-chain']!

@@ -16,7 +16,13 @@ export const unconfirmedDuration: Check = {
   find(context) {
     const { network } = context
     return network.activities.flatMap((activity, i): Found[] => {
-      if (activity.confirmed || network.kind[i] !== Kind.Work || context.isFinished(i) || activity.duration === 0) return NOTHING
+      if (
+        activity.confirmed ||
+        network.kind[i] !== Kind.Work ||
+        context.isFinished(i) ||
+        activity.duration === 0
+      )
+        return NOTHING
       const words = durationWords(activity.duration, context.lengthsOf(activity))
       return [
         {
@@ -29,7 +35,13 @@ export const unconfirmedDuration: Check = {
           value: 1,
           threshold: 0,
           effect: { kind: 'unknown' },
-          repairs: [{ kind: 'confirm', label: `Confirm ${words}`, change: setActivity(activity.id, { confirmed: true }) }],
+          repairs: [
+            {
+              kind: 'confirm',
+              label: `Confirm ${words}`,
+              change: setActivity(activity.id, { confirmed: true }),
+            },
+          ],
         },
       ]
     })

@@ -25,7 +25,13 @@ export const zeroDuration: Check = {
           value: 0,
           threshold: 0,
           effect: { kind: 'unknown' },
-          repairs: [{ kind: 'milestone', label: 'It is an event: make it a milestone', change: setActivity(activity.id, { kind: 'milestone' }) }],
+          repairs: [
+            {
+              kind: 'milestone',
+              label: 'It is an event: make it a milestone',
+              change: setActivity(activity.id, { kind: 'milestone' }),
+            },
+          ],
         },
       ]
     })

@@ -124,14 +124,21 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
     if (id === 'clock') works.fill(1)
     else {
       const chain: CalendarRule[] = []
-      for (let c = plan.calendars.find((x) => x.id === id); c; c = plan.calendars.find((x) => x.id === c!.parent)) chain.push(c)
+      for (
+        let c = plan.calendars.find((x) => x.id === id);
+        c;
+        c = plan.calendars.find((x) => x.id === c!.parent)
+      )
+        chain.push(c)
       const rule = dayRules(chain)
       for (let d = -1; d < days; d++)
         for (const [from, to] of rule(lowDay + d).shifts)
-          for (let m = from; m < to; m++) if (d * 1440 + m >= 0 && d * 1440 + m < works.length) works[d * 1440 + m] = 1
+          for (let m = from; m < to; m++)
+            if (d * 1440 + m >= 0 && d * 1440 + m < works.length) works[d * 1440 + m] = 1
     }
     for (const [from, to] of plan.calendars.find((c) => c.id === id)?.windows ?? [])
-      for (let t = instantOf(from, 'start'); t < instantOf(to, 'finish'); t++) if (t >= low && t < low + works.length) works[t - low] = 1
+      for (let t = instantOf(from, 'start'); t < instantOf(to, 'finish'); t++)
+        if (t >= low && t < low + works.length) works[t - low] = 1
     grid = new Grid(works, low)
     grids.set(id, grid)
     known.set(key, grid)
@@ -147,14 +154,23 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   const work = (a: Activity): number => {
     if (a.kind === 'milestone') return 0
     const promised = a.promise === null ? null : instantOf(a.promise.finish, 'finish')
-    if (promised !== null && isStarted(a) && status !== null && promised > status) return Math.max(1, calendar(a).workBetween(status, promised))
+    if (promised !== null && isStarted(a) && status !== null && promised > status)
+      return Math.max(1, calendar(a).workBetween(status, promised))
     if (a.progress.remaining !== null) return a.progress.remaining
-    return a.progress.percent > 0 ? Math.max(1, Math.round(a.duration * (1 - a.progress.percent / 100))) : a.duration
+    return a.progress.percent > 0
+      ? Math.max(1, Math.round(a.duration * (1 - a.progress.percent / 100)))
+      : a.duration
   }
   /** The overriding date of a rule on an edge, brought to working time; null without. */
-  const overriding = (a: Activity, rule: 'exactly' | 'not-after', edge: 'start' | 'finish'): number | null => {
+  const overriding = (
+    a: Activity,
+    rule: 'exactly' | 'not-after',
+    edge: 'start' | 'finish',
+  ): number | null => {
     if (isFinished(a)) return null
-    const c = a.constraints.find((x) => x.overrides && x.rule === rule && x.edge === edge && !(edge === 'start' && isStarted(a)))
+    const c = a.constraints.find(
+      (x) => x.overrides && x.rule === rule && x.edge === edge && !(edge === 'start' && isStarted(a)),
+    )
     if (!c) return null
     const at = instantOf(c.date, edge)
     if (rule === 'exactly') return edge === 'start' ? calendar(a).nextWork(at) : calendar(a).settle(at)
@@ -169,7 +185,10 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   }
   const limit = (a: Activity, rule: 'not-before' | 'not-after', edge: 'start' | 'finish'): number[] =>
     a.constraints
-      .filter((c) => c.edge === edge && (c.rule === rule || c.rule === 'exactly') && !(edge === 'start' && isStarted(a)))
+      .filter(
+        (c) =>
+          c.edge === edge && (c.rule === rule || c.rule === 'exactly') && !(edge === 'start' && isStarted(a)),
+      )
       .map((c) => {
         const at = instantOf(c.date, edge)
         if (c.rule !== 'exactly') return at
@@ -185,7 +204,11 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
     return { begin: grid.nextWork(grid.subWork(x, work(j))), finish: grid.settle(x) }
   }
   const counts = (l: Link): boolean =>
-    !(project.outOfSequence === 'follow' && isStarted(byId.get(l.to)!) && (l.type === 'FS' || l.type === 'SS'))
+    !(
+      project.outOfSequence === 'follow' &&
+      isStarted(byId.get(l.to)!) &&
+      (l.type === 'FS' || l.type === 'SS')
+    )
 
   const early = new Map<string, Early>()
   const earlyOf = (a: Activity): Early => {
@@ -202,7 +225,9 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       const { begin, finish } = pinned(a)!
       dates = { start: isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : begin, begin, finish }
     } else {
-      const starts = [isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : instantOf(project.start, 'start')]
+      const starts = [
+        isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : instantOf(project.start, 'start'),
+      ]
       if (status !== null) starts.push(status)
       starts.push(...limit(a, 'not-before', 'start'))
       const finishes = limit(a, 'not-before', 'finish')
@@ -217,7 +242,11 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       if (r === 0) {
         const t = Math.max(...starts, ...finishes)
         const at = a.kind === 'milestone' && a.edge === 'finish' ? grid.settle(t) : grid.nextWork(t)
-        dates = { start: isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : at, begin: at, finish: at }
+        dates = {
+          start: isStarted(a) ? instantOf(a.progress.actualStart!, 'start') : at,
+          begin: at,
+          finish: at,
+        }
       } else {
         const begin = grid.nextWork(Math.max(...starts, ...finishes.map((x) => grid.subWork(x, r))))
         const finish = Math.max(grid.addWork(begin, r), ...finishes.map((x) => grid.settle(x)))
@@ -225,7 +254,8 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       }
       const startCut = overriding(a, 'not-after', 'start')
       const finishCut = overriding(a, 'not-after', 'finish')
-      if (startCut !== null && dates.begin > startCut) dates = { start: startCut, begin: startCut, finish: grid.addWork(startCut, r) }
+      if (startCut !== null && dates.begin > startCut)
+        dates = { start: startCut, begin: startCut, finish: grid.addWork(startCut, r) }
       if (finishCut !== null && dates.finish > finishCut) {
         const begin = grid.subWork(finishCut, r)
         dates = { start: isStarted(a) ? dates.start : begin, begin, finish: finishCut }
@@ -255,16 +285,24 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       const bearable = bears(j)
       if (bearable === null) return true
       // An overriding date puts its edge at an instant, be it one where its kind could not stand: what reaches that does not move it.
-      if (pinned(j) || (work(j) === 0 && j.constraints.some((c) => c.overrides))) return lagGrid(l).shift(edge, l.lag) <= (l.type === 'FS' || l.type === 'SS' ? bearable.begin : bearable.finish)
+      if (pinned(j) || (work(j) === 0 && j.constraints.some((c) => c.overrides)))
+        return (
+          lagGrid(l).shift(edge, l.lag) <=
+          (l.type === 'FS' || l.type === 'SS' ? bearable.begin : bearable.finish)
+        )
       const { begin, finish } = brought(j, l, lagGrid(l).shift(edge, l.lag))
-      return (begin === undefined || begin <= bearable.begin) && (finish === undefined || finish <= bearable.finish)
+      return (
+        (begin === undefined || begin <= bearable.begin) &&
+        (finish === undefined || finish <= bearable.finish)
+      )
     }
     const startOk = (s: number): boolean =>
       isStarted(a) ||
       (startLimits.every((x) => s <= x) &&
         out.every((l) => (l.type !== 'SS' && l.type !== 'SF') || linkBears(l, s)))
     const finishOk = (f: number): boolean =>
-      finishLimits.every((x) => f <= x) && out.every((l) => (l.type !== 'FS' && l.type !== 'FF') || linkBears(l, f))
+      finishLimits.every((x) => f <= x) &&
+      out.every((l) => (l.type !== 'FS' && l.type !== 'FF') || linkBears(l, f))
     if (r === 0) {
       for (let t = from; ; t--) {
         const fits = a.kind === 'milestone' && a.edge === 'finish' ? grid.settle(t) === t : grid.worksAt(t)
@@ -287,12 +325,10 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
     const stands = pinned(a)
     if (!known && stands) known = { ...stands, end: stands.finish }
     if (!known) {
-      known = latest(
-        a,
-        (j) => (isFinished(j) ? null : lateOf(j)),
-        limit(a, 'not-after', 'start'),
-        [...limit(a, 'not-after', 'finish'), target],
-      )
+      known = latest(a, (j) => (isFinished(j) ? null : lateOf(j)), limit(a, 'not-after', 'start'), [
+        ...limit(a, 'not-after', 'finish'),
+        target,
+      ])
     }
     late.set(a.id, known)
     return known
@@ -310,13 +346,28 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   for (const a of plan.activities) {
     const e = earlyOf(a)
     if (isFinished(a)) {
-      dates.set(a.id, { start: e.start, finish: e.finish, lateStart: e.start, lateFinish: e.finish, totalFloat: null, freeFloat: null, startFloat: null, placedStart: e.start, placedFinish: e.finish })
+      dates.set(a.id, {
+        start: e.start,
+        finish: e.finish,
+        lateStart: e.start,
+        lateFinish: e.finish,
+        totalFloat: null,
+        freeFloat: null,
+        startFloat: null,
+        placedStart: e.start,
+        placedFinish: e.finish,
+      })
       continue
     }
     const grid = calendar(a)
     const l = lateOf(a)
     const totalFloat = grid.workBetween(e.finish, l.end)
-    const free = latest(a, (j) => (isFinished(j) ? null : { begin: earlyOf(j).begin, finish: earlyOf(j).finish }), [], [networkFinish])
+    const free = latest(
+      a,
+      (j) => (isFinished(j) ? null : { begin: earlyOf(j).begin, finish: earlyOf(j).finish }),
+      [],
+      [networkFinish],
+    )
     const freeFloat = grid.workBetween(e.finish, free.end)
     dates.set(a.id, {
       start: e.start,

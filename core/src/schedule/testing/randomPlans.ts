@@ -10,20 +10,54 @@ const CALENDARS = [
   { id: 'day', week: weekOf(['07:00-11:30', '12:15-15:45'], 5) },
   { id: 'watch', week: weekOf(['00:00-24:00'], 7), dayMinutes: 1440, weekMinutes: 10_080 },
   { id: 'night', week: weekOf(['22:00-06:00'], 6) },
-  { id: 'six', parent: 'day', week: weekOf(['06:30-11:30', '12:00-16:30'], 6), exceptions: [{ name: 'Keel Day', from: '2027-03-03', to: '2027-03-04', shifts: [] }] },
+  {
+    id: 'six',
+    parent: 'day',
+    week: weekOf(['06:30-11:30', '12:00-16:30'], 6),
+    exceptions: [{ name: 'Keel Day', from: '2027-03-03', to: '2027-03-04', shifts: [] }],
+  },
   { id: 'few', week: { tue: ['09:00-12:00'], thu: ['09:00-12:00', '13:00-15:00'] } },
   { id: 'crew', week: weekOf(['06:00-18:00'], 7), rota: { from: '2027-02-25', on: 4, off: 3 } },
-  { id: 'season', week: weekOf(['07:00-15:00'], 5), seasons: [{ from: '03-05', to: '03-12', yearly: true, week: weekOf(['05:00-09:00', '20:00-24:00'], 6) }] },
-  { id: 'tide', windows: Array.from({ length: 500 }, (_, d) => { const day = dayNumber(2026, 12, 1) + d; const from = 300 + ((d * 50) % 700); return [formatInstant(day * 1440 + from), formatInstant(day * 1440 + from + 200)] }) },
-  { id: 'heir', parent: 'six', exceptions: [{ name: 'Extra', from: '2027-03-07', to: '2027-03-07', shifts: ['08:00-10:00'] }] },
+  {
+    id: 'season',
+    week: weekOf(['07:00-15:00'], 5),
+    seasons: [{ from: '03-05', to: '03-12', yearly: true, week: weekOf(['05:00-09:00', '20:00-24:00'], 6) }],
+  },
+  {
+    id: 'tide',
+    windows: Array.from({ length: 500 }, (_, d) => {
+      const day = dayNumber(2026, 12, 1) + d
+      const from = 300 + ((d * 50) % 700)
+      return [formatInstant(day * 1440 + from), formatInstant(day * 1440 + from + 200)]
+    }),
+  },
+  {
+    id: 'heir',
+    parent: 'six',
+    exceptions: [{ name: 'Extra', from: '2027-03-07', to: '2027-03-07', shifts: ['08:00-10:00'] }],
+  },
 ]
 function weekOf(shifts: string[], days: number): Record<string, string[]> {
-  return Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((d, i) => [d, i < days ? shifts : []]))
+  return Object.fromEntries(
+    ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'].map((d, i) => [d, i < days ? shifts : []]),
+  )
 }
 
 let shared: Plan['calendars'] | null = null
 
-const calendarId = fc.constantFrom('day', 'watch', 'night', 'six', 'few', 'heir', 'crew', 'season', 'tide', 'clock', null)
+const calendarId = fc.constantFrom(
+  'day',
+  'watch',
+  'night',
+  'six',
+  'few',
+  'heir',
+  'crew',
+  'season',
+  'tide',
+  'clock',
+  null,
+)
 const minuteOfPlan = (from: number, to: number): fc.Arbitrary<string> =>
   fc.integer({ min: from, max: to }).map((m) => formatInstant(START + m))
 
@@ -50,7 +84,10 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
           fc.record({
             edge: fc.constantFrom('start', 'finish'),
             rule: fc.constantFrom('not-before', 'not-after', 'exactly'),
-            date: fc.oneof(minuteOfPlan(-1440, 12 * 1440), minuteOfPlan(0, 8).map((t) => t.slice(0, 10))),
+            date: fc.oneof(
+              minuteOfPlan(-1440, 12 * 1440),
+              minuteOfPlan(0, 8).map((t) => t.slice(0, 10)),
+            ),
             overrides: options.overrides ? fc.boolean() : fc.constant(false),
           }),
           { freq: 3 },
@@ -69,7 +106,10 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
       { weight: 3, arbitrary: fc.constant(0) },
       { weight: 2, arbitrary: fc.integer({ min: options.leads === false ? 0 : -700, max: 900 }) },
     ),
-    lagOn: options.calendars === false ? fc.constant(null) : fc.constantFrom(null, null, 'to', 'clock', 'project', 'calendar:few'),
+    lagOn:
+      options.calendars === false
+        ? fc.constant(null)
+        : fc.constantFrom(null, null, 'to', 'clock', 'project', 'calendar:few'),
   })
   return fc
     .record({
@@ -99,7 +139,15 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
           kind: a.kind === 'work' ? 'work' : 'milestone',
           ...(a.kind === 'work' ? { duration: a.duration } : { edge: a.kind }),
           calendar: a.calendar,
-          constraints: a.constraint === null ? [] : [{ ...a.constraint, overrides: a.constraint.overrides && a.constraint.rule !== 'not-before' }],
+          constraints:
+            a.constraint === null
+              ? []
+              : [
+                  {
+                    ...a.constraint,
+                    overrides: a.constraint.overrides && a.constraint.rule !== 'not-before',
+                  },
+                ],
           place: a.place,
           promise: a.promise === null ? null : { finish: a.promise },
           progress: progressOf(a, START),
@@ -117,7 +165,10 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
     })
 }
 
-const progressOf = (a: { progress: string; actual: [number, number]; percent: number; kind: string }, origin: number) => {
+const progressOf = (
+  a: { progress: string; actual: [number, number]; percent: number; kind: string },
+  origin: number,
+) => {
   if (a.progress === 'none' || (a.progress === 'started' && a.kind !== 'work')) return {}
   const start = formatInstant(origin + a.actual[0])
   if (a.kind !== 'work') return { actualStart: start, actualFinish: start }

@@ -6,14 +6,21 @@ import { linkPath } from './linkPath.ts'
 import { placePins, type Pin } from './pins.ts'
 
 describe('pins on the ruler', () => {
-  const pin = fc.record({ id: fc.uuid(), at: fc.integer({ min: -3000, max: 3000 }), label: fc.constantFrom('planned 5 Jul', 'required 1 Jul', '80 % 19 Aug', 'status 4 May'), tone: fc.constant<Pin['tone']>('ink') })
+  const pin = fc.record({
+    id: fc.uuid(),
+    at: fc.integer({ min: -3000, max: 3000 }),
+    label: fc.constantFrom('planned 5 Jul', 'required 1 Jul', '80 % 19 Aug', 'status 4 May'),
+    tone: fc.constant<Pin['tone']>('ink'),
+  })
   it('give way to each other: three labels never overlap, and all stay in view', () => {
     fc.assert(
       fc.property(fc.array(pin, { maxLength: 3 }), fc.integer({ min: 320, max: 1200 }), (pins, width) => {
         const placed = placePins(pins, (at) => at, width)
-        const box = (p: (typeof placed)[number]): [number, number] => (p.anchor === 'end' ? [p.x - p.text.length * 6.6, p.x] : [p.x, p.x + p.text.length * 6.6])
+        const box = (p: (typeof placed)[number]): [number, number] =>
+          p.anchor === 'end' ? [p.x - p.text.length * 6.6, p.x] : [p.x, p.x + p.text.length * 6.6]
         for (const [k, a] of placed.entries())
-          for (const b of placed.slice(k + 1)) if (a.lane === b.lane) expect(box(a)[1] < box(b)[0] || box(b)[1] < box(a)[0]).toBe(true)
+          for (const b of placed.slice(k + 1))
+            if (a.lane === b.lane) expect(box(a)[1] < box(b)[0] || box(b)[1] < box(a)[0]).toBe(true)
         for (const p of placed) expect(p.x >= 0 && p.x <= width).toBe(true)
       }),
     )
@@ -37,7 +44,11 @@ it('a link leaves and lands where its ends are, and where there is no room goes 
     fc.property(end, end, (a, b) => {
       fc.pre(a.row !== b.row)
       const y = (row: number): number => row * 29 + 14.5
-      const path = linkPath({ x: a.x, y: y(a.row), atStart: a.atStart }, { x: b.x, y: y(b.row), atStart: b.atStart }, 29)
+      const path = linkPath(
+        { x: a.x, y: y(a.row), atStart: a.atStart },
+        { x: b.x, y: y(b.row), atStart: b.atStart },
+        29,
+      )
       const numbers = path.match(/-?\d+(\.\d+)?/g)!.map(Number)
       expect(numbers.slice(0, 2)).toEqual([a.x, y(a.row)])
       expect(numbers.slice(-2)).toEqual([b.x, y(b.row)])

@@ -9,13 +9,20 @@ import type { Pin } from './pins.ts'
 import { limitPath, shapeParts, type ShapePart } from './shapeParts.ts'
 import { shapeOf, type Shape } from './shapes.ts'
 
-const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+const escape = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 const EPOCH = Date.UTC(1950, 0, 1)
 const LIST = 300
 const HEAD = 52
 
 /** The whole Ground, all rows of the list with their names, as a drawing of its own (SVG 1.1); it prints on one sheet. */
-export const groundSvg = (model: RowModel, context: CellContext, pins: readonly Pin[], tokens: Tokens, perDay: number): string => {
+export const groundSvg = (
+  model: RowModel,
+  context: CellContext,
+  pins: readonly Pin[],
+  tokens: Tokens,
+  perDay: number,
+): string => {
   const { view, plan } = context
   const from = view.projectStart - 1440
   const to = Math.max(view.projectFinish, ...pins.map((p) => p.at)) + 2 * 1440
@@ -25,12 +32,23 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
   const width = x(to) + 20
   const height = y(model.rows.length) + 16
 
-  const text = (at: number, row: number, words: string, extra = ''): string => `<text x="${at}" y="${y(row) + 19}" ${extra}>${escape(words)}</text>`
+  const text = (at: number, row: number, words: string, extra = ''): string =>
+    `<text x="${at}" y="${y(row) + 19}" ${extra}>${escape(words)}</text>`
   const rows = model.rows.map((row, r) => {
     const line = `<path d="M0,${y(r + 1)}H${width}" stroke="${tokens.hairline}"/>`
-    if (row.kind === 'group') return line + text(8 + row.depth * 10, r, `${row.code} ${row.name}`.trim(), 'font-weight="650"')
+    if (row.kind === 'group')
+      return line + text(8 + row.depth * 10, r, `${row.code} ${row.name}`.trim(), 'font-weight="650"')
     const a = plan.activities[row.index]!
-    return line + text(8 + row.depth * 10, r, a.code, `fill="${tokens.softInk}" font-family="monospace" font-size="11.5"`) + text(62 + row.depth * 6, r, a.name.length > 34 ? `${a.name.slice(0, 33)}…` : a.name)
+    return (
+      line +
+      text(
+        8 + row.depth * 10,
+        r,
+        a.code,
+        `fill="${tokens.softInk}" font-family="monospace" font-size="11.5"`,
+      ) +
+      text(62 + row.depth * 6, r, a.name.length > 34 ? `${a.name.slice(0, 33)}…` : a.name)
+    )
   })
   const interval = scale > 5 ? utcMonday : utcMonth
   const ticks = interval.range(new Date(EPOCH + from * 60_000), new Date(EPOCH + to * 60_000)).map((date) => {
@@ -38,9 +56,16 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
     return `<path d="M${at},${HEAD - 14}V${height}" stroke="${tokens.hairline}"/><text x="${at + 3}" y="${HEAD - 4}" font-size="11" fill="${tokens.softInk}">${date.getUTCDate()} ${MONTH[date.getUTCMonth()]}</text>`
   })
   const status = pins.find((pin) => pin.id === 'status')
-  const walked = status ? `<rect x="${LIST}" y="${HEAD}" width="${Math.max(0, x(status.at) - LIST)}" height="${height - HEAD}" fill="${tokens.stone}" fill-opacity="0.22"/>` : ''
-  const bands = nonWorkingBands(context.calendars.project, from, to, x, scale).map((band) => `M${band.x},${HEAD}h${band.width}V${height}h${-band.width}z`).join('')
-  const marks = pins.map((pin, k) => `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="650" text-anchor="end">${escape(pin.label)}</text>`)
+  const walked = status
+    ? `<rect x="${LIST}" y="${HEAD}" width="${Math.max(0, x(status.at) - LIST)}" height="${height - HEAD}" fill="${tokens.stone}" fill-opacity="0.22"/>`
+    : ''
+  const bands = nonWorkingBands(context.calendars.project, from, to, x, scale)
+    .map((band) => `M${band.x},${HEAD}h${band.width}V${height}h${-band.width}z`)
+    .join('')
+  const marks = pins.map(
+    (pin, k) =>
+      `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="650" text-anchor="end">${escape(pin.label)}</text>`,
+  )
   const links = plan.links.flatMap((link) => {
     const [a, b] = [model.position.get(link.from), model.position.get(link.to)]
     if (a === undefined || b === undefined) return []
@@ -49,7 +74,9 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
       return { x: x(atStart ? view.start[i]! : view.finish[i]!), y: y(row) + ROW_HEIGHT / 2, atStart }
     }
     const drives = context.drives(link)
-    return [`<path d="${linkPath(end(a, link.type[0] === 'S'), end(b, link.type[1] === 'S'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`]
+    return [
+      `<path d="${linkPath(end(a, link.type[0] === 'S'), end(b, link.type[1] === 'S'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`,
+    ]
   })
   const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, context, x, y)).map((s) => drawn(s, tokens))
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${escape(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${escape(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
@@ -57,7 +84,13 @@ export const groundSvg = (model: RowModel, context: CellContext, pins: readonly 
 
 /** A shape with its pens as attributes: what classes say on the screen. */
 const drawn = (s: Shape, tokens: Tokens): string => {
-  const fill = { solid: tokens.ink, short: tokens.ink, hatch: 'url(#h)', outline: tokens.raised, stone: tokens.stone }[s.ink]
+  const fill = {
+    solid: tokens.ink,
+    short: tokens.ink,
+    hatch: 'url(#h)',
+    outline: tokens.raised,
+    stone: tokens.stone,
+  }[s.ink]
   const pens: Readonly<Record<ShapePart['pen'], string>> = {
     span: `fill="none" stroke="${tokens.ink}" stroke-width="1.2"`,
     pocket: `fill="none" stroke="${tokens.line}" stroke-dasharray="2 2"`,
@@ -69,8 +102,14 @@ const drawn = (s: Shape, tokens: Tokens): string => {
     flag: `fill="${s.ink === 'short' ? tokens.signal : fill}" stroke="${tokens.ink}" stroke-width="1.2"`,
     mark: `fill="${tokens.raised}" stroke="${tokens.plum}" stroke-width="2"`,
   }
-  const limits = (['start', 'finish'] as const).filter((edge) => s.limit?.[edge]).map((edge) => `<path d="${limitPath(s, edge)}" fill="none" stroke="${tokens.plum}" stroke-width="1.8"/>`)
-  return shapeParts(s).map(({ pen, d }) => `<path d="${d}" ${pens[pen]}/>`).join('') + limits.join('')
+  const limits = (['start', 'finish'] as const)
+    .filter((edge) => s.limit?.[edge])
+    .map((edge) => `<path d="${limitPath(s, edge)}" fill="none" stroke="${tokens.plum}" stroke-width="1.8"/>`)
+  return (
+    shapeParts(s)
+      .map(({ pen, d }) => `<path d="${d}" ${pens[pen]}/>`)
+      .join('') + limits.join('')
+  )
 }
 
 /** A drawing as a picture (PNG), twice as fine as the screen. @throws Error where the browser cannot draw it */

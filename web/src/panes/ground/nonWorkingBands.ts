@@ -14,7 +14,13 @@ const HOURS_FROM_PER_DAY = 70
  * Stretches without work as bands of a drawing: days, and hours where there is room for them.
  * @param from - first instant drawn @param to - last instant drawn @param x - instant to pixels @param perDay - pixels a day
  */
-export const nonWorkingBands = (calendar: Calendar, from: number, to: number, x: (at: number) => number, perDay: number): Band[] => {
+export const nonWorkingBands = (
+  calendar: Calendar,
+  from: number,
+  to: number,
+  x: (at: number) => number,
+  perDay: number,
+): Band[] => {
   const found: { x: number; width: number }[] = []
   const [firstDay, endDay] = [Math.floor(from / DAY), Math.ceil(to / DAY)]
   if (endDay - firstDay > MOST_DAYS) return found
@@ -31,7 +37,7 @@ export const nonWorkingBands = (calendar: Calendar, from: number, to: number, x:
       const worked = calendar.countBefore(dayEnd) - calendar.countBefore(day * DAY)
       if (worked === 0) push(day * DAY, dayEnd)
       else if (perDay > HOURS_FROM_PER_DAY && worked < DAY) {
-        for (let t = day * DAY; t < dayEnd; ) {
+        for (let t = day * DAY; t < dayEnd;) {
           const isOff = isOffAt(t)
           let end = t + 1
           while (end < dayEnd && isOffAt(end) === isOff) end++

@@ -21,7 +21,13 @@ export const pinsOf = (plan: Plan, view: ScheduleView, run: RunResult | null): P
     const at = instantOf(requiredFinish, 'finish')
     pins.push({ id: 'required', at, label: `required ${shortDay(at, 'finish')}`, tone: 'brick' })
   }
-  if (plan.activities.length > 0) pins.push({ id: 'planned', at: view.projectFinish, label: `planned ${shortDay(view.projectFinish, 'finish')}`, tone: 'ink' })
+  if (plan.activities.length > 0)
+    pins.push({
+      id: 'planned',
+      at: view.projectFinish,
+      label: `planned ${shortDay(view.projectFinish, 'finish')}`,
+      tone: 'ink',
+    })
   const p80 = run?.percentiles['80']
   if (p80) {
     const at = instantOf(p80, 'start')

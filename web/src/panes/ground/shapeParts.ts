@@ -25,17 +25,27 @@ export const shapeParts = (s: Shape): ShapePart[] => {
   switch (s.kind) {
     case 'work': {
       add('body', capsule(s.x1, top, barWidth(s), BAR))
-      if (s.ink === 'short') add('notch', `M${s.x1 - 1},${top + 0.5}h6l5,${BAR / 2 - 0.5}l-5,${BAR / 2 - 0.5}h-6l4,${-BAR / 2 + 0.5}z`)
+      if (s.ink === 'short')
+        add(
+          'notch',
+          `M${s.x1 - 1},${top + 0.5}h6l5,${BAR / 2 - 0.5}l-5,${BAR / 2 - 0.5}h-6l4,${-BAR / 2 + 0.5}z`,
+        )
       const worn = (barWidth(s) - 8) * s.progress
       if (worn > 0) add('groove', capsule(s.x1 + 4, middle - 1.5, worn, 3))
       break
     }
     case 'hammock':
-      add('rope', `M${s.x1},${s.y + 5}v16M${s.x2},${s.y + 5}v16M${s.x1},${s.y + 8}C${s.x1 + (s.x2 - s.x1) * 0.3},${s.y + 26} ${s.x1 + (s.x2 - s.x1) * 0.7},${s.y + 26} ${s.x2},${s.y + 8}`)
+      add(
+        'rope',
+        `M${s.x1},${s.y + 5}v16M${s.x2},${s.y + 5}v16M${s.x1},${s.y + 8}C${s.x1 + (s.x2 - s.x1) * 0.3},${s.y + 26} ${s.x1 + (s.x2 - s.x1) * 0.7},${s.y + 26} ${s.x2},${s.y + 8}`,
+      )
       break
     case 'pennant':
       add('pole', `M${s.x1},${s.y + 4}v22`)
-      add('flag', s.atStart ? `M${s.x1},${s.y + 5}h13l-4,4.5l4,4.5h-13z` : `M${s.x1},${s.y + 5}h-13l4,4.5l-4,4.5h13z`)
+      add(
+        'flag',
+        s.atStart ? `M${s.x1},${s.y + 5}h13l-4,4.5l4,4.5h-13z` : `M${s.x1},${s.y + 5}h-13l4,4.5l-4,4.5h13z`,
+      )
       break
     case 'ring':
       add('mark', `M${s.x1 - 7},${middle}a7,7 0 1 1 14,0a7,7 0 1 1 -14,0z`)
@@ -50,7 +60,10 @@ export const shapeParts = (s: Shape): ShapePart[] => {
 /** The room after a bar: low to its late finish, high as far as free float goes. */
 const pocketPath = (s: Shape): string => {
   const top = s.y + BAR_TOP
-  const low = s.pocket !== null && s.kind !== 'hammock' ? `M${s.x2},${top + BAR - 5}H${s.pocket}V${top + BAR - 0.5}H${s.x2}` : ''
+  const low =
+    s.pocket !== null && s.kind !== 'hammock'
+      ? `M${s.x2},${top + BAR - 5}H${s.pocket}V${top + BAR - 0.5}H${s.x2}`
+      : ''
   return s.freePocket === null ? low : `${low}M${s.x2},${top + 2}H${s.freePocket}V${top + BAR - 0.5}`
 }
 

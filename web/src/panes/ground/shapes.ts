@@ -22,19 +22,50 @@ export interface Shape {
 }
 
 /** The shape of a row. @param x - instant to pixels @param y - row to pixels */
-export const shapeOf = (row: Row | undefined, r: number, { plan, view, calendars }: CellContext, x: (at: number) => number, y: (row: number) => number): Shape[] => {
+export const shapeOf = (
+  row: Row | undefined,
+  r: number,
+  { plan, view, calendars }: CellContext,
+  x: (at: number) => number,
+  y: (row: number) => number,
+): Shape[] => {
   if (!row) return []
   if (row.kind === 'group') {
     if (row.members.length === 0) return []
     let [from, to] = [Infinity, -Infinity]
     for (const i of row.members) [from, to] = [Math.min(from, view.start[i]!), Math.max(to, view.finish[i]!)]
-    return [{ id: row.id, row: r, label: row.name, kind: 'group', x1: x(from), x2: x(to), y: y(r), ink: 'outline', pocket: null, freePocket: null, progress: 0, atStart: true, limit: null }]
+    return [
+      {
+        id: row.id,
+        row: r,
+        label: row.name,
+        kind: 'group',
+        x1: x(from),
+        x2: x(to),
+        y: y(r),
+        ink: 'outline',
+        pocket: null,
+        freePocket: null,
+        progress: 0,
+        atStart: true,
+        limit: null,
+      },
+    ]
   }
   const i = row.index
   const activity = plan.activities[i]!
   const float = view.totalFloat[i]!
   const calendar = calendars.of(activity)
-  const kind = activity.kind === 'hammock' ? 'hammock' : activity.kind === 'work' ? 'work' : activity.payment ? 'ring' : activity.decision ? 'hexagon' : 'pennant'
+  const kind =
+    activity.kind === 'hammock'
+      ? 'hammock'
+      : activity.kind === 'work'
+        ? 'work'
+        : activity.payment
+          ? 'ring'
+          : activity.decision
+            ? 'hexagon'
+            : 'pennant'
   const free = view.freeFloat[i]!
   let freeUntil: number | null = null
   if (free !== NONE && free > 0 && float > 0) {

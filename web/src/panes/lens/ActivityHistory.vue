@@ -12,7 +12,12 @@ const lens = useLensStore()
 
 const touching = (change: Change): Change[] => {
   if (change.kind === 'all') return change.changes.flatMap(touching)
-  if (change.kind === 'add') return change.item.id === props.activity || change.item.from === props.activity || change.item.to === props.activity ? [change] : []
+  if (change.kind === 'add')
+    return change.item.id === props.activity ||
+      change.item.from === props.activity ||
+      change.item.to === props.activity
+      ? [change]
+      : []
   if (change.kind === 'project') return []
   if (change.key === props.activity) return [change]
   const link = change.list === 'links' ? lens.plan!.links.find((l) => l.id === change.key) : undefined
@@ -25,7 +30,13 @@ const entries = computed(() => {
   for (let k = plans.log.length - 1; k >= 0 && found.length < MOST; k--) {
     const entry = plans.log[k]!
     const [part] = touching(entry.change)
-    if (part) found.push({ key: entry.uid, author: entry.author, at: momentWords(entry.at), words: wordsOf(part, touching(entry.inverse)) })
+    if (part)
+      found.push({
+        key: entry.uid,
+        author: entry.author,
+        at: momentWords(entry.at),
+        words: wordsOf(part, touching(entry.inverse)),
+      })
   }
   return found
 })
@@ -33,8 +44,13 @@ const entries = computed(() => {
 const wordsOf = (change: Change, inverse: readonly Change[]): string => {
   const plan = lens.plan!
   if (change.kind !== 'set') return describeChange(plan, change)
-  const was = inverse.find((other) => other.kind === 'set' && other.list === change.list && other.key === change.key)
-  const earlier = was?.kind === 'set' && (change.list === 'activities' || change.list === 'links') ? applyUnchecked(plan, was).plan : plan
+  const was = inverse.find(
+    (other) => other.kind === 'set' && other.list === change.list && other.key === change.key,
+  )
+  const earlier =
+    was?.kind === 'set' && (change.list === 'activities' || change.list === 'links')
+      ? applyUnchecked(plan, was).plan
+      : plan
   const { code, name } = lens.activity(props.activity) ?? {}
   return describeChange(earlier, change).replace(`${[code, name].filter(Boolean).join(' ')}, `, '')
 }
@@ -43,11 +59,18 @@ const wordsOf = (change: Change, inverse: readonly Change[]): string => {
 <template>
   <section v-if="entries.length > 0" class="history">
     <h3>What was changed here</h3>
-    <p v-for="entry in entries" :key="entry.key"><span class="soft">{{ entry.at }}, {{ entry.author }}</span> {{ entry.words }}</p>
+    <p v-for="entry in entries" :key="entry.key">
+      <span class="soft">{{ entry.at }}, {{ entry.author }}</span> {{ entry.words }}
+    </p>
   </section>
 </template>
 
 <style scoped>
-.history { padding: 10px 0; }
-p { padding: 2px 0; overflow-wrap: anywhere; }
+.history {
+  padding: 10px 0;
+}
+p {
+  padding: 2px 0;
+  overflow-wrap: anywhere;
+}
 </style>

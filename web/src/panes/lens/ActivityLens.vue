@@ -2,7 +2,18 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { departureOf, durationWords, explanationWords, houseRuleOf, instantWords, NONE, State, type Explanation, type ExplanationWords, type Finding } from '@geodrome/core'
+import {
+  departureOf,
+  durationWords,
+  explanationWords,
+  houseRuleOf,
+  instantWords,
+  NONE,
+  State,
+  type Explanation,
+  type ExplanationWords,
+  type Finding,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
@@ -63,7 +74,9 @@ watchDebounced(
   { debounce: 30, immediate: true },
 )
 
-const groupName = computed(() => lens.plan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group')
+const groupName = computed(
+  () => lens.plan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group',
+)
 const dates = computed(() => {
   const { view } = lens
   if (!view || index.value < 0) return ''
@@ -80,9 +93,13 @@ const sharers = computed(() => explanation.value?.float.sharedWith ?? [])
 const freeFloat = computed(() => {
   const free = lens.view?.freeFloat[index.value]
   const a = activity.value
-  return free === undefined || free === NONE || !a || !calendars.value ? '' : durationWords(free, calendars.value.lengthsOf(a))
+  return free === undefined || free === NONE || !a || !calendars.value
+    ? ''
+    : durationWords(free, calendars.value.lengthsOf(a))
 })
-const odds = computed(() => (lens.focus === null ? undefined : forecast.latest?.result?.activities[lens.focus]))
+const odds = computed(() =>
+  lens.focus === null ? undefined : forecast.latest?.result?.activities[lens.focus],
+)
 const findings = shallowRef<readonly Finding[]>([])
 /** The review is brought up to date for the answer, which takes a core: what an edit did is painted first. */
 const ASK_AFTER_MS = 200
@@ -94,18 +111,30 @@ watchDebounced(
   },
   { debounce: ASK_AFTER_MS, immediate: true },
 )
-watch(() => lens.focus, () => (findings.value = []))
+watch(
+  () => lens.focus,
+  () => (findings.value = []),
+)
 const toFinding = async (f: Finding): Promise<void> => {
   review.chosen = { check: f.check, fingerprint: f.fingerprint }
   review.unfolded = new Set([...review.unfolded, f.check])
   await router.push({ name: 'review', params: { id: route.params.id as string, part: '' } })
 }
 const { attempt } = useAttempt()
-const confirm = (): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { confirmed: true } }))
+const confirm = (): void =>
+  void attempt(() =>
+    plans.edit({ kind: 'set', list: 'activities', key: activity.value!.id, set: { confirmed: true } }),
+  )
 const NO_SLACK: ReadonlyMap<string, number> = new Map()
-const context = computed(() => (lens.plan && lens.view && calendars.value ? cellContext(lens.plan, lens.view, calendars.value, ui.allTimes) : null))
+const context = computed(() =>
+  lens.plan && lens.view && calendars.value
+    ? cellContext(lens.plan, lens.view, calendars.value, ui.allTimes)
+    : null,
+)
 /** The chain that sets its start: back over driving links until nothing drives. */
-const departure = computed(() => (activity.value ? departureOf(activity.value, houseRuleOf(lens.plan!.project)) : null))
+const departure = computed(() =>
+  activity.value ? departureOf(activity.value, houseRuleOf(lens.plan!.project)) : null,
+)
 /** The project's rule knows one more verb. */
 const knowVerb = (verb: string): void => {
   const rule = houseRuleOf(lens.plan!.project)
@@ -115,7 +144,8 @@ const showChain = (): void => {
   const { plan } = lens
   const chain = new Set([lens.focus!])
   const into = new Map<string, string[]>()
-  for (const link of plan!.links) if (context.value!.drives(link)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
+  for (const link of plan!.links)
+    if (context.value!.drives(link)) into.set(link.to, [...(into.get(link.to) ?? []), link.from])
   const stack = [lens.focus!]
   while (stack.length > 0)
     for (const from of into.get(stack.pop()!) ?? [])
@@ -126,17 +156,28 @@ const showChain = (): void => {
   ui.filter = { ids: chain, reason: `driving ${activity.value!.code}` }
 }
 const showSharers = (): void => {
-  ui.filter = { ids: new Set([lens.focus!, ...sharers.value]), reason: `sharing the float of ${activity.value!.code}` }
+  ui.filter = {
+    ids: new Set([lens.focus!, ...sharers.value]),
+    reason: `sharing the float of ${activity.value!.code}`,
+  }
 }
 </script>
 
 <template>
   <aside class="lens scroll" aria-label="Lens: what is selected, and why" tabindex="0">
     <template v-if="activity && (words || unexplained)">
-      <p class="where"><span class="code">{{ activity.code }}</span> · {{ groupName }} · {{ calendars?.name(calendars.idOf(activity)) }}</p>
+      <p class="where">
+        <span class="code">{{ activity.code }}</span> · {{ groupName }} ·
+        {{ calendars?.name(calendars.idOf(activity)) }}
+      </p>
       <h2 class="title">{{ activity.name }}</h2>
       <p class="soft">{{ length }} · {{ dates }}</p>
-      <p v-if="departure" class="soft naming" data-test="departure">Against the house rule for names: {{ departure.why }}. <button v-if="departure.word" class="noun" @click="knowVerb(departure.word)">“{{ departure.word }}” is a verb here</button></p>
+      <p v-if="departure" class="soft naming" data-test="departure">
+        Against the house rule for names: {{ departure.why }}.
+        <button v-if="departure.word" class="noun" @click="knowVerb(departure.word)">
+          “{{ departure.word }}” is a verb here
+        </button>
+      </p>
       <template v-if="words">
         <LadderBlock :words="words.start" name="start" />
         <LadderBlock :words="words.finish" name="finish" />
@@ -145,50 +186,121 @@ const showSharers = (): void => {
       <p v-else class="brick" role="alert">Why it is there cannot be worked out: {{ unexplained }}</p>
       <p v-if="sharers.length > 0" class="shares">
         Spending float here takes it from
-        <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="ui.select(id, { show: true })">{{ lens.activity(id)?.code }}</button></template>
+        <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"
+          ><template v-if="k > 0">, </template
+          ><button class="noun" @click="ui.select(id, { show: true })">
+            {{ lens.activity(id)?.code }}
+          </button></template
+        >
         <template v-if="sharers.length > 4"> and {{ sharers.length - 4 }} more</template>.
         <button class="noun" @click="showSharers">Show them</button>
       </p>
-      <p v-if="freeFloat" class="fact"><span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong></p>
-      <section v-if="probe?.experiment && activity.kind === 'work' && lens.view!.state[index] !== State.Finished" class="probe" data-test="probe">
+      <p v-if="freeFloat" class="fact">
+        <span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong>
+      </p>
+      <section
+        v-if="probe?.experiment && activity.kind === 'work' && lens.view!.state[index] !== State.Finished"
+        class="probe"
+        data-test="probe"
+      >
         <h3>By experiment</h3>
-        <p class="fact"><span>One day longer moves the finish</span><strong>{{ probe.experiment.nudge === 0 ? 'not at all' : `${inProjectDays(probe.experiment.nudge)}` }}</strong></p>
-        <p class="fact"><span>Without it the finish comes earlier</span><strong>{{ probe.experiment.drag === 0 ? 'not at all' : inProjectDays(probe.experiment.drag) }}</strong></p>
+        <p class="fact">
+          <span>One day longer moves the finish</span
+          ><strong>{{
+            probe.experiment.nudge === 0 ? 'not at all' : `${inProjectDays(probe.experiment.nudge)}`
+          }}</strong>
+        </p>
+        <p class="fact">
+          <span>Without it the finish comes earlier</span
+          ><strong>{{
+            probe.experiment.drag === 0 ? 'not at all' : inProjectDays(probe.experiment.drag)
+          }}</strong>
+        </p>
       </section>
       <section v-if="probe && probe.paths.length > 0" class="probe">
         <h3>What leads here, tightest first</h3>
         <button class="noun" @click="showChain">Show its driving chain alone</button>
-        <p v-for="(path, k) in probe.paths" :key="k" class="path"><span class="code">{{ codesOf(path.activities) }}</span> <span class="soft">{{ path.slack === 0 ? 'drives it' : `${durationWords(path.slack, calendars!.lengthsOf(lens.activity(path.activities[0]!)!))} to spare` }}</span></p>
+        <p v-for="(path, k) in probe.paths" :key="k" class="path">
+          <span class="code">{{ codesOf(path.activities) }}</span>
+          <span class="soft">{{
+            path.slack === 0
+              ? 'drives it'
+              : `${durationWords(path.slack, calendars!.lengthsOf(lens.activity(path.activities[0]!)!))} to spare`
+          }}</span>
+        </p>
       </section>
       <LinkEditor :activity="activity.id" side="in" :slack="probe?.slack ?? NO_SLACK" />
       <LinkEditor :activity="activity.id" side="out" :slack="probe?.slack ?? NO_SLACK" />
       <LimitEditor v-if="activity.kind !== 'hammock'" :activity="activity" />
-      <DayStrip :calendar="calendars!.of(activity)" :name="calendars!.name(calendars!.idOf(activity))" :start="lens.view!.start[index]!" :finish="lens.view!.finish[index]!" />
+      <DayStrip
+        :calendar="calendars!.of(activity)"
+        :name="calendars!.name(calendars!.idOf(activity))"
+        :start="lens.view!.start[index]!"
+        :finish="lens.view!.finish[index]!"
+      />
       <FactFields :key="activity.id" :activity="activity" :context="context!" />
       <section class="facts">
-        <p v-if="odds" class="fact"><span>On the longest path in</span><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong></p>
+        <p v-if="odds" class="fact">
+          <span>On the longest path in</span
+          ><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong>
+        </p>
         <p v-if="!activity.confirmed" class="signal">Nobody has confirmed this duration yet.</p>
         <button v-if="!activity.confirmed" class="noun" @click="confirm">It is right: confirm it</button>
-        <p v-for="finding in findings" :key="finding.fingerprint">Review: <button class="noun" @click="toFinding(finding)">{{ finding.message }}</button></p>
+        <p v-for="finding in findings" :key="finding.fingerprint">
+          Review: <button class="noun" @click="toFinding(finding)">{{ finding.message }}</button>
+        </p>
       </section>
       <ActivityHistory :activity="activity.id" />
     </template>
     <template v-else>
       <h2 class="title">Why does it finish then?</h2>
-      <p>Select an activity in the list or on the Ground. The Lens says why it starts and finishes when it does, what its float comes from, and who shares it, with the arithmetic to the minute.</p>
+      <p>
+        Select an activity in the list or on the Ground. The Lens says why it starts and finishes when it
+        does, what its float comes from, and who shares it, with the arithmetic to the minute.
+      </p>
       <p class="soft">Start with one that carries solid ink: it has no float.</p>
     </template>
   </aside>
 </template>
 
 <style scoped>
-.lens { height: 100%; padding: 14px 16px 24px; background: var(--raised); }
-.where { font-size: 12.5px; color: var(--soft-ink); }
-.title { margin: 6px 0 2px; }
-.shares { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
-.fact { display: flex; justify-content: space-between; gap: 10px; padding: 4px 0; align-items: baseline; }
-.fact strong { flex: none; max-width: 60%; text-align: right; }
-.facts { padding-top: 8px; }
-.probe { padding: 10px 0; border-bottom: 1px solid var(--hairline); }
-.path { padding: 2px 0; overflow-wrap: anywhere; }
+.lens {
+  height: 100%;
+  padding: 14px 16px 24px;
+  background: var(--raised);
+}
+.where {
+  font-size: 12.5px;
+  color: var(--soft-ink);
+}
+.title {
+  margin: 6px 0 2px;
+}
+.shares {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.fact {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 4px 0;
+  align-items: baseline;
+}
+.fact strong {
+  flex: none;
+  max-width: 60%;
+  text-align: right;
+}
+.facts {
+  padding-top: 8px;
+}
+.probe {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.path {
+  padding: 2px 0;
+  overflow-wrap: anywhere;
+}
 </style>

@@ -14,10 +14,15 @@ const plans = usePlanStore()
 const lens = useLensStore()
 const { problem, attempt } = useAttempt()
 const index = computed(() => lens.byId.get(props.activity.id)!)
-const set = (fields: Item): void => void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: fields }))
+const set = (fields: Item): void =>
+  void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: fields }))
 
 const FIELDS = ['duration', 'kind', 'calendar', 'owner', 'tags', 'estimate', 'notes'] as const
-const fields = computed(() => FIELDS.map((id) => columnOf(id)!).filter((c) => props.activity.kind === 'work' || (c.id !== 'duration' && c.id !== 'estimate')))
+const fields = computed(() =>
+  FIELDS.map((id) => columnOf(id)!).filter(
+    (c) => props.activity.kind === 'work' || (c.id !== 'duration' && c.id !== 'estimate'),
+  ),
+)
 const typed = ref<Record<string, string>>({})
 const textOf = (id: string): string => typed.value[id] ?? columnOf(id)!.draft!(props.context, index.value)
 const read = (id: string) => columnOf(id)!.read!(props.context, index.value, textOf(id))
@@ -79,25 +84,97 @@ const setCost = (event: Event): void => {
         @keydown.esc.stop="drop(column.id)"
         @blur="keep(column.id)"
       />
-      <datalist v-if="column.offers" :id="`offers-${column.id}`"><option v-for="offer in column.offers(context)" :key="offer" :value="offer" /></datalist>
-      <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }">{{ read(column.id).ok ? (read(column.id) as { words: string }).words : (read(column.id) as { why: string }).why }}<template v-if="foreseen && typing === column.id">: {{ foreseen }}</template></small>
+      <datalist v-if="column.offers" :id="`offers-${column.id}`">
+        <option v-for="offer in column.offers(context)" :key="offer" :value="offer" />
+      </datalist>
+      <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }"
+        >{{
+          read(column.id).ok
+            ? (read(column.id) as { words: string }).words
+            : (read(column.id) as { why: string }).why
+        }}<template v-if="foreseen && typing === column.id">: {{ foreseen }}</template></small
+      >
     </label>
-    <label title="What it costs however long it takes, beside its resources"><span>Fixed cost</span><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost" /></label>
-    <label class="check" title="Placed at the latest dates that move nothing else; its float is said as it was before"><input type="checkbox" :checked="activity.place === 'late'" @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })" /> as late as its free float allows</label>
+    <label title="What it costs however long it takes, beside its resources"
+      ><span>Fixed cost</span
+      ><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost"
+    /></label>
+    <label
+      class="check"
+      title="Placed at the latest dates that move nothing else; its float is said as it was before"
+      ><input
+        type="checkbox"
+        :checked="activity.place === 'late'"
+        @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })"
+      />
+      as late as its free float allows</label
+    >
     <template v-if="activity.kind === 'milestone'">
-      <label class="check" title="Work can wait for the money: link to this milestone"><input type="checkbox" :checked="payment !== null" @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })" /> a payment is due with it</label>
-      <label v-if="payment"><span>Amount, {{ context.plan.project.currency }}</span><input v-kept="payment.amount ?? 0" inputmode="decimal" @change="setAmount" /></label>
-      <label class="check" title="Work can wait for the choice of the owner or an authority: link to this milestone"><input type="checkbox" :checked="decision !== null" @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })" /> somebody outside decides it</label>
-      <label v-if="decision"><span>Who decides</span><input v-kept="decision.by ?? ''" @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })" /></label>
+      <label class="check" title="Work can wait for the money: link to this milestone"
+        ><input
+          type="checkbox"
+          :checked="payment !== null"
+          @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })"
+        />
+        a payment is due with it</label
+      >
+      <label v-if="payment"
+        ><span>Amount, {{ context.plan.project.currency }}</span
+        ><input v-kept="payment.amount ?? 0" inputmode="decimal" @change="setAmount"
+      /></label>
+      <label
+        class="check"
+        title="Work can wait for the choice of the owner or an authority: link to this milestone"
+        ><input
+          type="checkbox"
+          :checked="decision !== null"
+          @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })"
+        />
+        somebody outside decides it</label
+      >
+      <label v-if="decision"
+        ><span>Who decides</span
+        ><input
+          v-kept="decision.by ?? ''"
+          @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })"
+      /></label>
     </template>
     <div class="checklist">
       <span title="Steps inside the activity; they have no dates of their own">Checklist</span>
       <ul>
         <li v-for="(item, k) in checklist" :key="k">
-          <label class="check"><input type="checkbox" :checked="item.done" @change="set({ checklist: checklist.with(k, { ...item, done: ($event.target as HTMLInputElement).checked }) })" /> {{ item.text }}</label>
-          <button class="plain x" :aria-label="`Remove ${item.text}`" @click="set({ checklist: checklist.toSpliced(k, 1) })">×</button>
+          <label class="check"
+            ><input
+              type="checkbox"
+              :checked="item.done"
+              @change="
+                set({
+                  checklist: checklist.with(k, {
+                    ...item,
+                    done: ($event.target as HTMLInputElement).checked,
+                  }),
+                })
+              "
+            />
+            {{ item.text }}</label
+          >
+          <button
+            class="plain x"
+            :aria-label="`Remove ${item.text}`"
+            @click="set({ checklist: checklist.toSpliced(k, 1) })"
+          >
+            ×
+          </button>
         </li>
-        <li><input v-model="line" aria-label="New line of the checklist" placeholder="add a line" @keydown.enter="addLine" @blur="addLine" /></li>
+        <li>
+          <input
+            v-model="line"
+            aria-label="New line of the checklist"
+            placeholder="add a line"
+            @keydown.enter="addLine"
+            @blur="addLine"
+          />
+        </li>
       </ul>
     </div>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
@@ -105,19 +182,84 @@ const setCost = (event: Event): void => {
 </template>
 
 <style scoped>
-.facts { padding: 10px 0; border-bottom: 1px solid var(--hairline); display: flex; flex-direction: column; gap: 5px; }
-label:not(.check), .checklist { display: grid; grid-template-columns: 92px 1fr; gap: 2px 8px; align-items: center; }
-label > span, .checklist > span { font-size: 12.5px; color: var(--soft-ink); }
-label small { grid-column: 2; font-size: 12px; color: var(--soft-ink); }
-label small.brick { color: var(--brick); }
-.check { display: flex; gap: 7px; align-items: center; min-height: 24px; }
-input:not([type='checkbox']) { border: 1px solid var(--hairline); border-radius: 6px; background: var(--paper); color: var(--ink); font: inherit; padding: 2px 7px; min-width: 0; width: 100%; height: 26px; }
-input:not([type='checkbox']):hover { border-color: var(--line); }
-input:not([type='checkbox']):focus { border-color: var(--ink); outline: none; box-shadow: 0 0 0 1px var(--ink); }
-input[aria-invalid='true'] { border-color: var(--brick); }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
-.checklist { align-items: start; }
-ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; justify-content: space-between; align-items: center; gap: 4px; }
-.x { width: 24px; height: 24px; line-height: 22px; text-align: center; color: var(--soft-ink); }
+.facts {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hairline);
+  display: flex;
+  flex-direction: column;
+  gap: 5px;
+}
+label:not(.check),
+.checklist {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  gap: 2px 8px;
+  align-items: center;
+}
+label > span,
+.checklist > span {
+  font-size: 12.5px;
+  color: var(--soft-ink);
+}
+label small {
+  grid-column: 2;
+  font-size: 12px;
+  color: var(--soft-ink);
+}
+label small.brick {
+  color: var(--brick);
+}
+.check {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  min-height: 24px;
+}
+input:not([type='checkbox']) {
+  border: 1px solid var(--hairline);
+  border-radius: 6px;
+  background: var(--paper);
+  color: var(--ink);
+  font: inherit;
+  padding: 2px 7px;
+  min-width: 0;
+  width: 100%;
+  height: 26px;
+}
+input:not([type='checkbox']):hover {
+  border-color: var(--line);
+}
+input:not([type='checkbox']):focus {
+  border-color: var(--ink);
+  outline: none;
+  box-shadow: 0 0 0 1px var(--ink);
+}
+input[aria-invalid='true'] {
+  border-color: var(--brick);
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.checklist {
+  align-items: start;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 4px;
+}
+.x {
+  width: 24px;
+  height: 24px;
+  line-height: 22px;
+  text-align: center;
+  color: var(--soft-ink);
+}
 </style>

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { constraintPhrase, dateWords, readDate, type Activity, type Change, type Constraint } from '@geodrome/core'
+import {
+  constraintPhrase,
+  dateWords,
+  readDate,
+  type Activity,
+  type Change,
+  type Constraint,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
@@ -17,8 +24,20 @@ const { problem, attempt } = useAttempt()
 const around = computed(() => lens.view!.start[lens.byId.get(props.activity.id)!]!)
 const read = computed(() => (text.value.trim() === '' ? null : readDate(text.value, around.value)))
 
-const withLimits = (constraints: readonly Constraint[]): Change => ({ kind: 'set', list: 'activities', key: props.activity.id, set: { constraints } })
-const typed = computed(() => (adding.value && read.value?.ok ? withLimits([...props.activity.constraints, { edge: edge.value, rule: rule.value, date: read.value.date, overrides: false }]) : null))
+const withLimits = (constraints: readonly Constraint[]): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key: props.activity.id,
+  set: { constraints },
+})
+const typed = computed(() =>
+  adding.value && read.value?.ok
+    ? withLimits([
+        ...props.activity.constraints,
+        { edge: edge.value, rule: rule.value, date: read.value.date, overrides: false },
+      ])
+    : null,
+)
 const foreseen = useForesight(() => typed.value)
 
 const set = (change: Change): void => {
@@ -29,7 +48,8 @@ const set = (change: Change): void => {
 const add = (): void => {
   if (typed.value) set(typed.value)
 }
-const remove = (index: number): void => set(withLimits(props.activity.constraints.filter((_, k) => k !== index)))
+const remove = (index: number): void =>
+  set(withLimits(props.activity.constraints.filter((_, k) => k !== index)))
 </script>
 
 <template>
@@ -38,14 +58,33 @@ const remove = (index: number): void => set(withLimits(props.activity.constraint
     <p v-if="activity.constraints.length === 0 && !adding" class="soft">None: only links hold it.</p>
     <div v-for="(constraint, k) in activity.constraints" :key="k" class="line">
       <span :class="{ brick: constraint.overrides }">{{ constraintPhrase(constraint) }}</span>
-      <button class="plain small" :aria-label="`Remove the limit ${constraintPhrase(constraint)}`" @click="remove(k)">×</button>
+      <button
+        class="plain small"
+        :aria-label="`Remove the limit ${constraintPhrase(constraint)}`"
+        @click="remove(k)"
+      >
+        ×
+      </button>
     </div>
     <button v-if="!adding" class="plain add" @click="adding = true">Add a limit</button>
     <form v-else class="form" @submit.prevent="add" @keydown.esc="adding = false">
-      <select v-model="edge" aria-label="Edge"><option value="start">start</option><option value="finish">finish</option></select>
-      <select v-model="rule" aria-label="Rule"><option value="not-before">not before</option><option value="not-after">not after</option><option value="exactly">exactly</option></select>
+      <select v-model="edge" aria-label="Edge">
+        <option value="start">start</option>
+        <option value="finish">finish</option>
+      </select>
+      <select v-model="rule" aria-label="Rule">
+        <option value="not-before">not before</option>
+        <option value="not-after">not after</option>
+        <option value="exactly">exactly</option>
+      </select>
       <input v-model="text" aria-label="Date of the limit" placeholder="12 apr, tue 14:00, +3d" />
-      <small v-if="read" :class="{ brick: !read.ok }">{{ read.ok ? `${edge} ${rule.replace('-', ' ')} ${dateWords(read.date, edge, { year: true })}` : read.why }}<template v-if="foreseen">: {{ foreseen }}</template></small>
+      <small v-if="read" :class="{ brick: !read.ok }"
+        >{{
+          read.ok
+            ? `${edge} ${rule.replace('-', ' ')} ${dateWords(read.date, edge, { year: true })}`
+            : read.why
+        }}<template v-if="foreseen">: {{ foreseen }}</template></small
+      >
       <button class="chip" type="submit" :disabled="!read?.ok">Set</button>
     </form>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
@@ -53,13 +92,55 @@ const remove = (index: number): void => set(withLimits(props.activity.constraint
 </template>
 
 <style scoped>
-.limits { padding: 10px 0; border-bottom: 1px solid var(--hairline); display: flex; flex-direction: column; gap: 4px; }
-.line { display: flex; justify-content: space-between; align-items: center; }
-.small { width: 24px; height: 24px; line-height: 24px; text-align: center; color: var(--soft-ink); }
-.add { color: var(--fjord); font-weight: 600; width: fit-content; min-height: 24px; }
-.form { display: grid; grid-template-columns: 72px 96px 1fr; gap: 4px; }
-.form small { grid-column: 1 / -1; }
-.form .chip { width: fit-content; }
-select, input { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 3px 5px; min-width: 0; height: 28px; }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
+.limits {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hairline);
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.line {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+.small {
+  width: 24px;
+  height: 24px;
+  line-height: 24px;
+  text-align: center;
+  color: var(--soft-ink);
+}
+.add {
+  color: var(--fjord);
+  font-weight: 600;
+  width: fit-content;
+  min-height: 24px;
+}
+.form {
+  display: grid;
+  grid-template-columns: 72px 96px 1fr;
+  gap: 4px;
+}
+.form small {
+  grid-column: 1 / -1;
+}
+.form .chip {
+  width: fit-content;
+}
+select,
+input {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 3px 5px;
+  min-width: 0;
+  height: 28px;
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
 </style>

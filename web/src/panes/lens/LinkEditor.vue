@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { durationWords, freshId, groupEnds, lagCalendarOf, linkPhrase, readLink, tieGroup, type Change, type Link } from '@geodrome/core'
+import {
+  durationWords,
+  freshId,
+  groupEnds,
+  lagCalendarOf,
+  linkPhrase,
+  readLink,
+  tieGroup,
+  type Change,
+  type Link,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -24,7 +34,9 @@ const links = computed(() => {
 const codeOf = (id: string): string => lens.activity(id)?.code ?? id
 const otherOf = (link: Link): string => (props.side === 'in' ? link.from : link.to)
 const lagLengths = (link: Pick<Link, 'lagOn' | 'from' | 'to'>) =>
-  calendars.value!.lengths(lagCalendarOf(lens.plan!.project, link, lens.activity(link.from), lens.activity(link.to)))
+  calendars.value!.lengths(
+    lagCalendarOf(lens.plan!.project, link, lens.activity(link.from), lens.activity(link.to)),
+  )
 /** In the same words as it is typed; from the predecessor's side the sentence is the successor's. */
 const phrase = (link: Link): string => {
   const words = linkPhrase(link, codeOf(link.from), lagLengths(link))
@@ -33,7 +45,10 @@ const phrase = (link: Link): string => {
 
 const editing = ref<string | null>(null)
 const isPicking = ref(false)
-watch(() => props.activity, () => (isPicking.value = false))
+watch(
+  () => props.activity,
+  () => (isPicking.value = false),
+)
 const text = ref('')
 /** Of the link that is being typed; drawn once, so that what was foreseen is what is made. */
 let newId = ''
@@ -56,10 +71,22 @@ const groupMeant = (code: string, type: Link['type'], lag: number) => {
   const plan = lens.plan!
   const group = plan.groups.find((g) => g.code.toLowerCase() === code.toLowerCase())
   if (!group) return null
-  const ends = groupEnds(plan, group.id, props.side === 'in' ? 'from' : 'to').filter((id) => id !== props.activity)
+  const ends = groupEnds(plan, group.id, props.side === 'in' ? 'from' : 'to').filter(
+    (id) => id !== props.activity,
+  )
   if (ends.length === 0) return { ok: false as const, why: `${group.name || code} has no open end to tie` }
-  const change = tieGroup(plan, props.side === 'in' ? { from: ends, to: [props.activity] } : { from: [props.activity], to: ends }, type, lag, Math.random)
-  return { ok: true as const, change, words: `${group.name || code} is a group; tied instead: ${ends.map(codeOf).join(', ')}` }
+  const change = tieGroup(
+    plan,
+    props.side === 'in' ? { from: ends, to: [props.activity] } : { from: [props.activity], to: ends },
+    type,
+    lag,
+    Math.random,
+  )
+  return {
+    ok: true as const,
+    change,
+    words: `${group.name || code} is a group; tied instead: ${ends.map(codeOf).join(', ')}`,
+  }
 }
 
 /** What the typed sentence means, as a change; typed at the predecessor it names the successor. */
@@ -71,8 +98,15 @@ const understood = computed(() => {
   const read = readLink(text.value, lengths)
   if (!read.ok) return read
   const other = lens.plan!.activities.find((a) => a.code.toLowerCase() === read.code.toLowerCase())
-  if (!other) return groupMeant(read.code, read.type, read.lag) ?? { ok: false as const, why: `there is no activity or group ${read.code}` }
-  const [from, to] = props.side === 'in' || existing ? [other.id, existing?.to ?? props.activity] : [props.activity, other.id]
+  if (!other)
+    return (
+      groupMeant(read.code, read.type, read.lag) ?? {
+        ok: false as const,
+        why: `there is no activity or group ${read.code}`,
+      }
+    )
+  const [from, to] =
+    props.side === 'in' || existing ? [other.id, existing?.to ?? props.activity] : [props.activity, other.id]
   // A lag counts on the calendar of the link, which for a new one depends on both ends.
   const own = lagLengths({ lagOn: existing?.lagOn ?? null, from, to })
   const exact = readLink(text.value, own)
@@ -80,7 +114,12 @@ const understood = computed(() => {
   const ends = { from, to, type: exact.type, lag: exact.lag }
   const change: Change = existing
     ? { kind: 'set', list: 'links', key: existing.id, set: ends }
-    : { kind: 'add', list: 'links', before: null, item: { id: newId, ...ends, lagOn: null, nature: 'hard', reason: '' } }
+    : {
+        kind: 'add',
+        list: 'links',
+        before: null,
+        item: { id: newId, ...ends, lagOn: null, nature: 'hard', reason: '' },
+      }
   return { ok: true as const, change, words: `${codeOf(to)} ${linkPhrase(exact, codeOf(from), own)}` }
 })
 const foreseen = useForesight(() => (understood.value?.ok ? understood.value.change : null))
@@ -89,9 +128,16 @@ const run = (change: Change): boolean => attempt(() => plans.edit(change))
 const keep = (): void => {
   if (understood.value?.ok && run(understood.value.change)) editing.value = null
 }
-const setLink = (link: Link, set: Record<string, unknown>): void => void run({ kind: 'set', list: 'links', key: link.id, set })
+const setLink = (link: Link, set: Record<string, unknown>): void =>
+  void run({ kind: 'set', list: 'links', key: link.id, set })
 const NATURES = ['hard', 'preferred', 'resource', 'outside'] as const
-const LAGS = [['', 'as the project says'], ['from', 'calendar of the one before'], ['to', 'calendar of the one after'], ['project', 'the project’s calendar'], ['clock', 'round the clock']] as const
+const LAGS = [
+  ['', 'as the project says'],
+  ['from', 'calendar of the one before'],
+  ['to', 'calendar of the one after'],
+  ['project', 'the project’s calendar'],
+  ['clock', 'round the clock'],
+] as const
 const room = (link: Link): string => {
   const minutes = props.slack.get(link.id)
   const successor = lens.activity(link.to)
@@ -107,61 +153,199 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
     <div v-for="link in links" :key="link.id" class="line">
       <template v-if="editing !== link.id">
         <span class="chip-pair">
-          <button class="chip" :title="`Change this link (${link.type}). ${link.reason}`" @click="begin(link)">{{ phrase(link) }}</button>
-          <button class="plain small" :aria-label="`Go to ${codeOf(otherOf(link))}`" @click="ui.select(otherOf(link), { show: true })">→</button>
-          <button class="plain small" :aria-label="`Remove the link ${phrase(link)}`" @click="remove(link)">×</button>
+          <button
+            class="chip"
+            :title="`Change this link (${link.type}). ${link.reason}`"
+            @click="begin(link)"
+          >
+            {{ phrase(link) }}
+          </button>
+          <button
+            class="plain small"
+            :aria-label="`Go to ${codeOf(otherOf(link))}`"
+            @click="ui.select(otherOf(link), { show: true })"
+          >
+            →
+          </button>
+          <button class="plain small" :aria-label="`Remove the link ${phrase(link)}`" @click="remove(link)">
+            ×
+          </button>
         </span>
-        <span class="soft type" :title="link.reason || undefined">{{ link.nature === 'hard' ? link.type : `${link.type}, ${link.nature}` }}{{ room(link) ? ` · ${room(link)}` : '' }}</span>
+        <span class="soft type" :title="link.reason || undefined"
+          >{{ link.nature === 'hard' ? link.type : `${link.type}, ${link.nature}`
+          }}{{ room(link) ? ` · ${room(link)}` : '' }}</span
+        >
       </template>
       <span v-else class="typing">
-        <input ref="input" v-model="text" aria-label="Link in words" @keydown.enter.prevent="keep" @keydown.esc="editing = null" />
-        <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}<template v-if="foreseen">: {{ foreseen }}</template></small>
-        <label>The lag counts on
-          <select :value="link.lagOn ?? ''" @change="setLink(link, { lagOn: ($event.target as HTMLSelectElement).value || null })">
+        <input
+          ref="input"
+          v-model="text"
+          aria-label="Link in words"
+          @keydown.enter.prevent="keep"
+          @keydown.esc="editing = null"
+        />
+        <small :class="{ brick: understood && !understood.ok }"
+          >{{ understood === null ? '' : understood.ok ? understood.words : understood.why
+          }}<template v-if="foreseen">: {{ foreseen }}</template></small
+        >
+        <label
+          >The lag counts on
+          <select
+            :value="link.lagOn ?? ''"
+            @change="setLink(link, { lagOn: ($event.target as HTMLSelectElement).value || null })"
+          >
             <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
-            <option v-for="c in lens.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">{{ c.name || c.id }}</option>
+            <option v-for="c in lens.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">
+              {{ c.name || c.id }}
+            </option>
           </select>
         </label>
-        <label>It is
-          <select :value="link.nature" @change="setLink(link, { nature: ($event.target as HTMLSelectElement).value })"><option v-for="n in NATURES" :key="n">{{ n }}</option></select>
+        <label
+          >It is
+          <select
+            :value="link.nature"
+            @change="setLink(link, { nature: ($event.target as HTMLSelectElement).value })"
+          >
+            <option v-for="n in NATURES" :key="n">{{ n }}</option>
+          </select>
         </label>
-        <label>Because <input v-kept="link.reason" maxlength="2000" placeholder="why it is so" @change="setLink(link, { reason: ($event.target as HTMLInputElement).value })" /></label>
-        <span class="row"><button class="chip" @click="keep">Keep</button><button class="chip" @click="editing = null">Close</button></span>
+        <label
+          >Because
+          <input
+            v-kept="link.reason"
+            maxlength="2000"
+            placeholder="why it is so"
+            @change="setLink(link, { reason: ($event.target as HTMLInputElement).value })"
+        /></label>
+        <span class="row"
+          ><button class="chip" @click="keep">Keep</button
+          ><button class="chip" @click="editing = null">Close</button></span
+        >
       </span>
     </div>
     <LinkPicker v-if="isPicking" :activity="activity" :side="side" @close="isPicking = false" />
     <p v-else-if="editing !== 'new'" class="ways">
-      <button class="plain add" @click="begin(null)">{{ side === 'in' ? 'Add what it waits for' : 'Add what it leads to' }}</button>
-      <button class="plain add" :aria-label="side === 'in' ? 'Pick several that it waits for' : 'Pick several that it leads to'" @click="isPicking = true">Pick several</button>
+      <button class="plain add" @click="begin(null)">
+        {{ side === 'in' ? 'Add what it waits for' : 'Add what it leads to' }}
+      </button>
+      <button
+        class="plain add"
+        :aria-label="side === 'in' ? 'Pick several that it waits for' : 'Pick several that it leads to'"
+        @click="isPicking = true"
+      >
+        Pick several
+      </button>
     </p>
     <span v-else class="typing">
       <input
         ref="input"
         v-model="text"
         :aria-label="side === 'in' ? 'What it waits for' : 'What it leads to'"
-        :placeholder="side === 'in' ? 'after H10, 2d later · with the start of H10 · ends with H10' : 'a code, or code SS 2d'"
+        :placeholder="
+          side === 'in'
+            ? 'after H10, 2d later · with the start of H10 · ends with H10'
+            : 'a code, or code SS 2d'
+        "
         @keydown.enter.prevent="keep"
         @keydown.esc="editing = null"
       />
-      <small :class="{ brick: understood && !understood.ok }">{{ understood === null ? '' : understood.ok ? understood.words : understood.why }}<template v-if="foreseen">: {{ foreseen }}</template></small>
+      <small :class="{ brick: understood && !understood.ok }"
+        >{{ understood === null ? '' : understood.ok ? understood.words : understood.why
+        }}<template v-if="foreseen">: {{ foreseen }}</template></small
+      >
     </span>
     <p v-if="problem" class="brick" role="alert" data-test="link-problem">{{ problem }}</p>
   </div>
 </template>
 
 <style scoped>
-.links { padding: 10px 0; border-bottom: 1px solid var(--hairline); display: flex; flex-direction: column; gap: 4px; }
-.line { display: flex; justify-content: space-between; align-items: center; gap: 6px; }
-.chip-pair { display: inline-flex; align-items: center; gap: 2px; min-width: 0; }
-.chip { max-width: 200px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; display: inline-block; line-height: 24px; }
-.small { width: 24px; height: 24px; text-align: center; color: var(--soft-ink); line-height: 24px; }
-.type { font-size: 11.5px; white-space: nowrap; }
-.add { color: var(--fjord); font-weight: 600; width: fit-content; min-height: 24px; }
-.ways { display: flex; gap: 18px; }
-.typing label { display: grid; grid-template-columns: 96px 1fr; align-items: center; gap: 6px; font-size: 12.5px; color: var(--soft-ink); }
-.typing select { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 28px; min-width: 0; }
-.row { display: flex; gap: 6px; margin: 2px 0 6px; }
-.typing { display: flex; flex-direction: column; gap: 2px; width: 100%; }
-input { border: 1.5px solid var(--ink); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 4px 8px; width: 100%; }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
+.links {
+  padding: 10px 0;
+  border-bottom: 1px solid var(--hairline);
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.line {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 6px;
+}
+.chip-pair {
+  display: inline-flex;
+  align-items: center;
+  gap: 2px;
+  min-width: 0;
+}
+.chip {
+  max-width: 200px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  display: inline-block;
+  line-height: 24px;
+}
+.small {
+  width: 24px;
+  height: 24px;
+  text-align: center;
+  color: var(--soft-ink);
+  line-height: 24px;
+}
+.type {
+  font-size: 11.5px;
+  white-space: nowrap;
+}
+.add {
+  color: var(--fjord);
+  font-weight: 600;
+  width: fit-content;
+  min-height: 24px;
+}
+.ways {
+  display: flex;
+  gap: 18px;
+}
+.typing label {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  align-items: center;
+  gap: 6px;
+  font-size: 12.5px;
+  color: var(--soft-ink);
+}
+.typing select {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  height: 28px;
+  min-width: 0;
+}
+.row {
+  display: flex;
+  gap: 6px;
+  margin: 2px 0 6px;
+}
+.typing {
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  width: 100%;
+}
+input {
+  border: 1.5px solid var(--ink);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 4px 8px;
+  width: 100%;
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
 </style>

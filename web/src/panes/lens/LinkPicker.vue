@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { counted, freshId, lagCalendarOf, readDuration, type Activity, type Change, type Link, type LinkType } from '@geodrome/core'
+import {
+  counted,
+  freshId,
+  lagCalendarOf,
+  readDuration,
+  type Activity,
+  type Change,
+  type Link,
+  type LinkType,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex, nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -28,7 +37,8 @@ const groups = computed(() => new Map(plan.value.groups.map((g) => [g.id, g])))
 const closed = (other: Activity): string => {
   const { into, out } = linkIndex(plan.value.links)
   const ties = (props.side === 'in' ? into : out).get(props.activity) ?? []
-  if (ties.some((l: Link) => (props.side === 'in' ? l.from : l.to) === other.id && l.type === type.value)) return `linked already`
+  if (ties.some((l: Link) => (props.side === 'in' ? l.from : l.to) === other.id && l.type === type.value))
+    return `linked already`
   const { up, down } = reachOf(plan.value.links, props.activity)
   if (props.side === 'in' && down.has(other.id)) return `${self.value.code} leads to it: a loop`
   if (props.side === 'out' && up.has(other.id)) return `it leads to ${self.value.code}: a loop`
@@ -47,15 +57,35 @@ const offers = computed(() => {
     .map((activity, i) => ({ activity, far: near.has(activity.id) ? 0 : Math.abs(i - at) }))
     .filter(({ activity }) => !picked.value.includes(activity.id) && matches(activity))
     .sort((a, b) => a.far - b.far)
-  return { shown: [...picked.value.map((id) => plans.activity(id)!), ...found.slice(0, MOST).map((f) => f.activity)], more: Math.max(0, found.length - MOST) }
+  return {
+    shown: [...picked.value.map((id) => plans.activity(id)!), ...found.slice(0, MOST).map((f) => f.activity)],
+    more: Math.max(0, found.length - MOST),
+  }
 })
-const toggle = (id: string): void => void (picked.value = picked.value.includes(id) ? picked.value.filter((other) => other !== id) : [...picked.value, id])
-const lagRead = computed(() => (lag.value.trim() === '' ? { ok: true as const, minutes: 0 } : readDuration(lag.value, calendars.value!.lengthsOf(self.value))))
+const toggle = (id: string): void =>
+  void (picked.value = picked.value.includes(id)
+    ? picked.value.filter((other) => other !== id)
+    : [...picked.value, id])
+const lagRead = computed(() =>
+  lag.value.trim() === ''
+    ? { ok: true as const, minutes: 0 }
+    : readDuration(lag.value, calendars.value!.lengthsOf(self.value)),
+)
 /** In words from where one stands: this activity and those picked. */
 const TYPES = computed((): readonly (readonly [LinkType, string])[] =>
   props.side === 'in'
-    ? [['FS', 'after them, FS'], ['SS', 'with their start, SS'], ['FF', 'ends with them, FF'], ['SF', 'ends with their start, SF']]
-    : [['FS', 'they after it, FS'], ['SS', 'they with its start, SS'], ['FF', 'they end with it, FF'], ['SF', 'they end with its start, SF']],
+    ? [
+        ['FS', 'after them, FS'],
+        ['SS', 'with their start, SS'],
+        ['FF', 'ends with them, FF'],
+        ['SF', 'ends with their start, SF'],
+      ]
+    : [
+        ['FS', 'they after it, FS'],
+        ['SS', 'they with its start, SS'],
+        ['FF', 'they end with it, FF'],
+        ['SF', 'they end with its start, SF'],
+      ],
 )
 
 const tie = (): void => {
@@ -64,8 +94,22 @@ const tie = (): void => {
   const changes = picked.value.map((id): Change => {
     const [from, to] = props.side === 'in' ? [id, props.activity] : [props.activity, id]
     // Each lag counts on the calendar of its own link, whose days may be other days.
-    const own = readDuration(lag.value, calendars.value!.lengths(lagCalendarOf(plan.value.project, { lagOn: null }, plans.activity(from), plans.activity(to))))
-    const item = { id: freshId(made, 'l', Math.random), from, to, type: type.value, lag: own.ok ? own.minutes : 0, lagOn: null, nature: 'hard', reason: '' }
+    const own = readDuration(
+      lag.value,
+      calendars.value!.lengths(
+        lagCalendarOf(plan.value.project, { lagOn: null }, plans.activity(from), plans.activity(to)),
+      ),
+    )
+    const item = {
+      id: freshId(made, 'l', Math.random),
+      from,
+      to,
+      type: type.value,
+      lag: own.ok ? own.minutes : 0,
+      lagOn: null,
+      nature: 'hard',
+      reason: '',
+    }
     made.push(item as Link)
     return { kind: 'add', list: 'links', item, before: null }
   })
@@ -74,37 +118,112 @@ const tie = (): void => {
 </script>
 
 <template>
-  <form class="picker" :aria-label="side === 'in' ? 'Pick what it waits for' : 'Pick what it leads to'" data-test="link-picker" @submit.prevent="tie" @keydown.esc.stop="emit('close')">
-    <input ref="finder" v-model="typed" aria-label="Find in code, name or group" placeholder="code, name or group" @keydown.enter.prevent />
+  <form
+    class="picker"
+    :aria-label="side === 'in' ? 'Pick what it waits for' : 'Pick what it leads to'"
+    data-test="link-picker"
+    @submit.prevent="tie"
+    @keydown.esc.stop="emit('close')"
+  >
+    <input
+      ref="finder"
+      v-model="typed"
+      aria-label="Find in code, name or group"
+      placeholder="code, name or group"
+      @keydown.enter.prevent
+    />
     <ul class="scroll">
       <li v-for="a in offers.shown" :key="a.id">
         <label :class="{ closed: closed(a) && !picked.includes(a.id) }">
-          <input type="checkbox" :checked="picked.includes(a.id)" :disabled="closed(a) !== '' && !picked.includes(a.id)" @change="toggle(a.id)" />
-          <span class="code">{{ a.code }}</span> <span>{{ a.name }}<small v-if="closed(a)" class="soft">, {{ closed(a) }}</small></span>
+          <input
+            type="checkbox"
+            :checked="picked.includes(a.id)"
+            :disabled="closed(a) !== '' && !picked.includes(a.id)"
+            @change="toggle(a.id)"
+          />
+          <span class="code">{{ a.code }}</span>
+          <span
+            >{{ a.name }}<small v-if="closed(a)" class="soft">, {{ closed(a) }}</small></span
+          >
         </label>
       </li>
       <li v-if="offers.shown.length === 0" class="soft">Nothing matches.</li>
-      <li v-if="offers.more > 0" class="soft">{{ offers.more }} more; write some of their code, name or group.</li>
+      <li v-if="offers.more > 0" class="soft">
+        {{ offers.more }} more; write some of their code, name or group.
+      </li>
     </ul>
     <p class="how">
-      <select v-model="type" aria-label="How it is tied"><option v-for="[id, words] in TYPES" :key="id" :value="id">{{ words }}</option></select>
+      <select v-model="type" aria-label="How it is tied">
+        <option v-for="[id, words] in TYPES" :key="id" :value="id">{{ words }}</option>
+      </select>
       <input v-model="lag" aria-label="Lag" placeholder="lag: 2d, -4h" :aria-invalid="!lagRead.ok" />
     </p>
     <small v-if="!lagRead.ok" class="brick">{{ lagRead.why }}</small>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <p class="how"><button class="chip" type="submit" :disabled="picked.length === 0 || !lagRead.ok">{{ picked.length === 0 ? 'Pick some' : `Tie ${counted(picked.length, 'activity')}` }}</button><button class="chip" type="button" @click="emit('close')">Leave it</button></p>
+    <p class="how">
+      <button class="chip" type="submit" :disabled="picked.length === 0 || !lagRead.ok">
+        {{ picked.length === 0 ? 'Pick some' : `Tie ${counted(picked.length, 'activity')}` }}</button
+      ><button class="chip" type="button" @click="emit('close')">Leave it</button>
+    </p>
   </form>
 </template>
 
 <style scoped>
-.picker { display: flex; flex-direction: column; gap: 6px; border: 1.5px solid var(--ink); border-radius: 8px; padding: 8px; background: var(--raised); }
-.picker input:not([type='checkbox']), select { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 3px 8px; min-width: 0; height: 28px; }
-.picker input::placeholder { color: var(--soft-ink); opacity: 1; }
-ul { list-style: none; margin: 0; padding: 0; max-height: 190px; border-block: 1px solid var(--hairline); }
-label { display: flex; gap: 6px; align-items: baseline; min-height: 26px; padding: 2px 0; cursor: pointer; }
-label.closed { color: var(--soft-ink); cursor: default; }
-.code { flex: none; min-width: 40px; }
-.how { display: flex; gap: 6px; }
-.how select { flex: 1; }
-.how input { width: 84px; }
+.picker {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  padding: 8px;
+  background: var(--raised);
+}
+.picker input:not([type='checkbox']),
+select {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 3px 8px;
+  min-width: 0;
+  height: 28px;
+}
+.picker input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  max-height: 190px;
+  border-block: 1px solid var(--hairline);
+}
+label {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+  min-height: 26px;
+  padding: 2px 0;
+  cursor: pointer;
+}
+label.closed {
+  color: var(--soft-ink);
+  cursor: default;
+}
+.code {
+  flex: none;
+  min-width: 40px;
+}
+.how {
+  display: flex;
+  gap: 6px;
+}
+.how select {
+  flex: 1;
+}
+.how input {
+  width: 84px;
+}
 </style>

@@ -13,14 +13,17 @@ const openActivity = async (id: string): Promise<void> => {
   if (route.name !== 'network') await router.push({ name: 'network', params: route.params })
   ui.select(id, { show: true })
 }
-const openCalendar = (id: string): void => void router.push({ name: 'calendars', params: route.params, query: { calendar: id } })
+const openCalendar = (id: string): void =>
+  void router.push({ name: 'calendars', params: route.params, query: { calendar: id } })
 </script>
 
 <template>
   <template v-for="(part, k) in sentence" :key="k">
     <template v-if="typeof part === 'string'">{{ part }}</template>
     <strong v-else-if="'strong' in part">{{ part.strong }}</strong>
-    <button v-else-if="'activity' in part" class="noun" @click="openActivity(part.activity)">{{ part.text }}</button>
+    <button v-else-if="'activity' in part" class="noun" @click="openActivity(part.activity)">
+      {{ part.text }}
+    </button>
     <button v-else class="noun" @click="openCalendar(part.calendar)">{{ part.text }}</button>
   </template>
 </template>

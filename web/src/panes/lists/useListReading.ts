@@ -19,7 +19,14 @@ export interface ListReader {
  * @param list - what is read into which plan; null while that is not known
  * @param beside - reads a long one in a worker
  */
-export const useListReading = (list: () => { readonly plan: Plan; readonly sheets: readonly ListSheet[]; readonly group: string | null } | null, beside: (list: ListToRead) => Promise<SheetsReading | null>): ListReader => {
+export const useListReading = (
+  list: () => {
+    readonly plan: Plan
+    readonly sheets: readonly ListSheet[]
+    readonly group: string | null
+  } | null,
+  beside: (list: ListToRead) => Promise<SheetsReading | null>,
+): ListReader => {
   const reading = shallowRef<SheetsReading | null>(null)
   const isReading = shallowRef(false)
   let asked = 0
@@ -28,7 +35,12 @@ export const useListReading = (list: () => { readonly plan: Plan; readonly sheet
     async (now) => {
       const ask = ++asked
       isReading.value = now !== null && now.sheets.reduce((rows, { cells }) => rows + cells.length, 0) >= LONG
-      const found = now === null ? null : isReading.value ? await beside(now) : readSheets(now.plan, now.sheets, { group: now.group, random: Math.random })
+      const found =
+        now === null
+          ? null
+          : isReading.value
+            ? await beside(now)
+            : readSheets(now.plan, now.sheets, { group: now.group, random: Math.random })
       if (ask !== asked) return
       isReading.value = false
       reading.value = found

@@ -2,7 +2,19 @@
 import '@vue-flow/core/dist/style.css'
 import { useVueFlow, VueFlow, type Edge, type EdgeMouseEvent, type Node } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { arrowMap, counted, durationWords, EVENT_RADIUS, lagCalendarOf, lagPhrase, PART, shortDay, shortDurationWords, wayPath, type ArrowLayout } from '@geodrome/core'
+import {
+  arrowMap,
+  counted,
+  durationWords,
+  EVENT_RADIUS,
+  lagCalendarOf,
+  lagPhrase,
+  PART,
+  shortDay,
+  shortDurationWords,
+  wayPath,
+  type ArrowLayout,
+} from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -19,7 +31,8 @@ import { useNearWindow } from './useNearWindow.ts'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
 const ui = useUiStore()
-const { fitView, setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('arrows')
+const { fitView, setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } =
+  useVueFlow('arrows')
 
 /** Beyond this a drawing by arrows is tens of metres long: folded groups or a part are drawn instead. */
 const MOST = 1000
@@ -34,20 +47,43 @@ const parts = computed(() => {
   const path = plan.activities.flatMap((a, i) => (view.onLongestPath[i] === 1 ? [a.id] : []))
   const focus = ui.focus === null ? undefined : activity(ui.focus)
   return [
-    ...(path.length <= MOST ? [{ label: `The longest path, ${counted(path.length, 'activity')}`, ids: path, reason: 'the longest path' }] : []),
-    ...(focus ? [{ label: `The ${NEAREST} nearest to ${focus.code}`, ids: nearestTo(plan.links, focus.id, NEAREST), reason: `nearest to ${focus.code}` }] : []),
+    ...(path.length <= MOST
+      ? [
+          {
+            label: `The longest path, ${counted(path.length, 'activity')}`,
+            ids: path,
+            reason: 'the longest path',
+          },
+        ]
+      : []),
+    ...(focus
+      ? [
+          {
+            label: `The ${NEAREST} nearest to ${focus.code}`,
+            ids: nearestTo(plan.links, focus.id, NEAREST),
+            reason: `nearest to ${focus.code}`,
+          },
+        ]
+      : []),
   ]
 })
 const groupsOpen = computed(() => props.context.plan.groups.filter((g) => !ui.collapsed.has(g.id)).length)
-const foldAll = (): void => void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
+const foldAll = (): void =>
+  void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
 
 /** Only the shape of the network decides what is drawn; dates are put on it afterwards. */
 const shape = computed(() =>
-  isTooMany.value ? '' : `${units.value.map((u) => `${u.id}:${u.members.length}`).join(',')}/${props.context.plan.links.map((l) => `${l.id}:${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`,
+  isTooMany.value
+    ? ''
+    : `${units.value.map((u) => `${u.id}:${u.members.length}`).join(',')}/${props.context.plan.links.map((l) => `${l.id}:${l.from}>${l.to}${l.type}${l.lag === 0 ? '' : '+'}`).join(',')}`,
 )
 const map = shallowRef(arrowMap([], []))
 /** What `map` was drawn of. */
-const drawn = shallowRef<{ readonly shape: string; readonly context: CellContext; readonly units: readonly MapNodeData[] } | null>(null)
+const drawn = shallowRef<{
+  readonly shape: string
+  readonly context: CellContext
+  readonly units: readonly MapNodeData[]
+} | null>(null)
 /** Until an edit of the shape is drawn, what is seen is the plan before it: positions of activities belong to one plan. */
 const isDrawn = computed(() => drawn.value === null || drawn.value.shape === shape.value)
 const context = computed(() => (isDrawn.value ? props.context : drawn.value!.context))
@@ -105,13 +141,21 @@ const isFaded = (id: string): boolean => {
   return !members.some((member) => lit.value!.up.has(member) || lit.value!.down.has(member))
 }
 /** Whether an event belongs to what leads to or from the selected activity. */
-const isLit = (e: number): boolean => [...map.value.events[e]!.ends, ...map.value.events[e]!.begins].some((id) => !isFaded(id))
-const nameOf = (id: string): string => (unitOf.value.get(id)?.kind === 'group' ? context.value.plan.groups.find((g) => g.id === id)?.code : context.value.activity(id)?.code) ?? id
+const isLit = (e: number): boolean =>
+  [...map.value.events[e]!.ends, ...map.value.events[e]!.begins].some((id) => !isFaded(id))
+const nameOf = (id: string): string =>
+  (unitOf.value.get(id)?.kind === 'group'
+    ? context.value.plan.groups.find((g) => g.id === id)?.code
+    : context.value.activity(id)?.code) ?? id
 
 /** Brings a place into view; one that is seen stays where it is. */
 const showAt = (x: number, y: number): void => {
   const { x: dx, y: dy, zoom } = getViewport()
-  const isSeen = x * zoom + dx > 0 && y * zoom + dy > 0 && x * zoom + dx < dimensions.value.width && y * zoom + dy < dimensions.value.height
+  const isSeen =
+    x * zoom + dx > 0 &&
+    y * zoom + dy > 0 &&
+    x * zoom + dx < dimensions.value.width &&
+    y * zoom + dy < dimensions.value.height
   if (!isSeen) void setCenter(x, y, { zoom: Math.max(zoom, 0.6), duration: 200 })
 }
 
@@ -124,13 +168,23 @@ const near = computed((): { arrows: ReadonlySet<number>; events: ReadonlySet<num
   const events = new Set<number>()
   layout.value.ways.forEach((way, k) => {
     const [xs, ys] = [way.map(([x]) => x), way.map(([, y]) => y)]
-    if (Math.max(...xs) < left || Math.min(...xs) > right || Math.max(...ys) < top || Math.min(...ys) > bottom) return
+    if (
+      Math.max(...xs) < left ||
+      Math.min(...xs) > right ||
+      Math.max(...ys) < top ||
+      Math.min(...ys) > bottom
+    )
+      return
     arrows.add(k)
     events.add(map.value.arrows[k]!.from).add(map.value.arrows[k]!.to)
   })
   return { arrows, events }
 })
-const nodes = computed((): Node[] => (layout.value ? [...map.value.events.keys()].filter((e) => near.value?.events.has(e) ?? true).map(nodeOf) : []))
+const nodes = computed((): Node[] =>
+  layout.value
+    ? [...map.value.events.keys()].filter((e) => near.value?.events.has(e) ?? true).map(nodeOf)
+    : [],
+)
 const nodeOf = (e: number): Node => {
   const lengths = context.value.calendars.projectLengths
   const event = map.value.events[e]!
@@ -170,7 +224,8 @@ interface ArrowWords {
 const NO_WORDS: ArrowWords = { code: '', name: '', below: '', strong: false }
 /** As much of a name as stands on an arrow beside its code. */
 const LETTERS = 25
-const shortened = (name: string, code: string): string => (name.length + code.length > LETTERS ? `${name.slice(0, LETTERS - code.length - 1).trimEnd()}…` : name)
+const shortened = (name: string, code: string): string =>
+  name.length + code.length > LETTERS ? `${name.slice(0, LETTERS - code.length - 1).trimEnd()}…` : name
 const words = computed((): ArrowWords[] => {
   const { plan, calendars, view } = context.value
   const linkOf = new Map(plan.links.map((l) => [l.id, l]))
@@ -182,38 +237,67 @@ const words = computed((): ArrowWords[] => {
       if (unit.kind === 'group') {
         const group = plan.groups.find((g) => g.id === unit.id)
         const code = group?.code ?? ''
-        return { code, name: shortened(group?.name ?? '', code), below: counted(unit.members.length, 'activity'), strong }
+        return {
+          code,
+          name: shortened(group?.name ?? '', code),
+          below: counted(unit.members.length, 'activity'),
+          strong,
+        }
       }
       const activity = plan.activities[unit.members[0]!]
       if (!activity) return NO_WORDS
-      return { code: activity.code, name: shortened(activity.name, activity.code), below: activity.kind === 'milestone' ? 'milestone' : shortDurationWords(activity.duration, calendars.lengthsOf(activity)), strong }
+      return {
+        code: activity.code,
+        name: shortened(activity.name, activity.code),
+        below:
+          activity.kind === 'milestone'
+            ? 'milestone'
+            : shortDurationWords(activity.duration, calendars.lengthsOf(activity)),
+        strong,
+      }
     }
     if (arrow.link?.startsWith(PART)) return { ...NO_WORDS, name: 'part of it' }
     const link = arrow.link === null ? undefined : linkOf.get(arrow.link)
     if (!link) return NO_WORDS
-    const lengths = calendars.lengths(lagCalendarOf(plan.project, link, context.value.activity(link.from), context.value.activity(link.to)))
-    return { code: link.type, name: '', below: lagPhrase(link.lag, lengths).replace(/^, /, ''), strong: false }
+    const lengths = calendars.lengths(
+      lagCalendarOf(plan.project, link, context.value.activity(link.from), context.value.activity(link.to)),
+    )
+    return {
+      code: link.type,
+      name: '',
+      below: lagPhrase(link.lag, lengths).replace(/^, /, ''),
+      strong: false,
+    }
   })
 })
 const edges = computed((): Edge[] => {
   if (!layout.value) return []
-  return map.value.arrows.flatMap((arrow, k): Edge[] => near.value && !near.value.arrows.has(k) ? [] : [{
-    id: `${arrow.activity ?? arrow.link ?? 'dummy'}:${k}`,
-    source: String(arrow.from),
-    target: String(arrow.to),
-    sourceHandle: 'out',
-    targetHandle: 'in',
-    type: 'arrow',
-    focusable: false,
-    data: {
-      kind: arrow.kind,
-      path: wayPath(layout.value!.ways[k]!),
-      at: layout.value!.shafts[k]!,
-      ...words.value[k]!,
-      faded: arrow.activity !== null ? isFaded(arrow.activity) : lit.value !== null && !(isLit(arrow.from) && isLit(arrow.to)),
-      chosen: arrow.activity !== null && (arrow.activity === ui.focus || arrow.activity === ui.group),
-    },
-  }])
+  return map.value.arrows.flatMap((arrow, k): Edge[] =>
+    near.value && !near.value.arrows.has(k)
+      ? []
+      : [
+          {
+            id: `${arrow.activity ?? arrow.link ?? 'dummy'}:${k}`,
+            source: String(arrow.from),
+            target: String(arrow.to),
+            sourceHandle: 'out',
+            targetHandle: 'in',
+            type: 'arrow',
+            focusable: false,
+            data: {
+              kind: arrow.kind,
+              path: wayPath(layout.value!.ways[k]!),
+              at: layout.value!.shafts[k]!,
+              ...words.value[k]!,
+              faded:
+                arrow.activity !== null
+                  ? isFaded(arrow.activity)
+                  : lit.value !== null && !(isLit(arrow.from) && isLit(arrow.to)),
+              chosen: arrow.activity !== null && (arrow.activity === ui.focus || arrow.activity === ui.group),
+            },
+          },
+        ],
+  )
 })
 const pickEdge = ({ edge, event }: EdgeMouseEvent): void => {
   const arrow = map.value.arrows[Number(edge.id.split(':').at(-1))]!
@@ -227,7 +311,13 @@ const pickEdge = ({ edge, event }: EdgeMouseEvent): void => {
 watch(
   () => [ui.focus, ui.reveal] as const,
   ([focus]) => {
-    const arrow = map.value.arrows.findIndex((a) => a.activity === focus || (a.activity !== null && focus !== null && unitOf.value.get(a.activity)?.members.some((i) => context.value.plan.activities[i]?.id === focus)))
+    const arrow = map.value.arrows.findIndex(
+      (a) =>
+        a.activity === focus ||
+        (a.activity !== null &&
+          focus !== null &&
+          unitOf.value.get(a.activity)?.members.some((i) => context.value.plan.activities[i]?.id === focus)),
+    )
     const at = layout.value?.shafts[arrow]
     if (!at) return
     showAt(...at)
@@ -238,16 +328,46 @@ const exportSvg = (): void => {
   if (!layout.value) return
   const { events, ways, shafts } = layout.value
   const boxes = map.value.events.map((_, e) => {
-    const { number, name, early, late, slack, critical } = nodeOf(e).data as { number: number; name: string; early: string; late: string; slack: string; critical: boolean }
+    const { number, name, early, late, slack, critical } = nodeOf(e).data as {
+      number: number
+      name: string
+      early: string
+      late: string
+      slack: string
+      critical: boolean
+    }
     const [x, y] = events[e]!
-    return { x: x - EVENT_RADIUS, y: y - EVENT_RADIUS, width: 2 * EVENT_RADIUS, height: 2 * EVENT_RADIUS, strong: critical, round: true, above: name, lines: [[String(number), ''], [`${early} · ${late}${slack ? ` · ${slack}` : ''}`, '']] as const }
+    return {
+      x: x - EVENT_RADIUS,
+      y: y - EVENT_RADIUS,
+      width: 2 * EVENT_RADIUS,
+      height: 2 * EVENT_RADIUS,
+      strong: critical,
+      round: true,
+      above: name,
+      lines: [
+        [String(number), ''],
+        [`${early} · ${late}${slack ? ` · ${slack}` : ''}`, ''],
+      ] as const,
+    }
   })
   const lines = map.value.arrows.map((arrow, k) => {
     const w = words.value[k]!
-    return { path: wayPath(ways[k]!), strong: w.strong, dash: arrow.kind === 'dummy' ? '6 4' : arrow.kind === 'wait' ? '2 4' : '', label: shafts[k] ? [`${w.code} ${w.name}`.trim(), w.below] : [], at: shafts[k] ?? ([0, 0] as const), gap: 21 }
+    return {
+      path: wayPath(ways[k]!),
+      strong: w.strong,
+      dash: arrow.kind === 'dummy' ? '6 4' : arrow.kind === 'wait' ? '2 4' : '',
+      label: shafts[k] ? [`${w.code} ${w.name}`.trim(), w.below] : [],
+      at: shafts[k] ?? ([0, 0] as const),
+      gap: 21,
+    }
   })
   const { code, name } = context.value.plan.project
-  download(diagramSvg(boxes, lines, ui.tokens, `${name}: arrow map`), `${code || 'plan'}-arrow-map.svg`, 'image/svg+xml')
+  download(
+    diagramSvg(boxes, lines, ui.tokens, `${name}: arrow map`),
+    `${code || 'plan'}-arrow-map.svg`,
+    'image/svg+xml',
+  )
 }
 const nodeTypes = { event: markRaw(EventCircle) }
 const edgeTypes = { arrow: markRaw(ArrowEdge) }
@@ -255,45 +375,210 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 
 <template>
   <div class="map" data-test="arrow-map">
-    <svg class="defs" aria-hidden="true"><defs><marker id="arrow-head" viewBox="0 0 10 10" refX="8" refY="5" markerWidth="9" markerHeight="9" markerUnits="userSpaceOnUse" orient="auto-start-reverse"><path d="M0,0L10,5L0,10z" class="head" /></marker></defs></svg>
-    <VueFlow v-if="!isTooMany" id="arrows" :nodes="nodes" :edges="edges" :node-types="nodeTypes as never" :edge-types="edgeTypes as never" :min-zoom="isLarge ? 0.16 : 0.05" :max-zoom="1.8" :nodes-draggable="false" :nodes-connectable="false" :delete-key-code="null" @edge-click="pickEdge" @pane-click="labelled.leave" />
-    <p v-else class="empty">{{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn: fold groups, filter the list, find a group in it, select an activity, or take a part.
-      <span class="parts"><button v-if="context.plan.groups.length > 0 && groupsOpen > 0" class="chip" @click="foldAll">Fold all groups</button><button v-for="part in parts" :key="part.label" class="chip" @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }">{{ part.label }}</button></span>
+    <svg class="defs" aria-hidden="true">
+      <defs>
+        <marker
+          id="arrow-head"
+          viewBox="0 0 10 10"
+          refX="8"
+          refY="5"
+          markerWidth="9"
+          markerHeight="9"
+          markerUnits="userSpaceOnUse"
+          orient="auto-start-reverse"
+        >
+          <path d="M0,0L10,5L0,10z" class="head" />
+        </marker>
+      </defs>
+    </svg>
+    <VueFlow
+      v-if="!isTooMany"
+      id="arrows"
+      :nodes="nodes"
+      :edges="edges"
+      :node-types="nodeTypes as never"
+      :edge-types="edgeTypes as never"
+      :min-zoom="isLarge ? 0.16 : 0.05"
+      :max-zoom="1.8"
+      :nodes-draggable="false"
+      :nodes-connectable="false"
+      :delete-key-code="null"
+      @edge-click="pickEdge"
+      @pane-click="labelled.leave"
+    />
+    <p v-else class="empty">
+      {{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn:
+      fold groups, filter the list, find a group in it, select an activity, or take a part.
+      <span class="parts"
+        ><button v-if="context.plan.groups.length > 0 && groupsOpen > 0" class="chip" @click="foldAll">
+          Fold all groups</button
+        ><button
+          v-for="part in parts"
+          :key="part.label"
+          class="chip"
+          @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }"
+        >
+          {{ part.label }}
+        </button></span
+      >
     </p>
     <p v-if="!isTooMany" class="bar">
-      <span class="soft" role="status">{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy') }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></span>
-      <button v-if="context.plan.groups.length > 0" class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
+      <span class="soft" role="status"
+        >{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy')
+        }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></span
+      >
+      <button v-if="context.plan.groups.length > 0" class="chip" @click="foldAll">
+        {{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}
+      </button>
       <button class="chip" aria-label="Zoom the Arrow map out" @click="zoomOut()">⊖</button>
-      <button class="chip" :title="isLarge ? 'As much as can be drawn at once; saved as SVG it is all there' : 'All of it'" @click="fit">Fit</button>
+      <button
+        class="chip"
+        :title="isLarge ? 'As much as can be drawn at once; saved as SVG it is all there' : 'All of it'"
+        @click="fit"
+      >
+        Fit
+      </button>
       <button class="chip" aria-label="Zoom the Arrow map in" @click="zoomIn()">⊕</button>
       <button class="chip" @click="exportSvg">Save as SVG</button>
     </p>
-    <form v-if="labelled.chosen.value !== null && !isTooMany" class="event-form" aria-label="The event" @submit.prevent="labelled.keep" @keydown.esc="labelled.leave">
-      <label>Event <input v-model="draft.number" class="number" inputmode="numeric" aria-label="Number of the event" /></label>
-      <label>is called <input v-model="draft.name" class="name" maxlength="80" placeholder="Hull dry, tanks free" aria-label="Name of the event" /></label>
+    <form
+      v-if="labelled.chosen.value !== null && !isTooMany"
+      class="event-form"
+      aria-label="The event"
+      @submit.prevent="labelled.keep"
+      @keydown.esc="labelled.leave"
+    >
+      <label
+        >Event
+        <input v-model="draft.number" class="number" inputmode="numeric" aria-label="Number of the event"
+      /></label>
+      <label
+        >is called
+        <input
+          v-model="draft.name"
+          class="name"
+          maxlength="80"
+          placeholder="Hull dry, tanks free"
+          aria-label="Name of the event"
+      /></label>
       <button class="chip" type="submit">Keep</button>
       <button class="noun" type="button" @click="labelled.renumber">Number all anew by tens</button>
       <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
-      <span v-else class="soft">{{ labelled.isKept.value ? 'Its numbers are kept in the plan.' : 'With it, the numbers of all events drawn are kept in the plan.' }}</span>
+      <span v-else class="soft">{{
+        labelled.isKept.value
+          ? 'Its numbers are kept in the plan.'
+          : 'With it, the numbers of all events drawn are kept in the plan.'
+      }}</span>
     </form>
-    <p v-if="units.length === 0" class="empty">Nothing is shown: the filter leaves nothing, or the plan has no activities yet.</p>
-    <p class="help soft">Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag<template v-if="ui.collapsed.size > 0">, or part of a folded group</template>. Under an event: earliest, latest, slack.</p>
+    <p v-if="units.length === 0" class="empty">
+      Nothing is shown: the filter leaves nothing, or the plan has no activities yet.
+    </p>
+    <p class="help soft">
+      Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag<template
+        v-if="ui.collapsed.size > 0"
+        >, or part of a folded group</template
+      >. Under an event: earliest, latest, slack.
+    </p>
   </div>
 </template>
 
 <style scoped>
-.map { position: relative; height: 100%; background: var(--paper); user-select: none; }
-.defs { position: absolute; width: 0; height: 0; }
-.head { fill: var(--ink); }
-.bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; z-index: 5; }
-.bar span { margin-right: auto; white-space: nowrap; background: color-mix(in srgb, var(--paper) 85%, transparent); border-radius: 6px; padding: 1px 6px; font-size: 12.5px; }
-.bar .chip { background: var(--raised); flex: none; }
-.event-form { position: absolute; left: 12px; right: 12px; bottom: 34px; display: flex; flex-wrap: wrap; gap: 6px 12px; align-items: center; padding: 8px 12px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 8px; z-index: 6; font-size: 13px; }
-.event-form input { border: 1.5px solid var(--line); border-radius: 6px; background: var(--paper); color: var(--ink); font: inherit; padding: 3px 8px; height: 28px; }
-.event-form input::placeholder { color: var(--soft-ink); opacity: 1; }
-.number { width: 76px; text-align: right; font-variant-numeric: tabular-nums; }
-.name { width: 220px; }
-.help { position: absolute; left: 12px; right: 12px; bottom: 6px; font-size: 12px; background: color-mix(in srgb, var(--paper) 85%, transparent); width: fit-content; padding: 1px 6px; border-radius: 6px; z-index: 5; }
-.empty { padding: 60px 24px; max-width: 520px; }
-.parts { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
+.map {
+  position: relative;
+  height: 100%;
+  background: var(--paper);
+  user-select: none;
+}
+.defs {
+  position: absolute;
+  width: 0;
+  height: 0;
+}
+.head {
+  fill: var(--ink);
+}
+.bar {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 0;
+  padding: 8px 12px;
+  background: color-mix(in srgb, var(--paper) 88%, transparent);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 8px;
+  align-items: center;
+  z-index: 5;
+}
+.bar span {
+  margin-right: auto;
+  white-space: nowrap;
+  background: color-mix(in srgb, var(--paper) 85%, transparent);
+  border-radius: 6px;
+  padding: 1px 6px;
+  font-size: 12.5px;
+}
+.bar .chip {
+  background: var(--raised);
+  flex: none;
+}
+.event-form {
+  position: absolute;
+  left: 12px;
+  right: 12px;
+  bottom: 34px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+  padding: 8px 12px;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 8px;
+  z-index: 6;
+  font-size: 13px;
+}
+.event-form input {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--paper);
+  color: var(--ink);
+  font: inherit;
+  padding: 3px 8px;
+  height: 28px;
+}
+.event-form input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.number {
+  width: 76px;
+  text-align: right;
+  font-variant-numeric: tabular-nums;
+}
+.name {
+  width: 220px;
+}
+.help {
+  position: absolute;
+  left: 12px;
+  right: 12px;
+  bottom: 6px;
+  font-size: 12px;
+  background: color-mix(in srgb, var(--paper) 85%, transparent);
+  width: fit-content;
+  padding: 1px 6px;
+  border-radius: 6px;
+  z-index: 5;
+}
+.empty {
+  padding: 60px 24px;
+  max-width: 520px;
+}
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 12px;
+}
 </style>

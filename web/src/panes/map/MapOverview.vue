@@ -8,7 +8,11 @@ import { useUiStore } from '../../stores/uiStore.ts'
  */
 const props = defineProps<{
   far: boolean
-  boxes: readonly { readonly x: number; readonly y: number; readonly tone: 'ink' | 'line' | 'signal' | 'fjord' }[]
+  boxes: readonly {
+    readonly x: number
+    readonly y: number
+    readonly tone: 'ink' | 'line' | 'signal' | 'fjord'
+  }[]
   /** Positions of the boxes at both ends. */
   edges: readonly { readonly from: number; readonly to: number; readonly drives: boolean }[]
   width: number
@@ -18,7 +22,12 @@ const props = defineProps<{
 const ui = useUiStore()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width: shownWidth, height: shownHeight } = useElementSize(canvas)
-const colours = computed(() => ({ ink: ui.tokens.ink, line: ui.tokens.line, signal: ui.tokens.signal, fjord: ui.tokens.fjord }))
+const colours = computed(() => ({
+  ink: ui.tokens.ink,
+  line: ui.tokens.line,
+  signal: ui.tokens.signal,
+  fjord: ui.tokens.fjord,
+}))
 
 const draw = (): void => {
   const context = canvas.value?.getContext('2d')
@@ -35,7 +44,13 @@ const draw = (): void => {
     for (const edge of props.edges) {
       if (edge.drives !== drives) continue
       const [a, b] = [props.boxes[edge.from]!, props.boxes[edge.to]!]
-      if (Math.max(a.x, b.x) < left || Math.min(a.x, b.x) > right || Math.max(a.y, b.y) < top || Math.min(a.y, b.y) > bottom) continue
+      if (
+        Math.max(a.x, b.x) < left ||
+        Math.min(a.x, b.x) > right ||
+        Math.max(a.y, b.y) < top ||
+        Math.min(a.y, b.y) > bottom
+      )
+        continue
       const [x1, y1, x2, y2] = [a.x + props.width, a.y + props.height / 2, b.x, b.y + props.height / 2]
       context.moveTo(x1, y1)
       const bend = Math.max(24, (x2 - x1) / 2)
@@ -56,17 +71,40 @@ const draw = (): void => {
   }
 }
 let frame = 0
-watch([() => props.viewport.x, () => props.viewport.y, () => props.viewport.zoom, () => props.boxes, () => props.edges, shownWidth, shownHeight, colours], () => {
-  cancelAnimationFrame(frame)
-  frame = requestAnimationFrame(draw)
-})
+watch(
+  [
+    () => props.viewport.x,
+    () => props.viewport.y,
+    () => props.viewport.zoom,
+    () => props.boxes,
+    () => props.edges,
+    shownWidth,
+    shownHeight,
+    colours,
+  ],
+  () => {
+    cancelAnimationFrame(frame)
+    frame = requestAnimationFrame(draw)
+  },
+)
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 </script>
 
 <template>
-  <canvas ref="canvas" class="overview" role="img" aria-label="The whole Map from afar; zoom in to read its boxes" />
+  <canvas
+    ref="canvas"
+    class="overview"
+    role="img"
+    aria-label="The whole Map from afar; zoom in to read its boxes"
+  />
 </template>
 
 <style scoped>
-.overview { position: absolute; inset: 0; width: 100%; height: 100%; pointer-events: none; }
+.overview {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
 </style>

@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import '@vue-flow/core/dist/style.css'
-import { ConnectionMode, useVueFlow, VueFlow, type Connection, type Edge, type EdgeMouseEvent, type Node, type NodeMouseEvent } from '@vue-flow/core'
+import {
+  ConnectionMode,
+  useVueFlow,
+  VueFlow,
+  type Connection,
+  type Edge,
+  type EdgeMouseEvent,
+  type Node,
+  type NodeMouseEvent,
+} from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { counted, freshId, PlanError, type LayeredLayout, type LinkType } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
@@ -21,7 +30,8 @@ const props = defineProps<{ context: CellContext; keeps: ((index: number) => boo
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } = useVueFlow('map')
+const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } =
+  useVueFlow('map')
 
 const graph = computed(() => mapGraph(props.context.plan, ui.collapsed, props.keeps))
 const client = new LayoutClient()
@@ -41,7 +51,10 @@ watch(
     if (key === shape && laid.value) return void (laid.value = drawn)
     shape = key
     const began = performance.now()
-    const found = await client.layout(now.nodes.length, now.edges.map((e) => [e.from, e.to] as const))
+    const found = await client.layout(
+      now.nodes.length,
+      now.edges.map((e) => [e.from, e.to] as const),
+    )
     if (!found) return
     tookMs.value = performance.now() - began
     layout.value = found
@@ -53,7 +66,10 @@ watch(
 const whole = (): { x: number; y: number; zoom: number } => {
   const { layers, height } = layout.value!
   const { width: w, height: h } = dimensions.value
-  const [across, down] = [layers * (NODE_WIDTH + LAYER_GAP) - LAYER_GAP, height * (NODE_HEIGHT + ROW_GAP) - ROW_GAP]
+  const [across, down] = [
+    layers * (NODE_WIDTH + LAYER_GAP) - LAYER_GAP,
+    height * (NODE_HEIGHT + ROW_GAP) - ROW_GAP,
+  ]
   const zoom = Math.min(1, (w - 40) / across, (h - 110) / down)
   return { x: (w - across * zoom) / 2, y: 50 + (h - 100 - down * zoom) / 2, zoom: Math.max(0.012, zoom) }
 }
@@ -62,7 +78,11 @@ const fit = (): void => void (layout.value && setViewport(whole()))
 const begin = (): void => {
   if (whole().zoom > 0.5) return fit()
   const { x, y } = place(Math.max(0, layout.value!.layer.indexOf(0)))
-  void setViewport({ x: 24 - x * 0.7, y: dimensions.value.height / 2 - (y + NODE_HEIGHT / 2) * 0.7, zoom: 0.7 })
+  void setViewport({
+    x: 24 - x * 0.7,
+    y: dimensions.value.height / 2 - (y + NODE_HEIGHT / 2) * 0.7,
+    zoom: 0.7,
+  })
 }
 const isReady = ref(false)
 onPaneReady(() => (isReady.value = true))
@@ -80,7 +100,10 @@ const isOverview = computed(() => (laid.value?.nodes.length ?? 0) > 250 && viewp
 /** Activities of a loop that was refused, shown until the next deed. */
 const loop = ref<ReadonlySet<string>>(new Set())
 const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
-const place = (k: number): { x: number; y: number } => ({ x: layout.value!.layer[k]! * (NODE_WIDTH + LAYER_GAP), y: layout.value!.row[k]! * (NODE_HEIGHT + ROW_GAP) })
+const place = (k: number): { x: number; y: number } => ({
+  x: layout.value!.layer[k]! * (NODE_WIDTH + LAYER_GAP),
+  y: layout.value!.row[k]! * (NODE_HEIGHT + ROW_GAP),
+})
 const chosen = computed(() => new Set(ui.selection))
 
 /** Boxes near what is seen, for a graph of many: Vue Flow is given these alone, with the links among them; the canvas behind draws the other links. */
@@ -104,18 +127,26 @@ const nodes = computed((): Node[] => {
     if (near.value && !near.value.has(k)) return []
     const ids = node.members.map((i) => context.value.plan.activities[i]!.id)
     const isLit = lit.value === null || ids.some((id) => lit.value!.up.has(id) || lit.value!.down.has(id))
-    const state = ids.some((id) => loop.value.has(id)) ? 'loop' : lit.value === null ? '' : isLit ? 'lit' : 'faded'
-    return [{
-      id: node.id,
-      type: 'box',
-      position: place(k),
-      draggable: false,
-      connectable: node.kind === 'activity',
-      width: NODE_WIDTH,
-      height: NODE_HEIGHT,
-      ariaLabel: `${context.value.plan.activities[node.members[0]!]!.code}`,
-      data: { ...boxWords(context.value, node), state, isSelected: ids.some((id) => chosen.value.has(id)) },
-    }]
+    const state = ids.some((id) => loop.value.has(id))
+      ? 'loop'
+      : lit.value === null
+        ? ''
+        : isLit
+          ? 'lit'
+          : 'faded'
+    return [
+      {
+        id: node.id,
+        type: 'box',
+        position: place(k),
+        draggable: false,
+        connectable: node.kind === 'activity',
+        width: NODE_WIDTH,
+        height: NODE_HEIGHT,
+        ariaLabel: `${context.value.plan.activities[node.members[0]!]!.code}`,
+        data: { ...boxWords(context.value, node), state, isSelected: ids.some((id) => chosen.value.has(id)) },
+      },
+    ]
   })
 })
 const edges = computed((): Edge[] => {
@@ -124,21 +155,33 @@ const edges = computed((): Edge[] => {
     if (near.value && !(near.value.has(edge.from) && near.value.has(edge.to))) return []
     const [link] = edge.links
     const drives = edge.links.some((l) => context.value.drives(l))
-    const isLit = lit.value !== null && edge.links.some((l) => (lit.value!.up.has(l.from) && lit.value!.up.has(l.to)) || (lit.value!.down.has(l.from) && lit.value!.down.has(l.to)))
+    const isLit =
+      lit.value !== null &&
+      edge.links.some(
+        (l) =>
+          (lit.value!.up.has(l.from) && lit.value!.up.has(l.to)) ||
+          (lit.value!.down.has(l.from) && lit.value!.down.has(l.to)),
+      )
     const type = link!.type
-    return [{
-      id: edge.id,
-      source: laid.value!.nodes[edge.from]!.id,
-      target: laid.value!.nodes[edge.to]!.id,
-      sourceHandle: edge.links.length === 1 && (type === 'SS' || type === 'SF') ? 'start' : 'finish',
-      targetHandle: edge.links.length === 1 && (type === 'FF' || type === 'SF') ? 'finish' : 'start',
-      class: [drives ? 'drives' : '', isLit ? 'lit' : lit.value ? 'faded' : ''].join(' '),
-      selectable: true,
-      focusable: false,
-      ...(edge.links.length > 1 ? { label: String(edge.links.length) } : type !== 'FS' ? { label: type } : {}),
-      labelShowBg: true,
-      labelBgPadding: [4, 1],
-    }]
+    return [
+      {
+        id: edge.id,
+        source: laid.value!.nodes[edge.from]!.id,
+        target: laid.value!.nodes[edge.to]!.id,
+        sourceHandle: edge.links.length === 1 && (type === 'SS' || type === 'SF') ? 'start' : 'finish',
+        targetHandle: edge.links.length === 1 && (type === 'FF' || type === 'SF') ? 'finish' : 'start',
+        class: [drives ? 'drives' : '', isLit ? 'lit' : lit.value ? 'faded' : ''].join(' '),
+        selectable: true,
+        focusable: false,
+        ...(edge.links.length > 1
+          ? { label: String(edge.links.length) }
+          : type !== 'FS'
+            ? { label: type }
+            : {}),
+        labelShowBg: true,
+        labelBgPadding: [4, 1],
+      },
+    ]
   })
 })
 
@@ -149,11 +192,19 @@ const overview = computed(() => {
     far: isOverview.value,
     boxes: laid.value.nodes.map((node, k) => {
       const ids = node.members.map((i) => plan.activities[i]!.id)
-      const tone = ids.some((id) => chosen.value.has(id)) ? ('signal' as const) : node.members.some((i) => view.onLongestPath[i] === 1) ? ('ink' as const) : lit.value && ids.some((id) => lit.value!.up.has(id) || lit.value!.down.has(id)) ? ('fjord' as const) : ('line' as const)
+      const tone = ids.some((id) => chosen.value.has(id))
+        ? ('signal' as const)
+        : node.members.some((i) => view.onLongestPath[i] === 1)
+          ? ('ink' as const)
+          : lit.value && ids.some((id) => lit.value!.up.has(id) || lit.value!.down.has(id))
+            ? ('fjord' as const)
+            : ('line' as const)
       return { ...place(k), tone }
     }),
     edges: laid.value.edges.flatMap((e) =>
-      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to) ? [] : [{ from: e.from, to: e.to, drives: e.links.some((l) => context.value.drives(l)) }],
+      !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to)
+        ? []
+        : [{ from: e.from, to: e.to, drives: e.links.some((l) => context.value.drives(l)) }],
     ),
   }
 })
@@ -163,18 +214,39 @@ const pickFromAfar = (event: MouseEvent): void => {
   const { left, top } = (event.currentTarget as HTMLElement).getBoundingClientRect()
   const { x, y, zoom } = viewport.value
   const [px, py] = [(event.clientX - left - x) / zoom, (event.clientY - top - y) / zoom]
-  const at = overview.value.boxes.findIndex((b) => px >= b.x && px <= b.x + NODE_WIDTH && py >= b.y && py <= b.y + NODE_HEIGHT)
+  const at = overview.value.boxes.findIndex(
+    (b) => px >= b.x && px <= b.x + NODE_WIDTH && py >= b.y && py <= b.y + NODE_HEIGHT,
+  )
   const node = laid.value!.nodes[at]
   if (node?.kind === 'activity') ui.select(node.id)
 }
 
 /** From which edge to which one drags says what kind of link it is. */
-const TYPES: Readonly<Record<string, LinkType>> = { 'finish|start': 'FS', 'start|start': 'SS', 'finish|finish': 'FF', 'start|finish': 'SF' }
+const TYPES: Readonly<Record<string, LinkType>> = {
+  'finish|start': 'FS',
+  'start|start': 'SS',
+  'finish|finish': 'FF',
+  'start|finish': 'SF',
+}
 const connect = ({ source, sourceHandle, target, targetHandle }: Connection): void => {
   const type = TYPES[`${sourceHandle ?? 'finish'}|${targetHandle ?? 'start'}`]!
   try {
     loop.value = new Set()
-    plans.edit({ kind: 'add', list: 'links', before: null, item: { id: freshId(props.context.plan.links, 'l', Math.random), from: source, to: target, type, lag: 0, lagOn: null, nature: 'hard', reason: '' } })
+    plans.edit({
+      kind: 'add',
+      list: 'links',
+      before: null,
+      item: {
+        id: freshId(props.context.plan.links, 'l', Math.random),
+        from: source,
+        to: target,
+        type,
+        lag: 0,
+        lagOn: null,
+        nature: 'hard',
+        reason: '',
+      },
+    })
     list.problem = ''
   } catch (error) {
     if (!(error instanceof PlanError)) throw error
@@ -213,27 +285,49 @@ const pickEdge = ({ edge }: EdgeMouseEvent): void => {
 watch(
   () => [ui.focus, ui.reveal, laid.value] as const,
   async ([focus], before) => {
-    if (focus === null || !laid.value || !layout.value || (before && before[0] === focus && before[1] === ui.reveal)) return
+    if (
+      focus === null ||
+      !laid.value ||
+      !layout.value ||
+      (before && before[0] === focus && before[1] === ui.reveal)
+    )
+      return
     const k = laid.value.nodeOf.get(focus)
     if (k === undefined) return
     await nextTick()
     const { x, y } = place(k)
     const { x: dx, y: dy, zoom } = getViewport()
     const [left, top] = [x * zoom + dx, y * zoom + dy]
-    const isSeen = left >= 0 && top >= 0 && left + NODE_WIDTH * zoom <= dimensions.value.width && top + NODE_HEIGHT * zoom <= dimensions.value.height
+    const isSeen =
+      left >= 0 &&
+      top >= 0 &&
+      left + NODE_WIDTH * zoom <= dimensions.value.width &&
+      top + NODE_HEIGHT * zoom <= dimensions.value.height
     // What is in view already, a box that was clicked above all, stays where it is.
     if (isSeen && (!isOverview.value || before?.[1] === ui.reveal)) return
     void setCenter(x + NODE_WIDTH / 2, y + NODE_HEIGHT / 2, { zoom: Math.max(zoom, 0.55), duration: 200 })
   },
 )
 const groupsOpen = computed(() => props.context.plan.groups.filter((g) => !ui.collapsed.has(g.id)).length)
-const foldAll = (): void => void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
+const foldAll = (): void =>
+  void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
 
 const exportSvg = (): void => {
   if (!laid.value || !layout.value) return
   const boxes = laid.value.nodes.map((node, k) => {
     const w = boxWords(context.value, node)
-    return { ...place(k), width: NODE_WIDTH, height: NODE_HEIGHT, strong: w.onPath, round: false, lines: [[w.code, w.float], [w.name, ''], [w.count > 0 ? `${w.count} activities` : w.duration, w.dates]] as const }
+    return {
+      ...place(k),
+      width: NODE_WIDTH,
+      height: NODE_HEIGHT,
+      strong: w.onPath,
+      round: false,
+      lines: [
+        [w.code, w.float],
+        [w.name, ''],
+        [w.count > 0 ? `${w.count} activities` : w.duration, w.dates],
+      ] as const,
+    }
   })
   const lines = laid.value.edges.map((edge) => {
     const type = edge.links.length === 1 ? edge.links[0]!.type : 'FS'
@@ -260,7 +354,15 @@ const types = { box: markRaw(MapBox) }
 
 <template>
   <div class="map" data-test="map" @click="pickFromAfar" @keydown.enter="pickByKey">
-    <MapOverview v-if="overview" :far="overview.far" :boxes="overview.boxes" :edges="overview.edges" :width="NODE_WIDTH" :height="NODE_HEIGHT" :viewport="viewport" />
+    <MapOverview
+      v-if="overview"
+      :far="overview.far"
+      :boxes="overview.boxes"
+      :edges="overview.edges"
+      :width="NODE_WIDTH"
+      :height="NODE_HEIGHT"
+      :viewport="viewport"
+    />
     <VueFlow
       id="map"
       :nodes="nodes"
@@ -280,35 +382,139 @@ const types = { box: markRaw(MapBox) }
       @edge-click="pickEdge"
     />
     <p class="bar">
-      <span class="soft" role="status">{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="graph.leftOut > 0">, {{ counted(graph.leftOut, 'link') }} back between folded groups not drawn</template><template v-if="isOverview">, seen from afar: zoom in to read</template><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span>
-      <button class="chip" @click="foldAll">{{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}</button>
+      <span class="soft" role="status"
+        >{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="graph.leftOut > 0"
+          >, {{ counted(graph.leftOut, 'link') }} back between folded groups not drawn</template
+        ><template v-if="isOverview">, seen from afar: zoom in to read</template
+        ><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span
+      >
+      <button class="chip" @click="foldAll">
+        {{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}
+      </button>
       <button class="chip" aria-label="Zoom the Map out" @click="zoomOut()">⊖</button>
       <button class="chip" :disabled="!hasBegun" @click="fit">Fit</button>
       <button class="chip" aria-label="Zoom the Map in" @click="zoomIn()">⊕</button>
       <button class="chip" @click="exportSvg">Save as SVG</button>
     </p>
-    <p class="help soft">Drag from one edge of a box to an edge of another: right to left is “after”, left to left “with the start of”, right to right “ends with”.</p>
-    <p v-if="list.problem" class="problem" role="alert">{{ list.problem }} <button class="plain" aria-label="Put this away" @click="list.problem = ''; loop = new Set()">×</button></p>
-    <p v-if="graph.nodes.length === 0" class="empty">Nothing is shown: the filter leaves nothing, or the plan has no activities yet.</p>
+    <p class="help soft">
+      Drag from one edge of a box to an edge of another: right to left is “after”, left to left “with the
+      start of”, right to right “ends with”.
+    </p>
+    <p v-if="list.problem" class="problem" role="alert">
+      {{ list.problem }}
+      <button
+        class="plain"
+        aria-label="Put this away"
+        @click="
+          list.problem = ''
+          loop = new Set()
+        "
+      >
+        ×
+      </button>
+    </p>
+    <p v-if="graph.nodes.length === 0" class="empty">
+      Nothing is shown: the filter leaves nothing, or the plan has no activities yet.
+    </p>
   </div>
 </template>
 
 <style scoped>
-.map { position: relative; height: 100%; background: var(--paper); }
-.bar { position: absolute; left: 0; right: 0; top: 0; padding: 8px 12px; background: color-mix(in srgb, var(--paper) 88%, transparent); display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; z-index: 5; }
-.bar span { margin-right: auto; white-space: nowrap; background: color-mix(in srgb, var(--paper) 85%, transparent); border-radius: 6px; padding: 1px 6px; font-size: 12.5px; }
-.bar .chip { background: var(--raised); flex: none; }
-.problem { position: absolute; left: 12px; right: 12px; top: 44px; padding: 6px 12px; background: var(--wash); color: var(--brick); font-weight: 600; border-radius: 6px; z-index: 5; }
-.help { position: absolute; left: 12px; right: 12px; bottom: 6px; font-size: 12px; background: color-mix(in srgb, var(--paper) 85%, transparent); width: fit-content; padding: 1px 6px; border-radius: 6px; z-index: 5; }
-.empty { position: absolute; top: 60px; left: 20px; }
-.map :deep(.vue-flow__edge-path) { stroke: var(--line); stroke-width: 1.3; }
-.map :deep(.drives .vue-flow__edge-path) { stroke: var(--ink); stroke-width: 2; }
-.map :deep(.faded) { opacity: 0.3; }
-.map :deep(.lit .vue-flow__edge-path) { stroke: var(--fjord); stroke-width: 2; }
-.map :deep(.lit.drives .vue-flow__edge-path) { stroke: var(--ink); stroke-width: 2.4; }
-.map :deep(.vue-flow__edge-textbg) { fill: var(--paper); }
-.map :deep(.vue-flow__edge-text) { fill: var(--ink); font-size: 11px; }
-.map :deep(.vue-flow__connection-path) { stroke: var(--signal); stroke-width: 2.4; }
-.map :deep(.vue-flow__node) { cursor: pointer; }
-.map :deep(.vue-flow__node:focus-visible) { outline: 2px solid var(--signal); outline-offset: 3px; border-radius: 10px; }
+.map {
+  position: relative;
+  height: 100%;
+  background: var(--paper);
+}
+.bar {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 0;
+  padding: 8px 12px;
+  background: color-mix(in srgb, var(--paper) 88%, transparent);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 8px;
+  align-items: center;
+  z-index: 5;
+}
+.bar span {
+  margin-right: auto;
+  white-space: nowrap;
+  background: color-mix(in srgb, var(--paper) 85%, transparent);
+  border-radius: 6px;
+  padding: 1px 6px;
+  font-size: 12.5px;
+}
+.bar .chip {
+  background: var(--raised);
+  flex: none;
+}
+.problem {
+  position: absolute;
+  left: 12px;
+  right: 12px;
+  top: 44px;
+  padding: 6px 12px;
+  background: var(--wash);
+  color: var(--brick);
+  font-weight: 600;
+  border-radius: 6px;
+  z-index: 5;
+}
+.help {
+  position: absolute;
+  left: 12px;
+  right: 12px;
+  bottom: 6px;
+  font-size: 12px;
+  background: color-mix(in srgb, var(--paper) 85%, transparent);
+  width: fit-content;
+  padding: 1px 6px;
+  border-radius: 6px;
+  z-index: 5;
+}
+.empty {
+  position: absolute;
+  top: 60px;
+  left: 20px;
+}
+.map :deep(.vue-flow__edge-path) {
+  stroke: var(--line);
+  stroke-width: 1.3;
+}
+.map :deep(.drives .vue-flow__edge-path) {
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.map :deep(.faded) {
+  opacity: 0.3;
+}
+.map :deep(.lit .vue-flow__edge-path) {
+  stroke: var(--fjord);
+  stroke-width: 2;
+}
+.map :deep(.lit.drives .vue-flow__edge-path) {
+  stroke: var(--ink);
+  stroke-width: 2.4;
+}
+.map :deep(.vue-flow__edge-textbg) {
+  fill: var(--paper);
+}
+.map :deep(.vue-flow__edge-text) {
+  fill: var(--ink);
+  font-size: 11px;
+}
+.map :deep(.vue-flow__connection-path) {
+  stroke: var(--signal);
+  stroke-width: 2.4;
+}
+.map :deep(.vue-flow__node) {
+  cursor: pointer;
+}
+.map :deep(.vue-flow__node:focus-visible) {
+  outline: 2px solid var(--signal);
+  outline-offset: 3px;
+  border-radius: 10px;
+}
 </style>

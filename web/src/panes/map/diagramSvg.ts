@@ -1,6 +1,7 @@
 import type { Tokens } from '../../theme/tokens.ts'
 
-const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+const escape = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 
 export interface SvgBox {
   readonly x: number
@@ -24,7 +25,12 @@ export interface SvgEdge {
 }
 
 /** A diagram as a drawing of its own (SVG 1.1), in the colours of the theme. */
-export const diagramSvg = (boxes: readonly SvgBox[], edges: readonly SvgEdge[], tokens: Tokens, title: string): string => {
+export const diagramSvg = (
+  boxes: readonly SvgBox[],
+  edges: readonly SvgEdge[],
+  tokens: Tokens,
+  title: string,
+): string => {
   const right = Math.max(100, ...boxes.map((b) => b.x + b.width)) + 30
   const bottom = Math.max(60, ...boxes.map((b) => b.y + b.height)) + 30
   const line = (b: SvgBox, [left, end]: readonly [string, string], k: number): string => {

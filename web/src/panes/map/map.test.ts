@@ -8,19 +8,35 @@ import { arrowRequest, arrowUnits, withIds } from './arrowNetwork.ts'
 import { arrowTimes } from './arrowTimes.ts'
 import { mapGraph } from './mapGraph.ts'
 
-const { plan } = readPlan(parseJson(readFileSync(new URL('../../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')))
+const { plan } = readPlan(
+  parseJson(readFileSync(new URL('../../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')),
+)
 const made = schedule(plan)
-const view = { start: made.start, finish: made.finish, lateStart: made.late.start, lateFinish: made.lateFinishShown, projectStart: made.projectStart, drives: new Uint8Array(plan.links.length) } as never as ScheduleView
+const view = {
+  start: made.start,
+  finish: made.finish,
+  lateStart: made.late.start,
+  lateFinish: made.lateFinishShown,
+  projectStart: made.projectStart,
+  drives: new Uint8Array(plan.links.length),
+} as never as ScheduleView
 const context = cellContext(plan, view, useCalendars(() => plan).value!, false)
 
 it('an event is reached just when what begins there can begin, and must be by the first late start', () => {
-  const map = arrowMap(plan.activities.map((a) => a.id), plan.links)
+  const map = arrowMap(
+    plan.activities.map((a) => a.id),
+    plan.links,
+  )
   const times = arrowTimes(map, arrowUnits(plan, new Set(), null), context)
   const at = (id: string): number => plan.activities.findIndex((a) => a.id === id)
   map.events.forEach((event, e) => {
     if (event.begins.length === 0) return
-    expect(nextWork(context.calendars.project, times[e]!.earliest)).toBe(nextWork(context.calendars.project, Math.min(...event.begins.map((id) => view.start[at(id)]!))))
-    expect(times[e]!.latest).toBeLessThanOrEqual(Math.min(...event.begins.map((id) => view.lateStart[at(id)]!)))
+    expect(nextWork(context.calendars.project, times[e]!.earliest)).toBe(
+      nextWork(context.calendars.project, Math.min(...event.begins.map((id) => view.start[at(id)]!))),
+    )
+    expect(times[e]!.latest).toBeLessThanOrEqual(
+      Math.min(...event.begins.map((id) => view.lateStart[at(id)]!)),
+    )
     expect(times[e]!.slack).toBeGreaterThanOrEqual(0)
   })
   expect(times.at(-1)!.earliest).toBe(made.projectFinish)
@@ -28,8 +44,22 @@ it('an event is reached just when what begins there can begin, and must be by th
 it('a folded group spans its activities, and what waits for part of it is reached when it is', () => {
   const units = arrowUnits(plan, new Set(plan.groups.map((g) => g.id)), null)
   const { request, links } = arrowRequest(plan, units)
-  const numbered = request.type.map((type, k) => ({ id: String(k), from: request.from[k]!, to: request.to[k]!, type, lag: request.lagged[k]! }))
-  const map = withIds(plan, units, links, arrowMap(units.map((_, u) => String(u)), foldedNetwork(plan.activities.length, request.unit, units.length, numbered)))
+  const numbered = request.type.map((type, k) => ({
+    id: String(k),
+    from: request.from[k]!,
+    to: request.to[k]!,
+    type,
+    lag: request.lagged[k]!,
+  }))
+  const map = withIds(
+    plan,
+    units,
+    links,
+    arrowMap(
+      units.map((_, u) => String(u)),
+      foldedNetwork(plan.activities.length, request.unit, units.length, numbered),
+    ),
+  )
   const times = arrowTimes(map, units, context)
   for (const arrow of map.arrows.filter((a) => a.kind === 'work')) {
     const members = units.find((u) => u.id === arrow.activity)!.members

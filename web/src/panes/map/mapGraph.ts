@@ -27,7 +27,11 @@ export interface MapGraph {
  * The network as nodes and edges; folded groups become one node with the links that cross their border. Two folded groups that
  * lead to each other would be a loop in the drawing, so links against the order of a drawing with folded groups are left to the list.
  */
-export const mapGraph = (plan: Plan, folded: ReadonlySet<string>, keeps: ((index: number) => boolean) | null): MapGraph => {
+export const mapGraph = (
+  plan: Plan,
+  folded: ReadonlySet<string>,
+  keeps: ((index: number) => boolean) | null,
+): MapGraph => {
   const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
   const outermostFolded = (group: string | null): string | null => {
     let found: string | null = null
@@ -66,7 +70,8 @@ export const mapGraph = (plan: Plan, folded: ReadonlySet<string>, keeps: ((index
   }
   const edges = [...between].map(([id, edge]): MapEdgeData => ({ id, ...edge }))
   const drawn = withoutLoops(nodes.length, edges)
-  const count = (list: readonly MapEdgeData[]): number => list.reduce((sum, edge) => sum + edge.links.length, 0)
+  const count = (list: readonly MapEdgeData[]): number =>
+    list.reduce((sum, edge) => sum + edge.links.length, 0)
   return { nodes, edges: drawn, nodeOf, leftOut: count(edges) - count(drawn) }
 }
 
@@ -79,7 +84,8 @@ const withoutLoops = (n: number, edges: readonly MapEdgeData[]): MapEdgeData[] =
     open[to]!++
   }
   const queue = [...open.keys()].filter((i) => open[i] === 0)
-  for (let at = 0; at < queue.length; at++) for (const next of after[queue[at]!]!) if (--open[next]! === 0) queue.push(next)
+  for (let at = 0; at < queue.length; at++)
+    for (const next of after[queue[at]!]!) if (--open[next]! === 0) queue.push(next)
   if (queue.length === n) return [...edges]
   const place = new Map(queue.map((i, at) => [i, at]))
   const rest = [...open.keys()].filter((i) => !place.has(i))

@@ -26,18 +26,29 @@ export const boxWords = (context: CellContext, node: MapNodeData): BoxWords => {
   for (const i of node.members) {
     from = Math.min(from, view.start[i]!)
     to = Math.max(to, view.finish[i]!)
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least) [least, tightest] = [view.totalFloat[i]!, i]
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least)
+      [least, tightest] = [view.totalFloat[i]!, i]
   }
   const activity = plan.activities[tightest]!
   const lengths = calendars.lengthsOf(activity)
   const isGroup = node.kind === 'group'
   const group = isGroup ? plan.groups.find((g) => g.id === node.id) : undefined
   const isPoint = !isGroup && activity.kind === 'milestone'
-  const dates = isPoint ? (context.allTimes ? instantWords(to, 'finish').slice(4) : shortDay(to, activity.edge === 'start' ? 'start' : 'finish')) : `${shortDay(from, 'start')} – ${shortDay(to, 'finish')}`
+  const dates = isPoint
+    ? context.allTimes
+      ? instantWords(to, 'finish').slice(4)
+      : shortDay(to, activity.edge === 'start' ? 'start' : 'finish')
+    : `${shortDay(from, 'start')} – ${shortDay(to, 'finish')}`
   return {
     code: group?.code ?? activity.code,
     name: group?.name ?? activity.name,
-    duration: isGroup ? '' : activity.kind === 'work' ? shortDurationWords(activity.duration, lengths) : activity.kind === 'milestone' ? 'milestone' : 'hammock',
+    duration: isGroup
+      ? ''
+      : activity.kind === 'work'
+        ? shortDurationWords(activity.duration, lengths)
+        : activity.kind === 'milestone'
+          ? 'milestone'
+          : 'hammock',
     dates,
     float: least === Infinity ? '' : shortDurationWords(least, lengths),
     ink: inkOf(least === Infinity ? NONE : least, view.state[tightest]!, plan.project),

@@ -1,5 +1,13 @@
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
-import { freshId, keepEvents, numberEvents, whyNotNumber, type ArrowMap, type EventLabel, type KnownEvent } from '@geodrome/core'
+import {
+  freshId,
+  keepEvents,
+  numberEvents,
+  whyNotNumber,
+  type ArrowMap,
+  type EventLabel,
+  type KnownEvent,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -15,9 +23,21 @@ export const useEventLabels = (map: Readonly<Ref<ArrowMap>>) => {
     const key = plans.planId ?? ''
     const before = drawnBefore.get(key) ?? []
     labels.value = numberEvents(map.value, [...(plans.plan?.events ?? []), ...before])
-    const now = map.value.events.map(({ ends, begins }, e): KnownEvent => ({ id: null, number: labels.value[e]!.number, name: '', ends, begins }))
-    const drawn = new Set(map.value.events.flatMap(({ ends, begins }) => [...ends.map((id) => `f${id}`), ...begins.map((id) => `s${id}`)]))
-    const isElsewhere = ({ ends, begins }: KnownEvent): boolean => !ends.some((id) => drawn.has(`f${id}`)) && !begins.some((id) => drawn.has(`s${id}`))
+    const now = map.value.events.map(({ ends, begins }, e): KnownEvent => ({
+      id: null,
+      number: labels.value[e]!.number,
+      name: '',
+      ends,
+      begins,
+    }))
+    const drawn = new Set(
+      map.value.events.flatMap(({ ends, begins }) => [
+        ...ends.map((id) => `f${id}`),
+        ...begins.map((id) => `s${id}`),
+      ]),
+    )
+    const isElsewhere = ({ ends, begins }: KnownEvent): boolean =>
+      !ends.some((id) => drawn.has(`f${id}`)) && !begins.some((id) => drawn.has(`s${id}`))
     drawnBefore.set(key, [...now, ...before.filter(isElsewhere)])
   }
   watch([map, () => plans.plan?.events], label, { immediate: true, flush: 'sync' })
@@ -64,7 +84,9 @@ export const useEventLabels = (map: Readonly<Ref<ArrowMap>>) => {
     if (gone.size === 0) return label()
     const removals = [...gone].map((key) => ({ kind: 'remove' as const, list: 'events' as const, key }))
     const others = plan.events.filter(({ id }) => !gone.has(id))
-    const added = fresh.some(({ name }) => name !== '') ? keepEvents({ ...plan, events: others }, map.value, fresh, freshEvent(), null) : null
+    const added = fresh.some(({ name }) => name !== '')
+      ? keepEvents({ ...plan, events: others }, map.value, fresh, freshEvent(), null)
+      : null
     attempt(() => plans.edit({ kind: 'all', changes: added ? [...removals, added] : removals }))
   }
   const isKept = computed(() => labels.value.some((label) => label.kept !== null))

@@ -15,7 +15,14 @@ const STEP = 0.4
  * What lies near the part of a diagram that is seen: half a pane further each way. A large diagram gives Vue Flow this part alone.
  * Taken anew when the view has moved by a good part of itself, so that panning draws nothing new most of the time.
  */
-export const useNearWindow = ({ viewport, dimensions, getViewport }: Pick<ReturnType<typeof useVueFlow>, 'viewport' | 'dimensions' | 'getViewport'>): ShallowRef<NearWindow> => {
+export const useNearWindow = ({
+  viewport,
+  dimensions,
+  getViewport,
+}: Pick<
+  ReturnType<typeof useVueFlow>,
+  'viewport' | 'dimensions' | 'getViewport'
+>): ShallowRef<NearWindow> => {
   const near = shallowRef<NearWindow>({ left: 0, top: 0, right: 0, bottom: 0 })
   watch(
     () => {
@@ -26,7 +33,12 @@ export const useNearWindow = ({ viewport, dimensions, getViewport }: Pick<Return
     () => {
       const { x, y, zoom } = getViewport()
       const { width: w, height: h } = dimensions.value
-      near.value = { left: (-x - w / 2) / zoom, top: (-y - h / 2) / zoom, right: (1.5 * w - x) / zoom, bottom: (1.5 * h - y) / zoom }
+      near.value = {
+        left: (-x - w / 2) / zoom,
+        top: (-y - h / 2) / zoom,
+        right: (1.5 * w - x) / zoom,
+        bottom: (1.5 * h - y) / zoom,
+      }
     },
     { immediate: true, flush: 'sync' },
   )

@@ -23,7 +23,11 @@ const whole = computed(() => plans.activity(props.activity))
 watch(whole, (now) => !now && close())
 const lengths = computed(() => calendars.value!.lengthsOf(whole.value!))
 const read = computed(() => readParts(text.value, lengths.value))
-const made = computed(() => (read.value.ok && whole.value ? breakDown(plans.viewPlan!, props.activity, read.value.parts, Math.random) : null))
+const made = computed(() =>
+  read.value.ok && whole.value
+    ? breakDown(plans.viewPlan!, props.activity, read.value.parts, Math.random)
+    : null,
+)
 const foreseen = useForesight(() => made.value?.change ?? null)
 const sum = computed(() => {
   if (!read.value.ok || !whole.value) return ''
@@ -32,7 +36,11 @@ const sum = computed(() => {
   const said = durationWords(Math.abs(more), lengths.value)
   return `${durationWords(minutes, lengths.value)} in all, ${more === 0 ? 'as now' : more > 0 ? `${said} more than now` : `${said} less than now`}`
 })
-const GOES: readonly (readonly [Handed['to'], string])[] = [['first', 'Stays with the first part'], ['last', 'Goes to the last part'], ['each', 'On each part']]
+const GOES: readonly (readonly [Handed['to'], string])[] = [
+  ['first', 'Stays with the first part'],
+  ['last', 'Goes to the last part'],
+  ['each', 'On each part'],
+]
 const goes = computed(() => {
   const handed = whole.value ? handedOn(plans.viewPlan!, props.activity) : []
   return GOES.flatMap(([to, words]) => {
@@ -50,10 +58,30 @@ onMounted(() => lines.value?.focus())
 </script>
 
 <template>
-  <form v-if="whole" class="break" aria-label="Break down into parts" data-test="break-down" @submit.prevent="take" @keydown.esc.stop="close">
-    <strong>{{ whole.code }} {{ whole.name }}, {{ durationWords(whole.duration, lengths) }}, becomes a group of its parts</strong>
-    <textarea ref="lines" v-model="text" rows="4" aria-label="Its parts, one a line, in the order in which they are done" :placeholder="'Cut out wasted plates, 3d\nFit and weld new ones, 6d\nTest and hand over, 2d'" @keydown.ctrl.enter.prevent="take" @keydown.meta.enter.prevent="take" />
-    <p role="status" :class="{ soft: text === '', brick: text !== '' && !read.ok }">{{ read.ok ? [sum, foreseen].filter(Boolean).join('; ') : read.why }}</p>
+  <form
+    v-if="whole"
+    class="break"
+    aria-label="Break down into parts"
+    data-test="break-down"
+    @submit.prevent="take"
+    @keydown.esc.stop="close"
+  >
+    <strong
+      >{{ whole.code }} {{ whole.name }}, {{ durationWords(whole.duration, lengths) }}, becomes a group of its
+      parts</strong
+    >
+    <textarea
+      ref="lines"
+      v-model="text"
+      rows="4"
+      aria-label="Its parts, one a line, in the order in which they are done"
+      :placeholder="'Cut out wasted plates, 3d\nFit and weld new ones, 6d\nTest and hand over, 2d'"
+      @keydown.ctrl.enter.prevent="take"
+      @keydown.meta.enter.prevent="take"
+    />
+    <p role="status" :class="{ soft: text === '', brick: text !== '' && !read.ok }">
+      {{ read.ok ? [sum, foreseen].filter(Boolean).join('; ') : read.why }}
+    </p>
     <p v-for="line in goes" :key="line" class="soft">{{ line }}</p>
     <p class="deeds">
       <button class="chip" type="submit" :disabled="!made">Break it down</button>
@@ -64,9 +92,41 @@ onMounted(() => lines.value?.focus())
 </template>
 
 <style scoped>
-.break { position: absolute; left: 8px; bottom: 42px; display: flex; flex-direction: column; gap: 6px; width: 560px; max-width: calc(100% - 16px); padding: 12px 16px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; z-index: 8; }
-textarea { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; line-height: 1.6; padding: 5px 9px; resize: vertical; }
-textarea::placeholder { color: var(--soft-ink); opacity: 1; }
-p { margin: 0; }
-.deeds { display: flex; gap: 8px; align-items: center; }
+.break {
+  position: absolute;
+  left: 8px;
+  bottom: 42px;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  width: 560px;
+  max-width: calc(100% - 16px);
+  padding: 12px 16px;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 10px;
+  z-index: 8;
+}
+textarea {
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  line-height: 1.6;
+  padding: 5px 9px;
+  resize: vertical;
+}
+textarea::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+p {
+  margin: 0;
+}
+.deeds {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
 </style>

@@ -15,7 +15,10 @@ const props = defineProps<{
   many: number
   read: (text: string) => Understood
 }>()
-const emit = defineEmits<{ done: [move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, change: Change | null]; cancel: [] }>()
+const emit = defineEmits<{
+  done: [move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, change: Change | null]
+  cancel: []
+}>()
 
 const text = ref(props.draft)
 const input = ref<HTMLInputElement | null>(null)
@@ -28,7 +31,9 @@ const ROOM_BELOW = 52
 onMounted(async () => {
   await nextTick()
   const list = input.value?.closest('.scroller')
-  if (list) isLow.value = list.getBoundingClientRect().bottom - input.value!.getBoundingClientRect().bottom < ROOM_BELOW
+  if (list)
+    isLow.value =
+      list.getBoundingClientRect().bottom - input.value!.getBoundingClientRect().bottom < ROOM_BELOW
   input.value?.focus({ preventScroll: true })
   if (!props.isFresh) input.value?.select()
 })
@@ -67,20 +72,72 @@ const leave = (): void => (understood.value.ok ? keep('stay') : cancel())
       @paste.stop
       @blur="leave"
     />
-    <datalist v-if="offers.length > 0" id="cell-offers"><option v-for="offer in offers" :key="offer" :value="offer" /></datalist>
-    <span id="understood" class="understood" :class="[align, { bad: !understood.ok, low: isLow }]" role="status">{{ understood.ok ? understood.words : understood.why }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template><span v-if="foreseen" class="foreseen" data-test="foreseen">{{ foreseen }}</span></span>
+    <datalist v-if="offers.length > 0" id="cell-offers">
+      <option v-for="offer in offers" :key="offer" :value="offer" />
+    </datalist>
+    <span
+      id="understood"
+      class="understood"
+      :class="[align, { bad: !understood.ok, low: isLow }]"
+      role="status"
+      >{{ understood.ok ? understood.words : understood.why
+      }}<template v-if="understood.ok && many > 1"> · Ctrl Enter: for all {{ many }}</template
+      ><span v-if="foreseen" class="foreseen" data-test="foreseen">{{ foreseen }}</span></span
+    >
   </span>
 </template>
 
 <style scoped>
-.editor { position: absolute; inset: 1px 0; display: block; z-index: 4; }
-input { width: 100%; height: 100%; border: 1.5px solid var(--ink); border-radius: 5px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 5px; outline: none; }
-input[aria-invalid='true'] { border-color: var(--brick); }
-input.right { text-align: right; }
-.understood { position: absolute; top: calc(100% + 2px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 2px 8px; font-size: 12px; line-height: 1.5; white-space: nowrap; pointer-events: none; }
-.foreseen { display: block; }
-.understood.low { top: auto; bottom: calc(100% + 2px); }
-.understood.right { right: 0; }
-.understood.left { left: 0; }
-.understood.bad { background: var(--brick); color: var(--raised); }
+.editor {
+  position: absolute;
+  inset: 1px 0;
+  display: block;
+  z-index: 4;
+}
+input {
+  width: 100%;
+  height: 100%;
+  border: 1.5px solid var(--ink);
+  border-radius: 5px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 0 5px;
+  outline: none;
+}
+input[aria-invalid='true'] {
+  border-color: var(--brick);
+}
+input.right {
+  text-align: right;
+}
+.understood {
+  position: absolute;
+  top: calc(100% + 2px);
+  background: var(--ink);
+  color: var(--paper);
+  border-radius: 5px;
+  padding: 2px 8px;
+  font-size: 12px;
+  line-height: 1.5;
+  white-space: nowrap;
+  pointer-events: none;
+}
+.foreseen {
+  display: block;
+}
+.understood.low {
+  top: auto;
+  bottom: calc(100% + 2px);
+}
+.understood.right {
+  right: 0;
+}
+.understood.left {
+  left: 0;
+}
+.understood.bad {
+  background: var(--brick);
+  color: var(--raised);
+}
 </style>

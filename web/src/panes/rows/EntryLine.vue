@@ -23,7 +23,9 @@ const where = computed(() => {
   return group ? `in ${group.name || group.code}` : 'at the end of the list'
 })
 /** Drawn once a text, so that what is shown is what is added. */
-const read = computed(() => (text.value.trim() === '' ? null : readActivityLine(plans.viewPlan!, text.value, place.value, Math.random)))
+const read = computed(() =>
+  text.value.trim() === '' ? null : readActivityLine(plans.viewPlan!, text.value, place.value, Math.random),
+)
 
 const foreseen = useForesight(() => (read.value?.ok ? read.value.change : null))
 
@@ -63,17 +65,61 @@ const paste = (event: ClipboardEvent): void => {
       @keydown.esc.prevent="text === '' ? emit('leave') : (text = '')"
       @paste="paste"
     />
-    <span v-if="read" id="entry-understood" class="understood" :class="{ bad: !read.ok }" role="status">{{ read.ok ? read.words : read.why }}<span v-if="foreseen" class="foreseen">{{ foreseen }}</span></span>
+    <span v-if="read" id="entry-understood" class="understood" :class="{ bad: !read.ok }" role="status"
+      >{{ read.ok ? read.words : read.why }}<span v-if="foreseen" class="foreseen">{{ foreseen }}</span></span
+    >
   </div>
 </template>
 
 <style scoped>
-.entry { position: relative; display: flex; flex: none; height: 36px; padding: 4px 8px; background: var(--paper); border-top: 1px solid var(--hairline); }
-input { flex: 1; min-width: 0; border: 1.5px dashed var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; outline: none; }
-input:focus { border-style: solid; border-color: var(--ink); }
-input[aria-invalid='true'] { border-color: var(--brick); }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
-.understood { position: absolute; left: 10px; right: 10px; bottom: calc(100% + 3px); background: var(--ink); color: var(--paper); border-radius: 5px; padding: 3px 9px; font-size: 12.5px; z-index: 7; }
-.foreseen { display: block; }
-.understood.bad { background: var(--brick); color: var(--raised); }
+.entry {
+  position: relative;
+  display: flex;
+  flex: none;
+  height: 36px;
+  padding: 4px 8px;
+  background: var(--paper);
+  border-top: 1px solid var(--hairline);
+}
+input {
+  flex: 1;
+  min-width: 0;
+  border: 1.5px dashed var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 0 10px;
+  outline: none;
+}
+input:focus {
+  border-style: solid;
+  border-color: var(--ink);
+}
+input[aria-invalid='true'] {
+  border-color: var(--brick);
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.understood {
+  position: absolute;
+  left: 10px;
+  right: 10px;
+  bottom: calc(100% + 3px);
+  background: var(--ink);
+  color: var(--paper);
+  border-radius: 5px;
+  padding: 3px 9px;
+  font-size: 12.5px;
+  z-index: 7;
+}
+.foreseen {
+  display: block;
+}
+.understood.bad {
+  background: var(--brick);
+  color: var(--raised);
+}
 </style>

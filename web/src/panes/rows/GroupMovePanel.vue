@@ -19,7 +19,9 @@ const close = (): void => void (list.groupMove = null)
 onKeyStroke('Escape', close)
 
 const name = computed(() => plans.viewPlan?.groups.find((g) => g.id === props.group)?.name ?? '')
-const ways = computed(() => (plans.viewPlan && plans.view ? groupMoves(plans.viewPlan, props.group, props.date, plans.view.start) : []))
+const ways = computed(() =>
+  plans.viewPlan && plans.view ? groupMoves(plans.viewPlan, props.group, props.date, plans.view.start) : [],
+)
 const chosen = ref<GroupMove['kind']>('limit')
 const trials = shallowRef<readonly Trial[]>([])
 watch(
@@ -33,11 +35,18 @@ watch(
   { immediate: true },
 )
 const what = ({ kind, starts }: GroupMove): string => {
-  const named = starts.slice(0, 4).map(({ id, date }) => `${plans.activity(id)?.code ?? id}${kind === 'shift' ? ` ${dateWords(date)}` : ''}`)
+  const named = starts
+    .slice(0, 4)
+    .map(
+      ({ id, date }) => `${plans.activity(id)?.code ?? id}${kind === 'shift' ? ` ${dateWords(date)}` : ''}`,
+    )
   const rest = starts.length > 4 ? ` and ${starts.length - 4} more` : ''
-  return kind === 'limit' ? `Limits on its open starts, not before ${dateWords(props.date)}: ${named.join(', ')}${rest}` : `Shift its work that waits for nothing, distances kept: ${named.join(', ')}${rest}`
+  return kind === 'limit'
+    ? `Limits on its open starts, not before ${dateWords(props.date)}: ${named.join(', ')}${rest}`
+    : `Shift its work that waits for nothing, distances kept: ${named.join(', ')}${rest}`
 }
-const effect = (trial: Trial | undefined): string => (trial ? trialWords(trial, plans.view!.projectFinish, calendars.value!) || 'nothing moves' : '…')
+const effect = (trial: Trial | undefined): string =>
+  trial ? trialWords(trial, plans.view!.projectFinish, calendars.value!) || 'nothing moves' : '…'
 const take = (): void => {
   const way = ways.value.find((w) => w.kind === chosen.value)
   if (way && attempt(() => plans.edit(way.change))) close()
@@ -47,8 +56,15 @@ const take = (): void => {
 <template>
   <form class="move" aria-label="Move a group" data-test="group-move" @submit.prevent="take">
     <strong>{{ name }} to start {{ dateWords(date) }}</strong>
-    <label v-for="(way, k) in ways" :key="way.kind"><input v-model="chosen" type="radio" name="way" :value="way.kind" /> <span>{{ what(way) }}<br /><span class="soft">{{ effect(trials[k]) }}</span></span></label>
-    <p v-if="ways.length === 0" class="brick">Nothing in it can be brought to that start: its work has begun, or stands as early as it can.</p>
+    <label v-for="(way, k) in ways" :key="way.kind"
+      ><input v-model="chosen" type="radio" name="way" :value="way.kind" />
+      <span
+        >{{ what(way) }}<br /><span class="soft">{{ effect(trials[k]) }}</span></span
+      ></label
+    >
+    <p v-if="ways.length === 0" class="brick">
+      Nothing in it can be brought to that start: its work has begun, or stands as early as it can.
+    </p>
     <p class="deeds">
       <button class="chip" type="submit" :disabled="ways.length === 0">Move it</button>
       <button class="chip" type="button" @click="close">Leave it</button>
@@ -57,8 +73,31 @@ const take = (): void => {
 </template>
 
 <style scoped>
-.move { position: absolute; left: 8px; bottom: 42px; display: flex; flex-direction: column; gap: 8px; width: 560px; max-width: calc(100% - 16px); padding: 12px 16px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; z-index: 8; }
-label { display: flex; gap: 8px; align-items: flex-start; }
-label input { margin-top: 3px; }
-.deeds { display: flex; gap: 8px; }
+.move {
+  position: absolute;
+  left: 8px;
+  bottom: 42px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  width: 560px;
+  max-width: calc(100% - 16px);
+  padding: 12px 16px;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 10px;
+  z-index: 8;
+}
+label {
+  display: flex;
+  gap: 8px;
+  align-items: flex-start;
+}
+label input {
+  margin-top: 3px;
+}
+.deeds {
+  display: flex;
+  gap: 8px;
+}
 </style>

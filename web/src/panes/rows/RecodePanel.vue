@@ -14,7 +14,9 @@ const list = useListStore()
 const { attempt } = useListDeeds()
 onKeyStroke('Escape', () => (list.recodeOpen = false))
 
-const ids = computed(() => ui.selection.filter((id) => plans.byId.has(id)).sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!))
+const ids = computed(() =>
+  ui.selection.filter((id) => plans.byId.has(id)).sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!),
+)
 const near = codeRuleNear(ids.value.map((id) => plans.activity(id)!.code))
 const prefix = ref(near.prefix)
 const step = ref(near.step)
@@ -22,7 +24,8 @@ const digits = ref(near.digits)
 const made = computed((): { change: Change | null; why: string } => {
   const rule: CodeRule = { prefix: prefix.value.trim(), step: step.value, digits: digits.value }
   if (/\s/.test(rule.prefix)) return { change: null, why: 'a code has no spaces' }
-  if (!(rule.step >= 1 && rule.digits >= 1 && rule.digits <= 8)) return { change: null, why: 'the step and the digits are whole numbers from 1' }
+  if (!(rule.step >= 1 && rule.digits >= 1 && rule.digits <= 8))
+    return { change: null, why: 'the step and the digits are whole numbers from 1' }
   try {
     return { change: recode(plans.viewPlan!, ids.value, rule), why: '' }
   } catch (error) {
@@ -32,7 +35,9 @@ const made = computed((): { change: Change | null; why: string } => {
 const pairs = computed(() => {
   const { change } = made.value
   if (change?.kind !== 'all') return []
-  return change.changes.flatMap((c) => (c.kind === 'set' ? [[plans.activity(c.key)!.code, String(c.set.code)] as const] : []))
+  return change.changes.flatMap((c) =>
+    c.kind === 'set' ? [[plans.activity(c.key)!.code, String(c.set.code)] as const] : [],
+  )
 })
 const keep = (): void => {
   if (made.value.change && attempt(() => plans.edit(made.value.change!))) list.recodeOpen = false
@@ -45,7 +50,14 @@ const keep = (): void => {
     <label>prefix <input v-model="prefix" size="6" maxlength="20" /></label>
     <label>step <input v-model.number="step" type="number" min="1" max="1000" /></label>
     <label>digits <input v-model.number="digits" type="number" min="1" max="8" /></label>
-    <span class="soft">{{ pairs.slice(0, 3).map(([a, b]) => `${a} → ${b}`).join(', ') }}{{ pairs.length > 3 ? ' …' : '' }}</span>
+    <span class="soft"
+      >{{
+        pairs
+          .slice(0, 3)
+          .map(([a, b]) => `${a} → ${b}`)
+          .join(', ')
+      }}{{ pairs.length > 3 ? ' …' : '' }}</span
+    >
     <span v-if="made.why" class="brick" role="alert">{{ made.why }}</span>
     <button class="chip" type="submit" :disabled="made.change === null || ids.length === 0">Give them</button>
     <button class="chip" type="button" @click="list.recodeOpen = false">Leave</button>
@@ -53,7 +65,31 @@ const keep = (): void => {
 </template>
 
 <style scoped>
-.recode { position: absolute; left: 8px; bottom: 42px; display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; max-width: 620px; padding: 10px 14px; background: var(--raised); border: 1.5px solid var(--ink); border-radius: 10px; z-index: 8; }
-input { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 2px 6px; height: 28px; }
-input[type='number'] { width: 62px; }
+.recode {
+  position: absolute;
+  left: 8px;
+  bottom: 42px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  max-width: 620px;
+  padding: 10px 14px;
+  background: var(--raised);
+  border: 1.5px solid var(--ink);
+  border-radius: 10px;
+  z-index: 8;
+}
+input {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 2px 6px;
+  height: 28px;
+}
+input[type='number'] {
+  width: 62px;
+}
 </style>

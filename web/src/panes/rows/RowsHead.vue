@@ -14,23 +14,43 @@ const mark = (id: string): string => {
   if (at < 0) return ''
   return ` ${list.view.sort[at]!.descending ? '↓' : '↑'}${list.view.sort.length > 1 ? at + 1 : ''}`
 }
-const setWidth = (column: Column, width: number): void => list.set({ widths: { ...list.view.widths, [column.id]: Math.round(Math.max(36, Math.min(480, width))) } })
+const setWidth = (column: Column, width: number): void =>
+  list.set({ widths: { ...list.view.widths, [column.id]: Math.round(Math.max(36, Math.min(480, width))) } })
 const drag = (column: Column, event: PointerEvent): void => {
   const handle = event.currentTarget as HTMLElement
   const [from, width] = [event.clientX, column.width!]
   handle.setPointerCapture(event.pointerId)
-  const move = (e: PointerEvent): void => setWidth(column, width + (e.clientX - from) * (props.columns.findIndex((c) => c.width === null) < props.columns.indexOf(column) ? -1 : 1))
+  const move = (e: PointerEvent): void =>
+    setWidth(
+      column,
+      width +
+        (e.clientX - from) *
+          (props.columns.findIndex((c) => c.width === null) < props.columns.indexOf(column) ? -1 : 1),
+    )
   handle.addEventListener('pointermove', move)
   handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
 }
 /** The edge that widens: columns after the name grow to the left, since the name takes what is left. */
-const isAfterName = (column: Column): boolean => props.columns.findIndex((c) => c.width === null) < props.columns.indexOf(column)
+const isAfterName = (column: Column): boolean =>
+  props.columns.findIndex((c) => c.width === null) < props.columns.indexOf(column)
 </script>
 
 <template>
-  <div class="columns" role="group" aria-label="Columns of the list" :style="{ gridTemplateColumns: gridTemplate(columns) }">
+  <div
+    class="columns"
+    role="group"
+    aria-label="Columns of the list"
+    :style="{ gridTemplateColumns: gridTemplate(columns) }"
+  >
     <span v-for="column in columns" :key="column.id" class="head" :class="column.align">
-      <button class="plain title" :aria-label="`${column.title}, ${orderOf(column.id) === 'none' ? 'not sorted' : orderOf(column.id)}`" :title="`${column.explains} Click sorts inside the groups; with Shift, as a further key.`" @click="list.sortBy(column.id, $event.shiftKey)">{{ column.title }}{{ mark(column.id) }}</button>
+      <button
+        class="plain title"
+        :aria-label="`${column.title}, ${orderOf(column.id) === 'none' ? 'not sorted' : orderOf(column.id)}`"
+        :title="`${column.explains} Click sorts inside the groups; with Shift, as a further key.`"
+        @click="list.sortBy(column.id, $event.shiftKey)"
+      >
+        {{ column.title }}{{ mark(column.id) }}
+      </button>
       <span
         v-if="column.width !== null"
         class="edge"
@@ -51,13 +71,49 @@ const isAfterName = (column: Column): boolean => props.columns.findIndex((c) => 
 </template>
 
 <style scoped>
-.columns { display: grid; height: 30px; color: var(--soft-ink); font-size: 12px; line-height: 30px; }
-.head { position: relative; padding: 0 5px; overflow: hidden; white-space: nowrap; }
-.head:first-child { padding-left: 10px; }
-.title { display: inline-block; max-width: 100%; min-height: 24px; overflow: hidden; text-overflow: ellipsis; }
-.title:hover { color: var(--ink); }
-.edge { position: absolute; top: 4px; bottom: 4px; width: 7px; cursor: col-resize; touch-action: none; }
-.edge.before { left: -2px; }
-.edge.after { right: -2px; }
-.edge:hover, .edge:focus-visible { background: var(--signal); border-radius: 3px; }
+.columns {
+  display: grid;
+  height: 30px;
+  color: var(--soft-ink);
+  font-size: 12px;
+  line-height: 30px;
+}
+.head {
+  position: relative;
+  padding: 0 5px;
+  overflow: hidden;
+  white-space: nowrap;
+}
+.head:first-child {
+  padding-left: 10px;
+}
+.title {
+  display: inline-block;
+  max-width: 100%;
+  min-height: 24px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.title:hover {
+  color: var(--ink);
+}
+.edge {
+  position: absolute;
+  top: 4px;
+  bottom: 4px;
+  width: 7px;
+  cursor: col-resize;
+  touch-action: none;
+}
+.edge.before {
+  left: -2px;
+}
+.edge.after {
+  right: -2px;
+}
+.edge:hover,
+.edge:focus-visible {
+  background: var(--signal);
+  border-radius: 3px;
+}
 </style>

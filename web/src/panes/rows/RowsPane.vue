@@ -12,7 +12,12 @@ import { gridTemplate, type CellContext, type Column, type Understood } from './
 import { foldOneLevel, openOneLevel } from './foldLevel.ts'
 import { groupSpan } from './groupSpan.ts'
 
-const props = defineProps<{ columns: readonly Column[]; model: RowModel; window: readonly { index: number; start: number }[]; context: CellContext }>()
+const props = defineProps<{
+  columns: readonly Column[]
+  model: RowModel
+  window: readonly { index: number; start: number }[]
+  context: CellContext
+}>()
 const emit = defineEmits<{ scrollTo: [row: number]; paste: [text: string] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
@@ -29,7 +34,8 @@ const editing = ref<{ initial: string | null } | null>(null)
 const shown = computed(() => props.window.filter(({ index }) => index < props.model.rows.length))
 const rowAt = (r: number): Row | undefined => props.model.rows[r]
 const chosen = computed(() => new Set(ui.selection))
-const isSelected = (row: Row): boolean => (row.kind === 'activity' ? chosen.value.has(row.id) : ui.group === row.id)
+const isSelected = (row: Row): boolean =>
+  row.kind === 'activity' ? chosen.value.has(row.id) : ui.group === row.id
 const active = computed(() => rowAt(cell.value.row))
 const template = computed(() => gridTemplate(props.columns))
 const cellId = (row: number, column: number): string => `cell-${row}-${column}`
@@ -42,8 +48,11 @@ watch(
     if (row !== undefined) {
       if (row !== cell.value.row) anchor = row
       cell.value = { row, column: cell.value.column }
-    }
-    else cell.value = { row: Math.min(cell.value.row, Math.max(0, props.model.rows.length - 1)), column: cell.value.column }
+    } else
+      cell.value = {
+        row: Math.min(cell.value.row, Math.max(0, props.model.rows.length - 1)),
+        column: cell.value.column,
+      }
   },
 )
 
@@ -80,22 +89,27 @@ const groupDraft = (row: Row & { kind: 'group' }, column: string): string | null
   return column === 'start' && row.members.length > 0 ? groupSpan(props.context, row.members, 'start') : null
 }
 /** A start typed on a group: a group has no dates of its own, so work in it is held; where there are two ways, they are offered. */
-const groupDate = (row: Row & { kind: 'group' }, text: string) => readDate(text, Math.min(...row.members.map((i) => props.context.view.start[i]!)))
+const groupDate = (row: Row & { kind: 'group' }, text: string) =>
+  readDate(text, Math.min(...row.members.map((i) => props.context.view.start[i]!)))
 const readGroupStart = (row: Row & { kind: 'group' }, text: string): Understood => {
   const { plan, view } = props.context
   const read = groupDate(row, text)
   if (!read.ok) return read
   const ways = groupMoves(plan, row.id, read.date, view.start)
   const only = ways[0]
-  if (!only) return { ok: false, why: 'nothing in it can be held: its work has begun, or waits for other work' }
+  if (!only)
+    return { ok: false, why: 'nothing in it can be held: its work has begun, or waits for other work' }
   const words = `limits on its open starts, ${only.starts.map(({ id }) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`
-  return ways.length > 1 ? { ok: true, words: `${words}, or a shift: Enter to choose`, change: null } : { ok: true, words, change: only.change }
+  return ways.length > 1
+    ? { ok: true, words: `${words}, or a shift: Enter to choose`, change: null }
+    : { ok: true, words, change: only.change }
 }
 const begin = (initial: string | null): void => {
   const row = active.value
   const column = props.columns[cell.value.column]
   if (!row || !column) return
-  if (row.kind === 'activity' ? column.draft : groupDraft(row, column.id) !== null) editing.value = { initial }
+  if (row.kind === 'activity' ? column.draft : groupDraft(row, column.id) !== null)
+    editing.value = { initial }
 }
 /** Gives the list the keyboard. Asked of a page that is about to be drawn anew it would be laid out twice, so what has it keeps it. */
 const takeFocus = (): void => {
@@ -110,7 +124,14 @@ const readActive = (text: string): Understood => {
   if (row.kind === 'activity') return column.read!(props.context, row.index, text)
   if (column.id === 'start') return readGroupStart(row, text)
   const value = text.trim()
-  return { ok: true, words: value || 'none', change: value === groupDraft(row, column.id) ? null : { kind: 'set', list: 'groups', key: row.id, set: { [column.id]: value } } }
+  return {
+    ok: true,
+    words: value || 'none',
+    change:
+      value === groupDraft(row, column.id)
+        ? null
+        : { kind: 'set', list: 'groups', key: row.id, set: { [column.id]: value } },
+  }
 }
 const draftActive = (): string => {
   const row = active.value!
@@ -132,7 +153,11 @@ const forAll = (column: Column, text: string): Change | string => {
 /** Closes the cell whose text is kept already; null while none waits to be closed. */
 let closeCell: (() => void) | null = null
 const CLOSE_AT_MOST_MS = 40
-const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, change: Change | null): void => {
+const done = (
+  move: 'down' | 'right' | 'left' | 'stay' | 'all',
+  text: string,
+  change: Change | null,
+): void => {
   const { row, column } = cell.value
   const close = (): void => {
     if (closeCell !== close) return
@@ -148,10 +173,16 @@ const done = (move: 'down' | 'right' | 'left' | 'stay' | 'all', text: string, ch
     if (hasKeyboard) refocus()
   }
   const edited = active.value
-  const typed = edited?.kind === 'group' && props.columns[column]!.id === 'start' && change === null && move !== 'stay' ? groupDate(edited, text) : null
+  const typed =
+    edited?.kind === 'group' && props.columns[column]!.id === 'start' && change === null && move !== 'stay'
+      ? groupDate(edited, text)
+      : null
   if (typed?.ok) list.groupMove = { group: edited!.id, date: typed.date }
   closeCell = close
-  const isKept = move === 'all' ? applyToAll(props.columns[column]!, text) : change !== null && attempt(() => plans.edit(change))
+  const isKept =
+    move === 'all'
+      ? applyToAll(props.columns[column]!, text)
+      : change !== null && attempt(() => plans.edit(change))
   // A cell that was left by a click is closed at once: another one is active already.
   if (!isKept || move === 'stay') return close()
   // One frame shows the closed cell and what its text did, unless that takes long.
@@ -170,15 +201,23 @@ const closeFirst = (event: KeyboardEvent | PointerEvent): void => {
 const applyToAll = (column: Column, text: string): boolean => {
   const change = forAll(column, text)
   if (typeof change === 'string') list.problem = change
-  return typeof change !== 'string' && change.kind === 'all' && change.changes.length > 0 && attempt(() => plans.edit(change))
+  return (
+    typeof change !== 'string' &&
+    change.kind === 'all' &&
+    change.changes.length > 0 &&
+    attempt(() => plans.edit(change))
+  )
 }
 /** Takes the topmost selected cell of this column down to the others. */
 const fillDown = (): void => {
   const column = props.columns[cell.value.column]!
   if (!column.draft) return void (list.problem = `${column.title} is computed and cannot be filled`)
-  const top = ui.selection.map((id) => props.model.position.get(id) ?? Infinity).reduce((a, b) => Math.min(a, b), Infinity)
+  const top = ui.selection
+    .map((id) => props.model.position.get(id) ?? Infinity)
+    .reduce((a, b) => Math.min(a, b), Infinity)
   const row = rowAt(top)
-  if (ui.selection.length < 2 || row?.kind !== 'activity') return void (list.problem = 'Fill down: select the rows first, the one to take from on top')
+  if (ui.selection.length < 2 || row?.kind !== 'activity')
+    return void (list.problem = 'Fill down: select the rows first, the one to take from on top')
   applyToAll(column, column.draft(props.context, row.index))
 }
 const cancel = (): void => {
@@ -187,7 +226,9 @@ const cancel = (): void => {
 }
 
 /** Groupings by a tag are one level; the outline has as many as it has. */
-const headings = computed(() => props.model.rows.flatMap((row) => (row.kind === 'group' && !row.isOutline ? [row.id] : [])))
+const headings = computed(() =>
+  props.model.rows.flatMap((row) => (row.kind === 'group' && !row.isOutline ? [row.id] : [])),
+)
 const fold = (isMore: boolean): void => {
   const { groups } = props.context.plan
   if (headings.value.length > 0) ui.collapsed = new Set(isMore ? headings.value : [])
@@ -204,18 +245,30 @@ const onKey = (event: KeyboardEvent): void => {
   }
   const ctrl = event.ctrlKey || event.metaKey
   if (event.altKey) {
-    const deeds: Record<string, string> = { ArrowRight: 'indent', ArrowLeft: 'outdent', ArrowUp: 'up', ArrowDown: 'down' }
+    const deeds: Record<string, string> = {
+      ArrowRight: 'indent',
+      ArrowLeft: 'outdent',
+      ArrowUp: 'up',
+      ArrowDown: 'down',
+    }
     if (deeds[event.key]) take(() => run(deeds[event.key]!))
     return
   }
   if (ctrl && event.key.toLowerCase() === 'd') return take(fillDown)
-  if (ctrl && event.key.toLowerCase() === 'a') return take(() => (ui.selection = props.model.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : []))))
+  if (ctrl && event.key.toLowerCase() === 'a')
+    return take(() => (ui.selection = props.model.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : []))))
   if (event.shiftKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) return
   const moves: Record<string, () => void> = {
     ArrowDown: () => goTo(row + 1, column, event.shiftKey),
     ArrowUp: () => goTo(row - 1, column, event.shiftKey),
-    ArrowRight: () => (active.value?.kind === 'group' && active.value.isCollapsed ? ui.toggleGroup(active.value.id) : goTo(row, column + 1)),
-    ArrowLeft: () => (active.value?.kind === 'group' && !active.value.isCollapsed && column === 0 ? ui.toggleGroup(active.value.id) : goTo(row, column - 1)),
+    ArrowRight: () =>
+      active.value?.kind === 'group' && active.value.isCollapsed
+        ? ui.toggleGroup(active.value.id)
+        : goTo(row, column + 1),
+    ArrowLeft: () =>
+      active.value?.kind === 'group' && !active.value.isCollapsed && column === 0
+        ? ui.toggleGroup(active.value.id)
+        : goTo(row, column - 1),
     PageDown: () => goTo(row + page, column, event.shiftKey),
     PageUp: () => goTo(row - page, column, event.shiftKey),
     Home: () => goTo(ctrl ? 0 : row, 0),
@@ -235,12 +288,19 @@ const onKey = (event: KeyboardEvent): void => {
   const move = moves[event.key]
   if (move) return take(move)
   if (ctrl) return
-  const letters: Record<string, string> = { n: 'new', l: event.shiftKey ? 'unlink' : 'link-FS', g: 'group', b: 'break-down' }
+  const letters: Record<string, string> = {
+    n: 'new',
+    l: event.shiftKey ? 'unlink' : 'link-FS',
+    g: 'group',
+    b: 'break-down',
+  }
   const deed = letters[event.key.toLowerCase()]
   if (deed) return take(() => run(deed))
-  if (/^[\d+]$/.test(event.key) && isTimed(column) && active.value?.kind === 'activity') take(() => begin(event.key))
+  if (/^[\d+]$/.test(event.key) && isTimed(column) && active.value?.kind === 'activity')
+    take(() => begin(event.key))
 }
-const isTimed = (column: number): boolean => ['duration', 'start', 'finish'].includes(props.columns[column]!.id)
+const isTimed = (column: number): boolean =>
+  ['duration', 'start', 'finish'].includes(props.columns[column]!.id)
 
 const pick = (r: number, column: number, event: MouseEvent): void => {
   const isSameCell = cell.value.row === r && cell.value.column === column
@@ -258,7 +318,8 @@ const floatClass = (index: number): string => {
 
 /** Rows dragged by their code: dropped before another row, or onto a group. */
 const dropAt = ref<number | null>(null)
-const dragged = (): OutlineRow[] => (ui.group !== null ? [{ kind: 'group', id: ui.group }] : ui.selection.map((id) => ({ kind: 'activity', id })))
+const dragged = (): OutlineRow[] =>
+  ui.group !== null ? [{ kind: 'group', id: ui.group }] : ui.selection.map((id) => ({ kind: 'activity', id }))
 const dragStart = (r: number, event: DragEvent): void => {
   const row = rowAt(r)!
   if (!isSelected(row)) selectRow(r)
@@ -276,9 +337,17 @@ const canDrag = computed(() => list.view.sort.length === 0 && list.view.groupBy 
 
 const copy = (event: ClipboardEvent): void => {
   if (editing.value || ui.selection.length === 0) return
-  const at = ui.selection.map((id) => props.model.position.get(id)).filter((r) => r !== undefined).sort((a, b) => a - b)
-  const lines = at.map((r) => props.columns.map((c) => c.text(props.context, (rowAt(r) as { index: number }).index)).join('\t'))
-  event.clipboardData?.setData('text/plain', [props.columns.map((c) => c.title).join('\t'), ...lines].join('\n'))
+  const at = ui.selection
+    .map((id) => props.model.position.get(id))
+    .filter((r) => r !== undefined)
+    .sort((a, b) => a - b)
+  const lines = at.map((r) =>
+    props.columns.map((c) => c.text(props.context, (rowAt(r) as { index: number }).index)).join('\t'),
+  )
+  event.clipboardData?.setData(
+    'text/plain',
+    [props.columns.map((c) => c.title).join('\t'), ...lines].join('\n'),
+  )
   event.preventDefault()
 }
 const paste = (event: ClipboardEvent): void => {
@@ -320,79 +389,180 @@ defineExpose({ focus: refocus, template })
     @copy="copy"
     @paste="paste"
   >
-    <p v-if="list.problem" class="problem" role="alert">{{ list.problem }} <button class="plain" aria-label="Put this away" @click="list.problem = ''">×</button></p>
-      <div
-        v-for="item in shown"
-        :key="model.rows[item.index]!.id"
-        v-memo="[item.start, rowAt(item.index), columns, context, isSelected(rowAt(item.index)!), cell.row === item.index && cell.column, cell.row === item.index && editing, dropAt === item.index, template, ui.selection.length > 1 && cell.row === item.index && ui.selection.length]"
-        class="row"
-        role="row"
-        :class="{ group: rowAt(item.index)!.kind === 'group', selected: isSelected(rowAt(item.index)!), dropping: dropAt === item.index, typing: editing !== null && cell.row === item.index }"
-        :aria-rowindex="item.index + 1"
-        :aria-selected="isSelected(rowAt(item.index)!)"
-        :aria-level="rowAt(item.index)!.depth + 1"
-        :aria-expanded="rowAt(item.index)!.kind === 'group' ? !(rowAt(item.index) as { isCollapsed: boolean }).isCollapsed : undefined"
-        :style="{ top: `${item.start}px`, height: `${ROW_HEIGHT}px`, gridTemplateColumns: template }"
-        @dragover.prevent="dropAt = item.index"
-        @dragleave="dropAt = null"
-        @drop.prevent="drop(item.index)"
-      >
-        <span
-          v-for="(column, c) in columns"
-          :id="cellId(item.index, c)"
-          :key="column.id"
-          role="gridcell"
-          class="cell"
-          :class="[
-            column.align,
-            column.id === 'code' || column.id === 'number' ? 'code' : '',
-            rowAt(item.index)!.kind === 'activity' && column.id === 'float' ? floatClass((rowAt(item.index) as { index: number }).index) : '',
-            rowAt(item.index)!.kind === 'activity' && column.id === 'duration' && !context.plan.activities[(rowAt(item.index) as { index: number }).index]?.confirmed ? 'unconfirmed' : '',
-            { active: cell.row === item.index && cell.column === c, editing: editing !== null && cell.row === item.index && cell.column === c },
-          ]"
-          :style="column.id === 'name' ? { paddingLeft: `${6 + 10 * rowAt(item.index)!.depth}px` } : undefined"
-          :title="column.width === null || column.align === 'left' ? cellText(item.index, column) : undefined"
-          :draggable="canDrag && c === 0"
-          @dragstart="dragStart(item.index, $event)"
-          @click="pick(item.index, c, $event)"
-        ><template v-if="!(editing && cell.row === item.index && cell.column === c)"><button
-              v-if="rowAt(item.index)!.kind === 'group' && c === 0"
-              class="plain fold"
-              tabindex="-1"
-              :aria-label="(rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? 'Unfold' : 'Fold'"
-              @click.stop="ui.toggleGroup(rowAt(item.index)!.id)"
-            >{{ (rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? '▸' : '▾' }}</button>{{ cellText(item.index, column) }}</template><CellEditor
-            v-else
-            :label="`${column.title} of ${rowLabel(item.index)}`"
-            :align="column.align"
-            :draft="editing.initial ?? draftActive()"
-            :is-fresh="editing.initial !== null"
-            :offers="column.offers?.(context) ?? []"
-            :many="ui.selection.length"
-            :read="readActive"
-            @done="done"
-            @cancel="cancel"
-          /></span>
-      </div>
+    <p v-if="list.problem" class="problem" role="alert">
+      {{ list.problem }}
+      <button class="plain" aria-label="Put this away" @click="list.problem = ''">×</button>
+    </p>
+    <div
+      v-for="item in shown"
+      :key="model.rows[item.index]!.id"
+      v-memo="[
+        item.start,
+        rowAt(item.index),
+        columns,
+        context,
+        isSelected(rowAt(item.index)!),
+        cell.row === item.index && cell.column,
+        cell.row === item.index && editing,
+        dropAt === item.index,
+        template,
+        ui.selection.length > 1 && cell.row === item.index && ui.selection.length,
+      ]"
+      class="row"
+      role="row"
+      :class="{
+        group: rowAt(item.index)!.kind === 'group',
+        selected: isSelected(rowAt(item.index)!),
+        dropping: dropAt === item.index,
+        typing: editing !== null && cell.row === item.index,
+      }"
+      :aria-rowindex="item.index + 1"
+      :aria-selected="isSelected(rowAt(item.index)!)"
+      :aria-level="rowAt(item.index)!.depth + 1"
+      :aria-expanded="
+        rowAt(item.index)!.kind === 'group'
+          ? !(rowAt(item.index) as { isCollapsed: boolean }).isCollapsed
+          : undefined
+      "
+      :style="{ top: `${item.start}px`, height: `${ROW_HEIGHT}px`, gridTemplateColumns: template }"
+      @dragover.prevent="dropAt = item.index"
+      @dragleave="dropAt = null"
+      @drop.prevent="drop(item.index)"
+    >
+      <span
+        v-for="(column, c) in columns"
+        :id="cellId(item.index, c)"
+        :key="column.id"
+        role="gridcell"
+        class="cell"
+        :class="[
+          column.align,
+          column.id === 'code' || column.id === 'number' ? 'code' : '',
+          rowAt(item.index)!.kind === 'activity' && column.id === 'float'
+            ? floatClass((rowAt(item.index) as { index: number }).index)
+            : '',
+          rowAt(item.index)!.kind === 'activity' &&
+          column.id === 'duration' &&
+          !context.plan.activities[(rowAt(item.index) as { index: number }).index]?.confirmed
+            ? 'unconfirmed'
+            : '',
+          {
+            active: cell.row === item.index && cell.column === c,
+            editing: editing !== null && cell.row === item.index && cell.column === c,
+          },
+        ]"
+        :style="column.id === 'name' ? { paddingLeft: `${6 + 10 * rowAt(item.index)!.depth}px` } : undefined"
+        :title="column.width === null || column.align === 'left' ? cellText(item.index, column) : undefined"
+        :draggable="canDrag && c === 0"
+        @dragstart="dragStart(item.index, $event)"
+        @click="pick(item.index, c, $event)"
+        ><template v-if="!(editing && cell.row === item.index && cell.column === c)"
+          ><button
+            v-if="rowAt(item.index)!.kind === 'group' && c === 0"
+            class="plain fold"
+            tabindex="-1"
+            :aria-label="(rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? 'Unfold' : 'Fold'"
+            @click.stop="ui.toggleGroup(rowAt(item.index)!.id)"
+          >
+            {{ (rowAt(item.index) as { isCollapsed: boolean }).isCollapsed ? '▸' : '▾' }}</button
+          >{{ cellText(item.index, column) }}</template
+        ><CellEditor
+          v-else
+          :label="`${column.title} of ${rowLabel(item.index)}`"
+          :align="column.align"
+          :draft="editing.initial ?? draftActive()"
+          :is-fresh="editing.initial !== null"
+          :offers="column.offers?.(context) ?? []"
+          :many="ui.selection.length"
+          :read="readActive"
+          @done="done"
+          @cancel="cancel"
+      /></span>
+    </div>
   </div>
 </template>
 
 <style scoped>
-.grid { position: relative; height: 100%; outline: none; }
-.row { position: absolute; left: 0; right: 0; contain: layout style; display: grid; border-bottom: 1px solid var(--hairline); background: var(--raised); }
+.grid {
+  position: relative;
+  height: 100%;
+  outline: none;
+}
+.row {
+  position: absolute;
+  left: 0;
+  right: 0;
+  contain: layout style;
+  display: grid;
+  border-bottom: 1px solid var(--hairline);
+  background: var(--raised);
+}
 /* What is understood hangs over the rows below. */
-.row.typing { z-index: 5; }
-.row.group { font-weight: 650; background: var(--paper); }
-.row.selected { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
-.cell { position: relative; padding: 0 5px; font-size: 13px; line-height: 28px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; cursor: default; }
-.cell.editing { overflow: visible; }
-.cell.code { padding-left: 10px; color: var(--soft-ink); }
-.cell.right { text-align: right; padding: 0 5px 0 1px; }
-.short, .unconfirmed { color: var(--signal-text); }
-.short { font-weight: 650; }
-.fold { display: inline-block; width: 24px; margin: 0 -8px 0 -10px; text-align: center; color: var(--soft-ink); cursor: pointer; }
-.row.dropping { box-shadow: inset 0 2.5px 0 var(--signal); }
-.row.group.dropping { background: var(--wash); }
-.grid:focus .cell.active { box-shadow: inset 0 0 0 1.5px var(--ink); border-radius: 4px; }
-.problem { position: sticky; top: 0; z-index: 6; margin: 0; padding: 4px 12px; background: var(--wash); color: var(--brick); font-weight: 600; }
+.row.typing {
+  z-index: 5;
+}
+.row.group {
+  font-weight: 650;
+  background: var(--paper);
+}
+.row.selected {
+  background: var(--wash);
+  box-shadow: inset 3px 0 0 var(--signal);
+}
+.cell {
+  position: relative;
+  padding: 0 5px;
+  font-size: 13px;
+  line-height: 28px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  cursor: default;
+}
+.cell.editing {
+  overflow: visible;
+}
+.cell.code {
+  padding-left: 10px;
+  color: var(--soft-ink);
+}
+.cell.right {
+  text-align: right;
+  padding: 0 5px 0 1px;
+}
+.short,
+.unconfirmed {
+  color: var(--signal-text);
+}
+.short {
+  font-weight: 650;
+}
+.fold {
+  display: inline-block;
+  width: 24px;
+  margin: 0 -8px 0 -10px;
+  text-align: center;
+  color: var(--soft-ink);
+  cursor: pointer;
+}
+.row.dropping {
+  box-shadow: inset 0 2.5px 0 var(--signal);
+}
+.row.group.dropping {
+  background: var(--wash);
+}
+.grid:focus .cell.active {
+  box-shadow: inset 0 0 0 1.5px var(--ink);
+  border-radius: 4px;
+}
+.problem {
+  position: sticky;
+  top: 0;
+  z-index: 6;
+  margin: 0;
+  padding: 4px 12px;
+  background: var(--wash);
+  color: var(--brick);
+  font-weight: 600;
+}
 </style>

@@ -20,7 +20,9 @@ export interface CellContext {
 }
 
 /** What was understood of a typed value: a change and its words, or why not. */
-export type Understood = { readonly ok: true; readonly words: string; readonly change: Change | null } | { readonly ok: false; readonly why: string }
+export type Understood =
+  | { readonly ok: true; readonly words: string; readonly change: Change | null }
+  | { readonly ok: false; readonly why: string }
 
 export interface Column {
   readonly id: string
@@ -49,7 +51,12 @@ const memo = <T>(make: () => T): (() => T) => {
 }
 
 /** The context of a plan and its schedule; look-ups are made when a column first asks for them. */
-export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarLookup, allTimes: boolean): CellContext => {
+export const cellContext = (
+  plan: Plan,
+  view: ScheduleView,
+  calendars: CalendarLookup,
+  allTimes: boolean,
+): CellContext => {
   const numbers = memo(() => outlineNumbers(plan))
   const links = memo(() => linkIndex(plan.links))
   const byCode = memo(() => new Map(plan.activities.map((a) => [a.code.toLowerCase(), a])))
@@ -58,14 +65,27 @@ export const cellContext = (plan: Plan, view: ScheduleView, calendars: CalendarL
     view,
     calendars,
     allTimes,
-    get numbers() { return numbers() },
-    get linksIn() { return links().into },
-    get linksOut() { return links().out },
-    get byCode() { return byCode() },
+    get numbers() {
+      return numbers()
+    },
+    get linksIn() {
+      return links().into
+    },
+    get linksOut() {
+      return links().out
+    },
+    get byCode() {
+      return byCode()
+    },
     activity: (id) => plan.activities[positionsOf(plan.activities).get(id) ?? -1],
     drives: ({ id }) => view.drives[links().position.get(id) ?? -1] === 1,
   }
 }
 
-export const setActivity = (activity: Activity, set: Record<string, unknown>): Change => ({ kind: 'set', list: 'activities', key: activity.id, set })
+export const setActivity = (activity: Activity, set: Record<string, unknown>): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key: activity.id,
+  set,
+})
 export const same: Understood = { ok: true, words: 'as it is', change: null }

@@ -1,8 +1,22 @@
-import { constraintPhrase, instantOf, instantWords, NONE, readDate, shortDay, shortDurationWords, withStartLimit } from '@geodrome/core'
+import {
+  constraintPhrase,
+  instantOf,
+  instantWords,
+  NONE,
+  readDate,
+  shortDay,
+  shortDurationWords,
+  withStartLimit,
+} from '@geodrome/core'
 import { setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 /** A date in the list: the time only where it is not the edge of a working day, or when asked for. */
-export const dateCell = ({ plan, calendars, allTimes }: CellContext, index: number, at: number, edge: 'start' | 'finish'): string => {
+export const dateCell = (
+  { plan, calendars, allTimes }: CellContext,
+  index: number,
+  at: number,
+  edge: 'start' | 'finish',
+): string => {
   const calendar = calendars.of(plan.activities[index]!)
   if (allTimes || !calendars.isDayEdge(calendar, at, edge)) return instantWords(at, edge).slice(4)
   return shortDay(at, edge)
@@ -10,7 +24,8 @@ export const dateCell = ({ plan, calendars, allTimes }: CellContext, index: numb
 
 const float = (minutes: number, { plan, calendars }: CellContext, index: number): string =>
   minutes === NONE ? '' : shortDurationWords(minutes, calendars.lengthsOf(plan.activities[index]!))
-export const floatWords = (context: CellContext, index: number): string => float(context.view.totalFloat[index]!, context, index)
+export const floatWords = (context: CellContext, index: number): string =>
+  float(context.view.totalFloat[index]!, context, index)
 
 const finishEdge = ({ plan }: CellContext, i: number): 'start' | 'finish' => {
   const { kind, edge } = plan.activities[i]!
@@ -18,21 +33,37 @@ const finishEdge = ({ plan }: CellContext, i: number): 'start' | 'finish' => {
 }
 
 /** Typing a date into a start or a finish sets a limit, not before it. */
-const readLimit = ({ plan, view, calendars }: CellContext, i: number, text: string, edge: 'start' | 'finish'): Understood => {
+const readLimit = (
+  { plan, view, calendars }: CellContext,
+  i: number,
+  text: string,
+  edge: 'start' | 'finish',
+): Understood => {
   const activity = plan.activities[i]!
-  if (activity.kind === 'hammock') return { ok: false, why: 'a hammock hangs from others and has no limit of its own' }
+  if (activity.kind === 'hammock')
+    return { ok: false, why: 'a hammock hangs from others and has no limit of its own' }
   const scheduled = edge === 'start' ? view.start[i]! : view.finish[i]!
   const read = readDate(text, scheduled)
   if (!read.ok) return read
   const at = instantOf(read.date, edge)
   const calendar = calendars.of(activity)
-  const isSame = edge === 'start' ? calendar.minuteAt(calendar.countBefore(at)) === scheduled : calendar.countBefore(at) === calendar.countBefore(scheduled)
+  const isSame =
+    edge === 'start'
+      ? calendar.minuteAt(calendar.countBefore(at)) === scheduled
+      : calendar.countBefore(at) === calendar.countBefore(scheduled)
   if (isSame) return { ok: true, words: 'as it is', change: null }
   const constraints =
     edge === 'start'
       ? withStartLimit(activity, read.date)
-      : [...activity.constraints.filter((c) => !(c.edge === 'finish' && c.rule === 'not-before')), { edge, rule: 'not-before', date: read.date, overrides: false }]
-  return { ok: true, words: `${edge} not before ${instantWords(at, edge)}`, change: setActivity(activity, { constraints }) }
+      : [
+          ...activity.constraints.filter((c) => !(c.edge === 'finish' && c.rule === 'not-before')),
+          { edge, rule: 'not-before', date: read.date, overrides: false },
+        ]
+  return {
+    ok: true,
+    words: `${edge} not before ${instantWords(at, edge)}`,
+    change: setActivity(activity, { constraints }),
+  }
 }
 
 /** What the schedule says. */
@@ -40,7 +71,8 @@ export const DATE_COLUMNS: readonly Column[] = [
   {
     id: 'start',
     title: 'Start',
-    explains: 'Scheduled start. Typing a date sets a limit, not before it, which shows on the bar and can be removed.',
+    explains:
+      'Scheduled start. Typing a date sets a limit, not before it, which shows on the bar and can be removed.',
     width: 90,
     isDate: true,
     align: 'right',
@@ -66,7 +98,8 @@ export const DATE_COLUMNS: readonly Column[] = [
   {
     id: 'float',
     title: 'Float',
-    explains: 'Total float: how much later it can finish before a date is missed, in days of its own calendar. ≈: rounded here, exact in the Lens.',
+    explains:
+      'Total float: how much later it can finish before a date is missed, in days of its own calendar. ≈: rounded here, exact in the Lens.',
     width: 68,
     align: 'right',
     holds: 7,
@@ -91,13 +124,17 @@ export const DATE_COLUMNS: readonly Column[] = [
     isDate: true,
     align: 'right',
     holds: 3,
-    text: (context, i) => (context.view.totalFloat[i] === NONE ? '' : dateCell(context, i, context.view.lateFinish[i]!, finishEdge(context, i))),
+    text: (context, i) =>
+      context.view.totalFloat[i] === NONE
+        ? ''
+        : dateCell(context, i, context.view.lateFinish[i]!, finishEdge(context, i)),
     sortBy: ({ view }, i) => view.lateFinish[i]!,
   },
   {
     id: 'limits',
     title: 'Limits',
-    explains: 'Dates that hold it beside its links; set and removed in the Lens, or by typing a start or finish.',
+    explains:
+      'Dates that hold it beside its links; set and removed in the Lens, or by typing a start or finish.',
     width: 170,
     align: 'left',
     holds: 2,

@@ -4,7 +4,10 @@ import { same, setActivity, type CellContext, type Column, type Understood } fro
 const at = ({ plan }: CellContext, index: number): Activity => plan.activities[index]!
 
 /** A column over a text field of the activity. */
-const textColumn = (id: 'name' | 'notes' | 'owner', rest: Pick<Column, 'title' | 'explains' | 'width' | 'holds'> & { offers?: Column['offers'] }): Column => ({
+const textColumn = (
+  id: 'name' | 'notes' | 'owner',
+  rest: Pick<Column, 'title' | 'explains' | 'width' | 'holds'> & { offers?: Column['offers'] },
+): Column => ({
   id,
   align: 'left',
   ...rest,
@@ -13,28 +16,39 @@ const textColumn = (id: 'name' | 'notes' | 'owner', rest: Pick<Column, 'title' |
   read: (context, i, text) => {
     const value = text.trim()
     if (value === (at(context, i)[id] ?? '')) return same
-    return { ok: true, words: value || 'none', change: setActivity(at(context, i), { [id]: id === 'owner' && value === '' ? null : value }) }
+    return {
+      ok: true,
+      words: value || 'none',
+      change: setActivity(at(context, i), { [id]: id === 'owner' && value === '' ? null : value }),
+    }
   },
 })
 
-const used = (values: Iterable<string | null>): string[] => [...new Set([...values].filter((v): v is string => v !== null && v !== ''))].sort()
+const used = (values: Iterable<string | null>): string[] =>
+  [...new Set([...values].filter((v): v is string => v !== null && v !== ''))].sort()
 
 const named = (context: CellContext, text: string): string | null | undefined => {
   const wanted = text.trim().toLowerCase()
   if (wanted === '' || wanted === 'the project’s') return null
   if (wanted === 'clock' || wanted === 'round the clock') return 'clock'
-  const fits = context.plan.calendars.filter((c) => c.name.toLowerCase().startsWith(wanted) || c.id.toLowerCase() === wanted)
+  const fits = context.plan.calendars.filter(
+    (c) => c.name.toLowerCase().startsWith(wanted) || c.id.toLowerCase() === wanted,
+  )
   return (fits.find((c) => c.name.toLowerCase() === wanted) ?? fits[0])?.id
 }
 
-const tagWords = (tags: Record<string, unknown>): string => Object.entries(tags).map(([key, value]) => `${key}: ${String(value)}`).join('; ')
+const tagWords = (tags: Record<string, unknown>): string =>
+  Object.entries(tags)
+    .map(([key, value]) => `${key}: ${String(value)}`)
+    .join('; ')
 
 /** What people say of an activity. */
 export const FACT_COLUMNS: readonly Column[] = [
   {
     id: 'number',
     title: 'No.',
-    explains: 'Place in the outline. It follows the order of the rows by itself; the code does not change with it.',
+    explains:
+      'Place in the outline. It follows the order of the rows by itself; the code does not change with it.',
     width: 54,
     align: 'left',
     holds: 3,
@@ -57,11 +71,17 @@ export const FACT_COLUMNS: readonly Column[] = [
       if (/\s/.test(code)) return { ok: false, why: 'a code has no spaces' }
       if (code === activity.code) return same
       const other = context.byCode.get(code.toLowerCase())
-      if (other && other.id !== activity.id) return { ok: false, why: `${code} is ${other.name || 'another activity'}` }
+      if (other && other.id !== activity.id)
+        return { ok: false, why: `${code} is ${other.name || 'another activity'}` }
       return { ok: true, words: code, change: setActivity(activity, { code }) }
     },
   },
-  textColumn('name', { title: 'Activity', explains: 'What is done, or for a milestone, what has been achieved.', width: null, holds: 10 }),
+  textColumn('name', {
+    title: 'Activity',
+    explains: 'What is done, or for a milestone, what has been achieved.',
+    width: null,
+    holds: 10,
+  }),
   {
     id: 'duration',
     title: 'Duration',
@@ -75,12 +95,18 @@ export const FACT_COLUMNS: readonly Column[] = [
       if (activity.kind === 'milestone') return '—'
       if (activity.kind === 'hammock') {
         const calendar = context.calendars.of(activity)
-        return durationWords(calendar.countBefore(context.view.finish[i]!) - calendar.countBefore(context.view.start[i]!), lengths)
+        return durationWords(
+          calendar.countBefore(context.view.finish[i]!) - calendar.countBefore(context.view.start[i]!),
+          lengths,
+        )
       }
       return `${activity.confirmed ? '' : '? '}${shortDurationWords(activity.duration, lengths)}`
     },
     sortBy: (context, i) => at(context, i).duration,
-    draft: (context, i) => (at(context, i).kind === 'work' ? durationWords(at(context, i).duration, context.calendars.lengthsOf(at(context, i))) : ''),
+    draft: (context, i) =>
+      at(context, i).kind === 'work'
+        ? durationWords(at(context, i).duration, context.calendars.lengthsOf(at(context, i)))
+        : '',
     read: (context, i, text): Understood => {
       const activity = at(context, i)
       if (activity.kind !== 'work') return { ok: false, why: `a ${activity.kind} has no duration of its own` }
@@ -124,18 +150,30 @@ export const FACT_COLUMNS: readonly Column[] = [
       return calendar === null ? '' : context.calendars.name(calendar)
     },
     sortBy: (context, i) => context.calendars.name(context.calendars.idOf(at(context, i))),
-    draft: (context, i) => (at(context, i).calendar === null ? '' : context.calendars.name(at(context, i).calendar!)),
+    draft: (context, i) =>
+      at(context, i).calendar === null ? '' : context.calendars.name(at(context, i).calendar!),
     offers: ({ plan }) => [...plan.calendars.map((c) => c.name || c.id), 'Round the clock'],
     read: (context, i, text): Understood => {
       const calendar = named(context, text)
-      if (calendar === undefined) return { ok: false, why: `there is no calendar “${text.trim()}”; there are ${context.plan.calendars.map((c) => c.name || c.id).join(', ')}` }
+      if (calendar === undefined)
+        return {
+          ok: false,
+          why: `there is no calendar “${text.trim()}”; there are ${context.plan.calendars.map((c) => c.name || c.id).join(', ')}`,
+        }
       if (calendar === at(context, i).calendar) return same
       const activity = at(context, i)
       const next = calendar ?? context.plan.project.calendar
       const [was, is] = [context.calendars.lengthsOf(activity), context.calendars.lengths(next)]
       // The work stays what it is, in working minutes; where its days have another length, that is said.
-      const work = activity.kind === 'work' && activity.duration > 0 && was.dayMinutes !== is.dayMinutes ? `, the work stays: ${durationWords(activity.duration, was)} are ${durationWords(activity.duration, is)} there` : ''
-      return { ok: true, words: (calendar === null ? 'the project’s calendar' : context.calendars.name(calendar)) + work, change: setActivity(activity, { calendar }) }
+      const work =
+        activity.kind === 'work' && activity.duration > 0 && was.dayMinutes !== is.dayMinutes
+          ? `, the work stays: ${durationWords(activity.duration, was)} are ${durationWords(activity.duration, is)} there`
+          : ''
+      return {
+        ok: true,
+        words: (calendar === null ? 'the project’s calendar' : context.calendars.name(calendar)) + work,
+        change: setActivity(activity, { calendar }),
+      }
     },
   },
   textColumn('owner', {
@@ -156,9 +194,13 @@ export const FACT_COLUMNS: readonly Column[] = [
     draft: (context, i) => tagWords(at(context, i).tags),
     read: (context, i, text): Understood => {
       const tags: Record<string, string> = {}
-      for (const part of text.split(';').map((p) => p.trim()).filter(Boolean)) {
+      for (const part of text
+        .split(';')
+        .map((p) => p.trim())
+        .filter(Boolean)) {
         const cut = part.indexOf(':')
-        if (cut <= 0 || part.slice(cut + 1).trim() === '') return { ok: false, why: `“${part}” has no value; write for example area: dock` }
+        if (cut <= 0 || part.slice(cut + 1).trim() === '')
+          return { ok: false, why: `“${part}” has no value; write for example area: dock` }
         tags[part.slice(0, cut).trim()] = part.slice(cut + 1).trim()
       }
       if (tagWords(tags) === tagWords(at(context, i).tags)) return same
@@ -174,19 +216,30 @@ export const FACT_COLUMNS: readonly Column[] = [
     holds: 2,
     text: (context, i) => estimateWords(context, i),
     sortBy: (context, i) => at(context, i).estimate?.likely ?? -1,
-    draft: (context, i) => estimateWords(context, i).replaceAll(' d', 'd').replaceAll(' h', 'h').replaceAll(' · ', ' '),
+    draft: (context, i) =>
+      estimateWords(context, i).replaceAll(' d', 'd').replaceAll(' h', 'h').replaceAll(' · ', ' '),
     read: (context, i, text): Understood => {
       const activity = at(context, i)
-      if (text.trim() === '') return activity.estimate ? { ok: true, words: 'no estimate', change: setActivity(activity, { estimate: null }) } : same
+      if (text.trim() === '')
+        return activity.estimate
+          ? { ok: true, words: 'no estimate', change: setActivity(activity, { estimate: null }) }
+          : same
       const values = text.trim().split(/\s*[·,;]\s*|\s+(?=[\d])/)
       if (values.length !== 3) return { ok: false, why: 'write three durations, low likely high: 9d 11d 19d' }
       const read = values.map((value) => readDuration(value, context.calendars.lengthsOf(activity)))
       const bad = read.find((r) => !r.ok)
       if (bad && !bad.ok) return bad
       const [low, likely, high] = read.map((r) => (r.ok ? r.minutes : 0)) as [number, number, number]
-      if (low > likely || likely > high) return { ok: false, why: 'low, likely and high must rise in this order' }
+      if (low > likely || likely > high)
+        return { ok: false, why: 'low, likely and high must rise in this order' }
       const estimate = { shape: 'pert', ends: 'extremes', ...activity.estimate, low, likely, high }
-      return { ok: true, words: [low, likely, high].map((m) => durationWords(m, context.calendars.lengthsOf(activity))).join(' · '), change: setActivity(activity, { estimate }) }
+      return {
+        ok: true,
+        words: [low, likely, high]
+          .map((m) => durationWords(m, context.calendars.lengthsOf(activity)))
+          .join(' · '),
+        change: setActivity(activity, { estimate }),
+      }
     },
   },
   {
@@ -206,8 +259,14 @@ export const FACT_COLUMNS: readonly Column[] = [
 
 const KINDS: readonly (readonly [words: string, set: Record<string, unknown>])[] = [
   ['work', { kind: 'work' }],
-  ['milestone at a finish', { kind: 'milestone', edge: 'finish', duration: 0, estimate: null, confirmed: true }],
-  ['milestone at a start', { kind: 'milestone', edge: 'start', duration: 0, estimate: null, confirmed: true }],
+  [
+    'milestone at a finish',
+    { kind: 'milestone', edge: 'finish', duration: 0, estimate: null, confirmed: true },
+  ],
+  [
+    'milestone at a start',
+    { kind: 'milestone', edge: 'start', duration: 0, estimate: null, confirmed: true },
+  ],
   ['hammock', { kind: 'hammock', duration: 0, estimate: null, confirmed: true }],
 ]
 export const kindWords = ({ kind, edge }: Pick<Activity, 'kind' | 'edge'>): string =>
@@ -216,5 +275,7 @@ export const kindWords = ({ kind, edge }: Pick<Activity, 'kind' | 'edge'>): stri
 const estimateWords = (context: CellContext, i: number): string => {
   const { estimate } = at(context, i)
   if (!estimate) return ''
-  return [estimate.low, estimate.likely, estimate.high].map((m) => durationWords(m, context.calendars.lengthsOf(at(context, i)))).join(' · ')
+  return [estimate.low, estimate.likely, estimate.high]
+    .map((m) => durationWords(m, context.calendars.lengthsOf(at(context, i))))
+    .join(' · ')
 }

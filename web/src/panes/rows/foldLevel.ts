@@ -20,13 +20,22 @@ export const groupDepths = (groups: Groups): ReadonlyMap<string, number> => {
 }
 
 /** Everything from a depth on folded: at 0 only the top groups are seen. */
-export const foldedFrom = (groups: Groups, depth: number): Folded => new Set([...groupDepths(groups)].filter(([, at]) => at >= depth).map(([id]) => id))
+export const foldedFrom = (groups: Groups, depth: number): Folded =>
+  new Set([...groupDepths(groups)].filter(([, at]) => at >= depth).map(([id]) => id))
 
 /** One level less: of the groups that are seen open, the deepest are folded. */
 export const foldOneLevel = (groups: Groups, folded: Folded): Folded => {
   const depths = groupDepths(groups)
-  const open = groups.filter(({ id }) => !groupsAround(groups, id).some((around) => folded.has(around))).map(({ id }) => depths.get(id)!)
-  return new Set([...folded, ...foldedFrom(groups, open.reduce((a, b) => Math.max(a, b), 0))])
+  const open = groups
+    .filter(({ id }) => !groupsAround(groups, id).some((around) => folded.has(around)))
+    .map(({ id }) => depths.get(id)!)
+  return new Set([
+    ...folded,
+    ...foldedFrom(
+      groups,
+      open.reduce((a, b) => Math.max(a, b), 0),
+    ),
+  ])
 }
 
 /** One level more: of the folded groups, the highest are opened. */

@@ -5,24 +5,36 @@ import type { CellContext } from './cellContext.ts'
 const BOLD_ROOM = 8
 
 /** What a group says in a column: it spans its activities and has no logic of its own. */
-export const groupSpan = ({ plan, view, allTimes, calendars }: CellContext, members: readonly number[], column: string): string => {
+export const groupSpan = (
+  { plan, view, allTimes, calendars }: CellContext,
+  members: readonly number[],
+  column: string,
+): string => {
   if (members.length === 0) return ''
   let [from, to, least, tightest] = [Infinity, -Infinity, Infinity, -1]
   for (const i of members) {
     from = Math.min(from, view.start[i]!)
     to = Math.max(to, view.finish[i]!)
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least) [least, tightest] = [view.totalFloat[i]!, i]
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least)
+      [least, tightest] = [view.totalFloat[i]!, i]
   }
-  const date = (at: number, edge: 'start' | 'finish'): string => (allTimes ? instantWords(at, edge).slice(4) : shortDay(at, edge))
+  const date = (at: number, edge: 'start' | 'finish'): string =>
+    allTimes ? instantWords(at, edge).slice(4) : shortDay(at, edge)
   switch (column) {
     case 'start':
       return date(from, 'start')
     case 'finish':
       return date(to, 'finish')
     case 'duration':
-      return shortDurationWords(calendars.project.countBefore(to) - calendars.project.countBefore(from), calendars.projectLengths, BOLD_ROOM)
+      return shortDurationWords(
+        calendars.project.countBefore(to) - calendars.project.countBefore(from),
+        calendars.projectLengths,
+        BOLD_ROOM,
+      )
     case 'float':
-      return tightest < 0 ? '' : shortDurationWords(least, calendars.lengthsOf(plan.activities[tightest]!), BOLD_ROOM)
+      return tightest < 0
+        ? ''
+        : shortDurationWords(least, calendars.lengthsOf(plan.activities[tightest]!), BOLD_ROOM)
     default:
       return ''
   }

@@ -4,13 +4,20 @@ import { same, type CellContext, type Column, type Understood } from './cellCont
 const lengthsOf = ({ plan, calendars, activity }: CellContext, link: Pick<Link, 'lagOn' | 'from' | 'to'>) =>
   calendars.lengths(lagCalendarOf(plan.project, link, activity(link.from), activity(link.to)))
 
-const phrase = (context: CellContext, link: Link): string => linkPhrase(link, context.activity(link.from)?.code ?? link.from, lengthsOf(context, link))
+const phrase = (context: CellContext, link: Link): string =>
+  linkPhrase(link, context.activity(link.from)?.code ?? link.from, lengthsOf(context, link))
 const leads = (context: CellContext, link: Link): string => {
   const other = context.activity(link.to)?.code ?? link.to
-  return link.type === 'FS' && link.lag === 0 ? other : `${other} ${linkPhrase(link, context.activity(link.from)?.code ?? '', lengthsOf(context, link))}`
+  return link.type === 'FS' && link.lag === 0
+    ? other
+    : `${other} ${linkPhrase(link, context.activity(link.from)?.code ?? '', lengthsOf(context, link))}`
 }
-const inOf = (context: CellContext, i: number): readonly Link[] => context.linksIn.get(context.plan.activities[i]!.id) ?? []
-const waits = (context: CellContext, i: number): string => inOf(context, i).map((link) => phrase(context, link)).join('; ')
+const inOf = (context: CellContext, i: number): readonly Link[] =>
+  context.linksIn.get(context.plan.activities[i]!.id) ?? []
+const waits = (context: CellContext, i: number): string =>
+  inOf(context, i)
+    .map((link) => phrase(context, link))
+    .join('; ')
 
 /** Reads "after K10; with the start of K20, 2d later" as the whole of what an activity waits for. */
 const readWaits = (context: CellContext, i: number, text: string): Understood => {
@@ -19,28 +26,48 @@ const readWaits = (context: CellContext, i: number, text: string): Understood =>
   const words: string[] = []
   const kept = new Set<string>()
   const taken = [...context.plan.links]
-  for (const part of text.split(';').map((p) => p.trim()).filter(Boolean)) {
+  for (const part of text
+    .split(';')
+    .map((p) => p.trim())
+    .filter(Boolean)) {
     const first = readLink(part, context.calendars.lengthsOf(activity))
     if (!first.ok) return first
     const from = context.byCode.get(first.code.toLowerCase())
     if (!from) return { ok: false, why: `there is no activity ${first.code}` }
-    const known = inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id) && l.type === first.type) ?? inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id))
+    const known =
+      inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id) && l.type === first.type) ??
+      inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id))
     const lengths = lengthsOf(context, { lagOn: known?.lagOn ?? null, from: from.id, to: activity.id })
     const read = readLink(part, lengths)
     if (!read.ok) return read
     words.push(linkPhrase(read, from.code, lengths))
     if (known) {
       kept.add(known.id)
-      if (known.type !== read.type || known.lag !== read.lag) changes.push({ kind: 'set', list: 'links', key: known.id, set: { type: read.type, lag: read.lag } })
+      if (known.type !== read.type || known.lag !== read.lag)
+        changes.push({ kind: 'set', list: 'links', key: known.id, set: { type: read.type, lag: read.lag } })
       continue
     }
-    const item = { id: freshId(taken, 'l', Math.random), from: from.id, to: activity.id, type: read.type, lag: read.lag, lagOn: null, nature: 'hard', reason: '' }
+    const item = {
+      id: freshId(taken, 'l', Math.random),
+      from: from.id,
+      to: activity.id,
+      type: read.type,
+      lag: read.lag,
+      lagOn: null,
+      nature: 'hard',
+      reason: '',
+    }
     taken.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
   }
-  for (const link of inOf(context, i)) if (!kept.has(link.id)) changes.push({ kind: 'remove', list: 'links', key: link.id })
+  for (const link of inOf(context, i))
+    if (!kept.has(link.id)) changes.push({ kind: 'remove', list: 'links', key: link.id })
   if (changes.length === 0) return same
-  return { ok: true, words: words.join('; ') || 'waits for nothing', change: changes.length === 1 ? changes[0]! : { kind: 'all', changes } }
+  return {
+    ok: true,
+    words: words.join('; ') || 'waits for nothing',
+    change: changes.length === 1 ? changes[0]! : { kind: 'all', changes },
+  }
 }
 
 /** Logic, in the words in which it is typed. */
@@ -48,7 +75,8 @@ export const LOGIC_COLUMNS: readonly Column[] = [
   {
     id: 'waits',
     title: 'Waits for',
-    explains: 'What it waits for, in sentences with semicolons between: “after K10; with the start of K20, 2d later”. K10, K10 SS 2d are understood too.',
+    explains:
+      'What it waits for, in sentences with semicolons between: “after K10; with the start of K20, 2d later”. K10, K10 SS 2d are understood too.',
     width: 170,
     align: 'left',
     holds: 7,
@@ -64,7 +92,10 @@ export const LOGIC_COLUMNS: readonly Column[] = [
     width: 130,
     align: 'left',
     holds: 3,
-    text: (context, i) => (context.linksOut.get(context.plan.activities[i]!.id) ?? []).map((link) => leads(context, link)).join('; '),
+    text: (context, i) =>
+      (context.linksOut.get(context.plan.activities[i]!.id) ?? [])
+        .map((link) => leads(context, link))
+        .join('; '),
     sortBy: (context, i) => context.linksOut.get(context.plan.activities[i]!.id)?.length ?? 0,
   },
 ]

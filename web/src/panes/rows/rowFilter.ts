@@ -37,7 +37,12 @@ const durationField = (id: 'duration' | 'float' | 'free'): FilterField => ({
     const { dayMinutes } = calendars.projectLengths
     const checked = readDuration(value, { dayMinutes, weekMinutes: 5 * dayMinutes })
     if (!checked.ok) return checked.why
-    const minutes = (i: number): number => (id === 'duration' ? plan.activities[i]!.duration : id === 'float' ? view.totalFloat[i]! : view.freeFloat[i]!)
+    const minutes = (i: number): number =>
+      id === 'duration'
+        ? plan.activities[i]!.duration
+        : id === 'float'
+          ? view.totalFloat[i]!
+          : view.freeFloat[i]!
     const limits = new Map<number, number>()
     // "2d" means two days of each activity's own calendar.
     const limit = (i: number): number => {
@@ -49,7 +54,8 @@ const durationField = (id: 'duration' | 'float' | 'free'): FilterField => ({
       }
       return known
     }
-    return (i) => minutes(i) !== NONE && (test === 'at most' ? minutes(i) <= limit(i) : minutes(i) >= limit(i))
+    return (i) =>
+      minutes(i) !== NONE && (test === 'at most' ? minutes(i) <= limit(i) : minutes(i) >= limit(i))
   },
 })
 
@@ -67,7 +73,7 @@ const dateField = (id: 'start' | 'finish'): FilterField => ({
 })
 
 const STATES: Readonly<Record<string, (context: CellContext, index: number) => boolean>> = {
-  'critical': ({ view }, i) => view.critical[i] === 1,
+  critical: ({ view }, i) => view.critical[i] === 1,
   'on the longest path': ({ view }, i) => view.onLongestPath[i] === 1,
   'short of float': ({ view }, i) => view.totalFloat[i] !== NONE && view.totalFloat[i]! < 0,
   'not confirmed': ({ plan }, i) => plan.activities[i]!.kind === 'work' && !plan.activities[i]!.confirmed,
@@ -77,7 +83,7 @@ const STATES: Readonly<Record<string, (context: CellContext, index: number) => b
   'a milestone': ({ plan }, i) => plan.activities[i]!.kind === 'milestone',
   'not started': ({ view }, i) => view.state[i] === 0,
   'under way': ({ view }, i) => view.state[i] === 1,
-  'finished': ({ view }, i) => view.state[i] === 2,
+  finished: ({ view }, i) => view.state[i] === 2,
 }
 const stateField: FilterField = {
   id: 'state',
@@ -103,7 +109,8 @@ export const FILTER_FIELDS: readonly FilterField[] = [
 ]
 
 /** Whether a condition's test needs a value beside it. */
-export const needsValue = ({ field, test }: Condition): boolean => field !== 'state' && !test.endsWith('empty')
+export const needsValue = ({ field, test }: Condition): boolean =>
+  field !== 'state' && !test.endsWith('empty')
 
 export interface RowFilter {
   /** Null where nothing is left out. */
@@ -117,9 +124,13 @@ export const buildFilter = (context: CellContext, conditions: readonly Condition
   const problems = new Map<number, string>()
   const questions: ((index: number) => boolean)[] = []
   conditions.forEach(({ field, test, value }, k) => {
-    const built = FILTER_FIELDS.find((f) => f.id === field)?.build(context, test, value) ?? `there is no field ${field}`
+    const built =
+      FILTER_FIELDS.find((f) => f.id === field)?.build(context, test, value) ?? `there is no field ${field}`
     if (typeof built === 'string') problems.set(k, built)
     else questions.push(built)
   })
-  return { keeps: questions.length === 0 ? null : (i) => questions.every((question) => question(i)), problems }
+  return {
+    keeps: questions.length === 0 ? null : (i) => questions.every((question) => question(i)),
+    problems,
+  }
 }

@@ -40,5 +40,11 @@ export const GIVEN_VIEWS: readonly RowView[] = [
   view('Dates', 'code name start finish late float free limits'),
   view('People', 'code name duration owner calendar tags checklist notes'),
   view('Estimates', 'code name duration estimate calendar float'),
-  view('Tightest first', 'code name duration start finish float', { sort: [{ column: 'float', descending: false }, { column: 'start', descending: false }], across: true }),
+  view('Tightest first', 'code name duration start finish float', {
+    sort: [
+      { column: 'float', descending: false },
+      { column: 'start', descending: false },
+    ],
+    across: true,
+  }),
 ]

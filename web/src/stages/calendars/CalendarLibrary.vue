@@ -1,10 +1,21 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { calendarLibrary, copyOfCalendar, counted, type CalendarsOfPlan, type Item, type LibraryCalendar } from '@geodrome/core'
+import {
+  calendarLibrary,
+  copyOfCalendar,
+  counted,
+  type CalendarsOfPlan,
+  type Item,
+  type LibraryCalendar,
+} from '@geodrome/core'
 import { hoursWords } from './hoursWords.ts'
 
 /** The calendars of other plans, below those of this one: a click takes a copy, which remembers where it is from. */
-const props = defineProps<{ own: CalendarsOfPlan['calendars']; others: readonly CalendarsOfPlan[] | null; problem: string }>()
+const props = defineProps<{
+  own: CalendarsOfPlan['calendars']
+  others: readonly CalendarsOfPlan[] | null
+  problem: string
+}>()
 const emit = defineEmits<{ take: [calendar: Item] }>()
 
 const MOST = 12
@@ -15,8 +26,10 @@ const isFound = (text: string): boolean => text.toLowerCase().includes(find.valu
 /** Where a copy is taken from: the plan that was asked for, where several say the same. */
 const sourceOf = ({ from }: LibraryCalendar) => from.find((f) => isFound(f.in.plan)) ?? from[0]!
 const found = computed(() => all.value.filter((c) => isFound(`${c.name} of ${sourceOf(c).in.plan}`)))
-const planWords = (c: LibraryCalendar): string => `of ${sourceOf(c).in.plan}${c.from.length > 1 ? ` and ${counted(c.from.length - 1, 'other plan')}` : ''}`
-const take = (c: LibraryCalendar): void => emit('take', copyOfCalendar(sourceOf(c).in, sourceOf(c).calendarId))
+const planWords = (c: LibraryCalendar): string =>
+  `of ${sourceOf(c).in.plan}${c.from.length > 1 ? ` and ${counted(c.from.length - 1, 'other plan')}` : ''}`
+const take = (c: LibraryCalendar): void =>
+  emit('take', copyOfCalendar(sourceOf(c).in, sourceOf(c).calendarId))
 </script>
 
 <template>
@@ -25,9 +38,24 @@ const take = (c: LibraryCalendar): void => emit('take', copyOfCalendar(sourceOf(
     <p v-if="others === null" class="soft">{{ problem || 'Calendars of other plans are being fetched.' }}</p>
     <p v-else-if="all.length === 0" class="soft">No other plan has a calendar that this one has not.</p>
     <template v-else>
-      <p class="soft">Calendars of other plans. A click takes a copy, which says when its origin has changed.</p>
-      <input v-if="all.length >= FIND_FROM" v-model="find" class="find" type="search" aria-label="Find in the library" placeholder="Find by name or plan" />
-      <button v-for="c in found.slice(0, MOST)" :key="`${c.name} ${c.from[0]!.in.planId} ${c.from[0]!.calendarId}`" class="item" :title="`Take a copy of ${c.name}`" @click="take(c)">
+      <p class="soft">
+        Calendars of other plans. A click takes a copy, which says when its origin has changed.
+      </p>
+      <input
+        v-if="all.length >= FIND_FROM"
+        v-model="find"
+        class="find"
+        type="search"
+        aria-label="Find in the library"
+        placeholder="Find by name or plan"
+      />
+      <button
+        v-for="c in found.slice(0, MOST)"
+        :key="`${c.name} ${c.from[0]!.in.planId} ${c.from[0]!.calendarId}`"
+        class="item"
+        :title="`Take a copy of ${c.name}`"
+        @click="take(c)"
+      >
         <strong>{{ c.name }}</strong>
         <small class="soft">{{ hoursWords(c.hours, null) }}</small>
         <small class="soft">{{ planWords(c) }}</small>
@@ -39,11 +67,42 @@ const take = (c: LibraryCalendar): void => emit('take', copyOfCalendar(sourceOf(
 </template>
 
 <style scoped>
-.library { padding: 12px 14px; }
-h2 { font-size: 14px; }
-.find { width: 100%; height: 30px; margin: 6px 0; padding: 2px 8px; border: 1.5px solid var(--line); border-radius: 8px; background: var(--raised); color: var(--ink); font: inherit; }
-.item { all: unset; box-sizing: border-box; display: flex; flex-direction: column; width: calc(100% + 28px); margin: 0 -14px; padding: 8px 14px; border-top: 1px dashed var(--hairline); cursor: pointer; }
-.item strong { font-weight: 600; }
-.item:hover { background: var(--wash); }
-.item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
+.library {
+  padding: 12px 14px;
+}
+h2 {
+  font-size: 14px;
+}
+.find {
+  width: 100%;
+  height: 30px;
+  margin: 6px 0;
+  padding: 2px 8px;
+  border: 1.5px solid var(--line);
+  border-radius: 8px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+}
+.item {
+  all: unset;
+  box-sizing: border-box;
+  display: flex;
+  flex-direction: column;
+  width: calc(100% + 28px);
+  margin: 0 -14px;
+  padding: 8px 14px;
+  border-top: 1px dashed var(--hairline);
+  cursor: pointer;
+}
+.item strong {
+  font-weight: 600;
+}
+.item:hover {
+  background: var(--wash);
+}
+.item:focus-visible {
+  outline: 2px solid var(--signal);
+  outline-offset: -2px;
+}
 </style>

@@ -2,8 +2,29 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
-  CALENDAR_TEMPLATES, calendarOf, civilDate, counted, dayRules, daysWords, durationWords, freshId, hoursDifferences, instantOf, instantWords, originNow, originOf, PlanCalendars, readDate, removeCalendar, usesOfCalendar, WEEKDAYS,
-  type CalendarsOfPlan, type Item, type PlanCalendar, type Week, type Weekday,
+  CALENDAR_TEMPLATES,
+  calendarOf,
+  civilDate,
+  counted,
+  dayRules,
+  daysWords,
+  durationWords,
+  freshId,
+  hoursDifferences,
+  instantOf,
+  instantWords,
+  originNow,
+  originOf,
+  PlanCalendars,
+  readDate,
+  removeCalendar,
+  usesOfCalendar,
+  WEEKDAYS,
+  type CalendarsOfPlan,
+  type Item,
+  type PlanCalendar,
+  type Week,
+  type Weekday,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -29,13 +50,20 @@ const router = useRouter()
 const { problem, attempt } = useAttempt()
 
 const calendars = computed(() => plans.plan!.calendars.map((c) => draft.of(c)))
-const chosen = computed(() => calendars.value.find((c) => c.id === route.query.calendar) ?? calendars.value.find((c) => c.id === plans.plan!.project.calendar) ?? calendars.value[0])
+const chosen = computed(
+  () =>
+    calendars.value.find((c) => c.id === route.query.calendar) ??
+    calendars.value.find((c) => c.id === plans.plan!.project.calendar) ??
+    calendars.value[0],
+)
 /** The chosen one as it is in the plan, whatever is drafted for it. */
 const kept = computed(() => plans.plan!.calendars.find((c) => c.id === chosen.value?.id) ?? chosen.value)
 const choose = (id: string): void => void router.replace({ query: { calendar: id } })
 const set = (fields: Item): void => draft.set(chosen.value!.id, fields)
 
-const compiled = computed(() => new PlanCalendars(calendars.value, instantOf(plans.plan!.project.start, 'start')))
+const compiled = computed(
+  () => new PlanCalendars(calendars.value, instantOf(plans.plan!.project.start, 'start')),
+)
 const chain = computed(() => (chosen.value ? compiled.value.chainOf(chosen.value.id) : []))
 const rule = computed(() => (chosen.value ? dayRules(chain.value) : null))
 const middle = computed(() => Math.floor((plans.view!.projectStart + plans.view!.projectFinish) / 2 / 1440))
@@ -52,9 +80,13 @@ watch(
   () => chosen.value?.id,
   () => {
     const held = rule.value?.(middle.value)
-    const at = held?.source === 'season' && held.calendar === chosen.value?.id ? chosen.value.seasons.findIndex((s) => s.name === held.name) : -1
+    const at =
+      held?.source === 'season' && held.calendar === chosen.value?.id
+        ? chosen.value.seasons.findIndex((s) => s.name === held.name)
+        : -1
     const { week: ordinary, seasons = [] } = chosen.value ?? {}
-    const isSeasonal = seasons.length > 0 && ordinary != null && WEEKDAYS.every((day) => (ordinary[day]?.length ?? 0) === 0)
+    const isSeasonal =
+      seasons.length > 0 && ordinary != null && WEEKDAYS.every((day) => (ordinary[day]?.length ?? 0) === 0)
     season.value = at >= 0 ? at : isSeasonal ? 0 : null
   },
   { immediate: true },
@@ -71,23 +103,37 @@ const originWords = (c: PlanCalendar): string => {
   const now = everywhere.value && originNow(origin, everywhere.value)
   return `copied from ${origin.plan}${now && hoursDifferences(origin.taken, now).length > 0 ? ', changed there since' : ''}`
 }
-const shownSeason = computed(() => (season.value === null ? null : (chosen.value?.seasons[season.value] ?? null)))
+const shownSeason = computed(() =>
+  season.value === null ? null : (chosen.value?.seasons[season.value] ?? null),
+)
 const week = computed((): Week => shownSeason.value?.week ?? (chosen.value ? weekOf(chosen.value.id) : {}))
 const isOwnWeek = computed(() => season.value !== null || chosen.value?.week !== null)
-const compared = computed((): Week | null => (chosen.value && chosen.value.id !== plans.plan!.project.calendar && plans.plan!.project.calendar !== 'clock' ? weekOf(plans.plan!.project.calendar) : null))
-const nameOf = (id: string): string => calendars.value.find((c) => c.id === id)?.name || (id === 'clock' ? 'Round the clock' : id)
+const compared = computed((): Week | null =>
+  chosen.value && chosen.value.id !== plans.plan!.project.calendar && plans.plan!.project.calendar !== 'clock'
+    ? weekOf(plans.plan!.project.calendar)
+    : null,
+)
+const nameOf = (id: string): string =>
+  calendars.value.find((c) => c.id === id)?.name || (id === 'clock' ? 'Round the clock' : id)
 
 const setWeek = (next: Record<Weekday, string[]>): void => {
   const calendar = chosen.value!
-  if (season.value !== null) return set({ seasons: calendar.seasons.with(season.value, { ...calendar.seasons[season.value]!, week: next }) })
+  if (season.value !== null)
+    return set({
+      seasons: calendar.seasons.with(season.value, { ...calendar.seasons[season.value]!, week: next }),
+    })
   const counts = calendar.week ? weekLengths(calendar.week) : null
   // A day that counted as what was painted goes on doing so.
-  const follows = counts === null || (counts.dayMinutes === calendar.dayMinutes && counts.weekMinutes === calendar.weekMinutes)
+  const follows =
+    counts === null ||
+    (counts.dayMinutes === calendar.dayMinutes && counts.weekMinutes === calendar.weekMinutes)
   set({ week: next, ...(follows ? weekLengths(next) : {}) })
 }
 const addSeason = (): void => {
   const { seasons } = chosen.value!
-  set({ seasons: [...seasons, { name: 'Season', from: '05-01', to: '09-30', yearly: true, week: week.value }] })
+  set({
+    seasons: [...seasons, { name: 'Season', from: '05-01', to: '09-30', yearly: true, week: week.value }],
+  })
   season.value = seasons.length
 }
 /** What is wrong with a season that is being written. */
@@ -100,13 +146,19 @@ const setSeason = (fields: Item): void => {
   for (const end of ['from', 'to'] as const)
     if (next.yearly) next[end] = next[end].slice(-5)
     else if (/^\d\d-\d\d$/.test(next[end])) next[end] = `${year.value}-${next[end]}`
-  seasonProblem.value = !next.yearly && next.to < next.from ? `the season would end on ${daysWords(next.to, next.to)}, before it begins on ${daysWords(next.from, next.from)}` : ''
+  seasonProblem.value =
+    !next.yearly && next.to < next.from
+      ? `the season would end on ${daysWords(next.to, next.to)}, before it begins on ${daysWords(next.from, next.from)}`
+      : ''
   if (seasonProblem.value === '') set({ seasons: seasons.with(season.value!, next) })
 }
 /** A first or last day in words, or as MM-DD; in the year that is shown where none is said. */
 const setSeasonDay = (end: 'from' | 'to', text: string): void => {
   const typed = text.trim()
-  const read = readDate(/^\d\d-\d\d$/.test(typed) ? `${year.value}-${typed}` : typed, instantOf(`${year.value}-07-01`, 'start'))
+  const read = readDate(
+    /^\d\d-\d\d$/.test(typed) ? `${year.value}-${typed}` : typed,
+    instantOf(`${year.value}-07-01`, 'start'),
+  )
   if (read.ok) setSeason({ [end]: read.date.slice(0, 10) })
   else seasonProblem.value = read.why
 }
@@ -117,12 +169,25 @@ const removeSeason = (): void => {
 
 const year = ref(civilDate(middle.value).year)
 const windowed = computed(() => new Set((chosen.value?.windows ?? []).map(([from]) => from.slice(0, 10))))
-const span = computed((): readonly [number, number] => [Math.floor(plans.view!.projectStart / 1440), Math.floor(plans.view!.projectFinish / 1440)])
-const inherited = computed(() => chain.value.slice(1).map((c) => ({ from: nameOf(c.id), exceptions: (c as PlanCalendar).exceptions })).filter((s) => s.exceptions.length > 0))
+const span = computed((): readonly [number, number] => [
+  Math.floor(plans.view!.projectStart / 1440),
+  Math.floor(plans.view!.projectFinish / 1440),
+])
+const inherited = computed(() =>
+  chain.value
+    .slice(1)
+    .map((c) => ({ from: nameOf(c.id), exceptions: (c as PlanCalendar).exceptions }))
+    .filter((s) => s.exceptions.length > 0),
+)
 
 const use = computed(() => (chosen.value ? usesOfCalendar(plans.plan!, chosen.value.id) : null))
-const userCount = (id: string): number => plans.plan!.activities.filter((a) => calendarOf(plans.plan!.project, a) === id).length
-const onPath = computed(() => use.value?.activities.filter((id) => plans.view!.onLongestPath[plans.byId.get(id) ?? -1] === 1).length ?? 0)
+const userCount = (id: string): number =>
+  plans.plan!.activities.filter((a) => calendarOf(plans.plan!.project, a) === id).length
+const onPath = computed(
+  () =>
+    use.value?.activities.filter((id) => plans.view!.onLongestPath[plans.byId.get(id) ?? -1] === 1).length ??
+    0,
+)
 const oddStarts = computed(() => {
   const calendar = chosen.value ? compiled.value.get(chosen.value.id) : null
   if (!calendar || !use.value) return []
@@ -150,7 +215,13 @@ const effectWords = computed(() => {
   const { effect } = draft
   if (!effect) return null
   const [before, after] = [plans.view!.projectFinish, effect.view.projectFinish]
-  return { before: instantWords(before, 'finish'), after: instantWords(after, 'finish'), same: before === after, moved: effect.difference.moved.length, lost: effect.difference.lostFloat.length }
+  return {
+    before: instantWords(before, 'finish'),
+    after: instantWords(after, 'finish'),
+    same: before === after,
+    moved: effect.difference.moved.length,
+    lost: effect.difference.lostFloat.length,
+  }
 })
 
 const isAdding = ref(false)
@@ -167,18 +238,21 @@ onMounted(async () => {
 const others = computed(() => everywhere.value?.filter((p) => p.planId !== plans.planId) ?? null)
 const add = (item: Item): void => {
   const id = freshId(plans.plan!.calendars, 'c', Math.random)
-  if (!attempt(() => plans.edit({ kind: 'add', list: 'calendars', item: { ...item, id }, before: null }))) return
+  if (!attempt(() => plans.edit({ kind: 'add', list: 'calendars', item: { ...item, id }, before: null })))
+    return
   isAdding.value = false
   choose(id)
 }
-const leaveOrigin = (origin: unknown): void => void attempt(() => plans.edit({ kind: 'set', list: 'calendars', key: chosen.value!.id, set: { origin } }))
+const leaveOrigin = (origin: unknown): void =>
+  void attempt(() => plans.edit({ kind: 'set', list: 'calendars', key: chosen.value!.id, set: { origin } }))
 const remove = (): void => {
   const change = removeCalendar(plans.plan!, chosen.value!.id)
   if (typeof change === 'string') return void (problem.value = `${nameOf(chosen.value!.id)} stays: ${change}`)
   attempt(() => plans.edit(change))
 }
 /** Asked where the project is set up: there it says what that moves, and what stays. */
-const makeDefault = (): void => void router.push({ name: 'setup', params: route.params, query: { calendar: chosen.value!.id } })
+const makeDefault = (): void =>
+  void router.push({ name: 'setup', params: route.params, query: { calendar: chosen.value!.id } })
 const workingDays = computed(() => {
   if (!chosen.value) return ''
   const calendar = compiled.value.get(chosen.value.id)
@@ -194,95 +268,331 @@ const workingDays = computed(() => {
 <template>
   <div class="calendars">
     <nav class="list scroll" aria-label="Calendars">
-      <button v-for="c in calendars" :key="c.id" class="item" :aria-current="c.id === chosen?.id" @click="choose(c.id)">
-        <strong>{{ c.name || c.id }}<template v-if="c.id === plans.plan!.project.calendar">, the project’s</template></strong>
+      <button
+        v-for="c in calendars"
+        :key="c.id"
+        class="item"
+        :aria-current="c.id === chosen?.id"
+        @click="choose(c.id)"
+      >
+        <strong
+          >{{ c.name || c.id
+          }}<template v-if="c.id === plans.plan!.project.calendar">, the project’s</template></strong
+        >
         <small class="soft">{{ hoursWords(c, parentName(c)) }}</small>
         <small class="soft">{{ standingWords(c) }}</small>
-        <small v-if="originWords(c)" :class="originWords(c).endsWith('since') ? 'changed' : 'soft'">{{ originWords(c) }}</small>
+        <small v-if="originWords(c)" :class="originWords(c).endsWith('since') ? 'changed' : 'soft'">{{
+          originWords(c)
+        }}</small>
       </button>
-      <p class="new"><button class="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding">New calendar</button></p>
+      <p class="new">
+        <button class="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding">New calendar</button>
+      </p>
       <div v-if="isAdding" class="templates">
-        <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">{{ t.name }}</button>
+        <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">
+          {{ t.name }}
+        </button>
       </div>
       <CalendarLibrary :own="plans.plan!.calendars" :others="others" :problem="problemThere" @take="add" />
     </nav>
     <section v-if="chosen" class="sheet scroll">
       <h1>{{ chosen.name || chosen.id }}</h1>
       <p class="soft">
-        A day counts as {{ durationWords(chosen.dayMinutes, { dayMinutes: 1e9 }) }}, a week as {{ durationWords(chosen.weekMinutes, { dayMinutes: 1e9 }) }}.
-        <template v-if="chosen.parent">Takes its days off from <button class="noun" @click="choose(chosen.parent!)">{{ nameOf(chosen.parent) }}</button>.</template>
-        <template v-if="windowed.size > 0"> Works in {{ chosen.windows.length }} windows, listed one by one.</template>
+        A day counts as {{ durationWords(chosen.dayMinutes, { dayMinutes: 1e9 }) }}, a week as
+        {{ durationWords(chosen.weekMinutes, { dayMinutes: 1e9 }) }}.
+        <template v-if="chosen.parent"
+          >Takes its days off from
+          <button class="noun" @click="choose(chosen.parent!)">{{ nameOf(chosen.parent) }}</button>.</template
+        >
+        <template v-if="windowed.size > 0">
+          Works in {{ chosen.windows.length }} windows, listed one by one.</template
+        >
       </p>
-      <CalendarOriginNote :calendar="kept!" :plans="everywhere" :is-draft="draft.isOpen" @take="set" @leave="leaveOrigin" />
+      <CalendarOriginNote
+        :calendar="kept!"
+        :plans="everywhere"
+        :is-draft="draft.isOpen"
+        @take="set"
+        @leave="leaveOrigin"
+      />
       <p class="seasons">
         <button class="chip" :aria-pressed="season === null" @click="season = null">Ordinary week</button>
-        <button v-for="(s, k) in chosen.seasons" :key="k" class="chip" :aria-pressed="season === k" @click="season = k">{{ s.name || 'Season' }}, {{ daysWords(s.from, s.to) }}</button>
+        <button
+          v-for="(s, k) in chosen.seasons"
+          :key="k"
+          class="chip"
+          :aria-pressed="season === k"
+          @click="season = k"
+        >
+          {{ s.name || 'Season' }}, {{ daysWords(s.from, s.to) }}
+        </button>
         <button class="noun" @click="addSeason">Add a season</button>
       </p>
       <form v-if="shownSeason" :key="`${chosen.id} ${season}`" class="season" @submit.prevent>
-        <input v-kept="shownSeason.name" aria-label="Name of the season" @change="setSeason({ name: ($event.target as HTMLInputElement).value })" />
-        <label>from <input v-kept="daysWords(shownSeason.from, shownSeason.from)" size="11" @change="setSeasonDay('from', ($event.target as HTMLInputElement).value)" /></label>
-        <label>to <input v-kept="daysWords(shownSeason.to, shownSeason.to)" size="11" @change="setSeasonDay('to', ($event.target as HTMLInputElement).value)" /></label>
-        <label><input type="checkbox" :checked="shownSeason.yearly" @change="setSeason({ yearly: ($event.target as HTMLInputElement).checked })" /> every year</label>
+        <input
+          v-kept="shownSeason.name"
+          aria-label="Name of the season"
+          @change="setSeason({ name: ($event.target as HTMLInputElement).value })"
+        />
+        <label
+          >from
+          <input
+            v-kept="daysWords(shownSeason.from, shownSeason.from)"
+            size="11"
+            @change="setSeasonDay('from', ($event.target as HTMLInputElement).value)"
+        /></label>
+        <label
+          >to
+          <input
+            v-kept="daysWords(shownSeason.to, shownSeason.to)"
+            size="11"
+            @change="setSeasonDay('to', ($event.target as HTMLInputElement).value)"
+        /></label>
+        <label
+          ><input
+            type="checkbox"
+            :checked="shownSeason.yearly"
+            @change="setSeason({ yearly: ($event.target as HTMLInputElement).checked })"
+          />
+          every year</label
+        >
         <button class="noun" type="button" @click="removeSeason">Remove the season</button>
         <span v-if="seasonProblem" class="brick" role="alert">{{ seasonProblem }}</span>
       </form>
-      <WeekPainter :week="week" :compared="compared" :compared-name="nameOf(plans.plan!.project.calendar)" :is-own="isOwnWeek" @change="setWeek" />
-      <YearPlanner :year="year" :rule="rule!" :windowed="windowed" :calendar-id="chosen.id" :span="span" @year="year = $event" @add="set({ exceptions: [...chosen!.exceptions, $event] })" />
+      <WeekPainter
+        :week="week"
+        :compared="compared"
+        :compared-name="nameOf(plans.plan!.project.calendar)"
+        :is-own="isOwnWeek"
+        @change="setWeek"
+      />
+      <YearPlanner
+        :year="year"
+        :rule="rule!"
+        :windowed="windowed"
+        :calendar-id="chosen.id"
+        :span="span"
+        @year="year = $event"
+        @add="set({ exceptions: [...chosen!.exceptions, $event] })"
+      />
     </section>
-    <section v-else class="sheet"><p>This plan has no calendar of its own: everything counts round the clock. Make one from a template on the left.</p></section>
+    <section v-else class="sheet">
+      <p>
+        This plan has no calendar of its own: everything counts round the clock. Make one from a template on
+        the left.
+      </p>
+    </section>
     <aside v-if="chosen && use" class="side scroll">
-      <section v-if="draft.isOpen && draft.id !== null" class="effect" role="status" data-test="calendar-effect">
+      <section
+        v-if="draft.isOpen && draft.id !== null"
+        class="effect"
+        role="status"
+        data-test="calendar-effect"
+      >
         <p class="soft">If you keep {{ nameOf(draft.id) }} like this</p>
         <template v-if="effectWords">
           <h2>{{ effectWords.after }}</h2>
-          <p>{{ effectWords.same ? 'The finish does not move.' : `It finishes now on ${effectWords.before}.` }} {{ counted(effectWords.moved, 'activity') }} {{ effectWords.moved === 1 ? 'moves' : 'move' }}<template v-if="effectWords.lost > 0">, {{ effectWords.lost }} lose float</template>.</p>
+          <p>
+            {{ effectWords.same ? 'The finish does not move.' : `It finishes now on ${effectWords.before}.` }}
+            {{ counted(effectWords.moved, 'activity') }} {{ effectWords.moved === 1 ? 'moves' : 'move'
+            }}<template v-if="effectWords.lost > 0">, {{ effectWords.lost }} lose float</template>.
+          </p>
         </template>
         <fieldset v-if="draft.changesLength">
           <legend>A day has another length. What stays?</legend>
-          <label><input v-model="draft.stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows or shrinks</label>
-          <label><input v-model="draft.stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in other days</label>
+          <label
+            ><input v-model="draft.stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows
+            or shrinks</label
+          >
+          <label
+            ><input v-model="draft.stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in
+            other days</label
+          >
         </fieldset>
         <p v-if="draft.problem" class="brick" role="alert">{{ draft.problem }}</p>
-        <p class="act"><button class="chip do" :disabled="draft.problem !== ''" data-test="keep-calendar" @click="draft.keep()">Keep it</button><button class="chip" @click="draft.drop()">Drop the change</button></p>
+        <p class="act">
+          <button
+            class="chip do"
+            :disabled="draft.problem !== ''"
+            data-test="keep-calendar"
+            @click="draft.keep()"
+          >
+            Keep it</button
+          ><button class="chip" @click="draft.drop()">Drop the change</button>
+        </p>
       </section>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-      <h3>{{ use.activities.length === 0 ? 'No activity is on it' : `Used by ${counted(use.activities.length, 'activity')}${onPath > 0 ? `, ${onPath} on the longest path` : ''}` }}</h3>
+      <h3>
+        {{
+          use.activities.length === 0
+            ? 'No activity is on it'
+            : `Used by ${counted(use.activities.length, 'activity')}${onPath > 0 ? `, ${onPath} on the longest path` : ''}`
+        }}
+      </h3>
       <p>
-        <template v-for="(id, k) in use.activities.slice(0, 6)" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="goTo(id)">{{ plans.activity(id)?.code }} {{ plans.activity(id)?.name }}</button></template>
-        <template v-if="use.activities.length > 6"> and <button class="noun" @click="show(use.activities, `on ${chosen.name}`)">{{ use.activities.length - 6 }} more</button></template>
+        <template v-for="(id, k) in use.activities.slice(0, 6)" :key="id"
+          ><template v-if="k > 0">, </template
+          ><button class="noun" @click="goTo(id)">
+            {{ plans.activity(id)?.code }} {{ plans.activity(id)?.name }}
+          </button></template
+        >
+        <template v-if="use.activities.length > 6">
+          and
+          <button class="noun" @click="show(use.activities, `on ${chosen.name}`)">
+            {{ use.activities.length - 6 }} more
+          </button></template
+        >
       </p>
-      <p v-if="use.resources.length + use.lags + use.heirs.length > 0" class="soft">{{ [use.resources.length > 0 ? counted(use.resources.length, 'resource') : '', use.lags > 0 ? counted(use.lags, 'lag') : '', use.heirs.length > 0 ? `${counted(use.heirs.length, 'calendar')} that inherit` : ''].filter(Boolean).join(', ') }}</p>
-      <CalendarFacts :key="chosen.id" :plan="plans.plan!" :calendar="chosen" :inherited="inherited" @set="set" />
-      <CalendarMeeting :plan="plans.plan!" :calendar="chosen" :week-of="weekOf" :odd-starts="oddStarts" @show="show($event, `starting inside a working day of ${chosen!.name}`)" @choose="choose" />
+      <p v-if="use.resources.length + use.lags + use.heirs.length > 0" class="soft">
+        {{
+          [
+            use.resources.length > 0 ? counted(use.resources.length, 'resource') : '',
+            use.lags > 0 ? counted(use.lags, 'lag') : '',
+            use.heirs.length > 0 ? `${counted(use.heirs.length, 'calendar')} that inherit` : '',
+          ]
+            .filter(Boolean)
+            .join(', ')
+        }}
+      </p>
+      <CalendarFacts
+        :key="chosen.id"
+        :plan="plans.plan!"
+        :calendar="chosen"
+        :inherited="inherited"
+        @set="set"
+      />
+      <CalendarMeeting
+        :plan="plans.plan!"
+        :calendar="chosen"
+        :week-of="weekOf"
+        :odd-starts="oddStarts"
+        @show="show($event, `starting inside a working day of ${chosen!.name}`)"
+        @choose="choose"
+      />
       <p class="ends">
-        <button v-if="!use.isProject" class="noun" @click="makeDefault">Make it the project’s calendar</button>
+        <button v-if="!use.isProject" class="noun" @click="makeDefault">
+          Make it the project’s calendar
+        </button>
         <button class="noun" @click="remove">Remove this calendar</button>
       </p>
     </aside>
   </div>
-  <FootLine><span>{{ counted(calendars.length, 'calendar') }}</span><span>{{ workingDays }}</span></FootLine>
+  <FootLine
+    ><span>{{ counted(calendars.length, 'calendar') }}</span
+    ><span>{{ workingDays }}</span></FootLine
+  >
 </template>
 
 <style scoped>
-.calendars { flex: 1; min-height: 0; display: grid; grid-template-columns: 212px minmax(0, 1fr) 290px; }
-.list { background: var(--raised); border-right: 1px solid var(--hairline); }
-.item { all: unset; box-sizing: border-box; display: flex; flex-direction: column; width: 100%; padding: 10px 14px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
-.item[aria-current='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
-.item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
-.item .changed { color: var(--signal-text); font-weight: 600; }
-.new { padding: 12px 14px 6px; }
-.templates { display: flex; flex-wrap: wrap; gap: 6px; padding: 0 14px 14px; }
-.sheet { padding: 18px 22px; }
-.seasons { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 10px 0; }
-.season { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin-bottom: 8px; }
-.season input:not([type='checkbox']) { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 2px 7px; height: 28px; }
-.side { background: var(--raised); border-left: 1px solid var(--hairline); padding: 16px; }
-.effect { background: var(--wash); border-left: 4px solid var(--signal); border-radius: 4px; padding: 10px 12px; margin: -4px -4px 14px; display: flex; flex-direction: column; gap: 6px; }
-fieldset { border: 0; padding: 0; margin: 4px 0 0; }
-fieldset label { display: block; padding: 2px 0; }
-.act { display: flex; gap: 8px; }
-.do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
-.do:disabled { opacity: 0.45; }
-.ends { display: flex; flex-direction: column; align-items: start; gap: 6px; margin-top: 16px; }
+.calendars {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 212px minmax(0, 1fr) 290px;
+}
+.list {
+  background: var(--raised);
+  border-right: 1px solid var(--hairline);
+}
+.item {
+  all: unset;
+  box-sizing: border-box;
+  display: flex;
+  flex-direction: column;
+  width: 100%;
+  padding: 10px 14px;
+  border-bottom: 1px solid var(--hairline);
+  cursor: pointer;
+}
+.item[aria-current='true'] {
+  background: var(--wash);
+  box-shadow: inset 3px 0 0 var(--signal);
+}
+.item:focus-visible {
+  outline: 2px solid var(--signal);
+  outline-offset: -2px;
+}
+.item .changed {
+  color: var(--signal-text);
+  font-weight: 600;
+}
+.new {
+  padding: 12px 14px 6px;
+}
+.templates {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  padding: 0 14px 14px;
+}
+.sheet {
+  padding: 18px 22px;
+}
+.seasons {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin: 10px 0;
+}
+.season {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin-bottom: 8px;
+}
+.season input:not([type='checkbox']) {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 2px 7px;
+  height: 28px;
+}
+.side {
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+  padding: 16px;
+}
+.effect {
+  background: var(--wash);
+  border-left: 4px solid var(--signal);
+  border-radius: 4px;
+  padding: 10px 12px;
+  margin: -4px -4px 14px;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 4px 0 0;
+}
+fieldset label {
+  display: block;
+  padding: 2px 0;
+}
+.act {
+  display: flex;
+  gap: 8px;
+}
+.do {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+  font-weight: 600;
+}
+.do:disabled {
+  opacity: 0.45;
+}
+.ends {
+  display: flex;
+  flex-direction: column;
+  align-items: start;
+  gap: 6px;
+  margin-top: 16px;
+}
 </style>

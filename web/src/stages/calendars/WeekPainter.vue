@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { durationWords, formatClock, readShifts, readWeek, shiftWords, weekWords, WEEKDAYS, type Week, type Weekday } from '@geodrome/core'
+import {
+  durationWords,
+  formatClock,
+  readShifts,
+  readWeek,
+  shiftWords,
+  weekWords,
+  WEEKDAYS,
+  type Week,
+  type Weekday,
+} from '@geodrome/core'
 import { minutesOf } from './weekLengths.ts'
 import { onDays, paint, shiftsOf, spansOf, type Span } from './paint.ts'
 
@@ -34,7 +44,8 @@ const onDayKey = (d: number, event: KeyboardEvent): void => {
   else choose(to, { extend: true })
   heads.value[to]?.focus()
 }
-const days = (d: number): ReadonlySet<Weekday> => (chosen.value.has(WEEKDAYS[d]!) ? chosen.value : new Set([WEEKDAYS[d]!]))
+const days = (d: number): ReadonlySet<Weekday> =>
+  chosen.value.has(WEEKDAYS[d]!) ? chosen.value : new Set([WEEKDAYS[d]!])
 
 /** Painting: pressed on rest it paints work, pressed on work it wipes; to the quarter of an hour, with Alt to the minute. */
 const stroke = ref<{ day: number; from: number; to: number; what: 'work' | 'rest' } | null>(null)
@@ -54,16 +65,24 @@ const press = (d: number, event: PointerEvent): void => {
   track.setPointerCapture(event.pointerId)
 }
 const drag = (event: PointerEvent): void => {
-  if (stroke.value) stroke.value = { ...stroke.value, to: minuteAt(event, event.currentTarget as HTMLElement) }
+  if (stroke.value)
+    stroke.value = { ...stroke.value, to: minuteAt(event, event.currentTarget as HTMLElement) }
 }
 const release = (): void => {
   const done = stroke.value
   stroke.value = null
   if (!done || done.from === done.to) return
   const span: Span = [Math.min(done.from, done.to), Math.max(done.from, done.to)]
-  emit('change', onDays(props.week, days(done.day), (shifts) => shiftsOf(paint(spansOf(shifts), span, done.what))))
+  emit(
+    'change',
+    onDays(props.week, days(done.day), (shifts) => shiftsOf(paint(spansOf(shifts), span, done.what))),
+  )
 }
-const strokeSpan = computed((): Span | null => (stroke.value ? [Math.min(stroke.value.from, stroke.value.to), Math.max(stroke.value.from, stroke.value.to)] : null))
+const strokeSpan = computed((): Span | null =>
+  stroke.value
+    ? [Math.min(stroke.value.from, stroke.value.to), Math.max(stroke.value.from, stroke.value.to)]
+    : null,
+)
 
 interface Bar {
   readonly left: string
@@ -73,9 +92,18 @@ interface Bar {
 }
 /** What a day's track shows: its own shifts up to midnight, and the end of last night's. */
 const barsOf = (week: Week, d: number): Bar[] => {
-  const place = ([from, to]: Span, words: string, fromYesterday: boolean): Bar => ({ left: `${(from / 1440) * 100}%`, width: `${((to - from) / 1440) * 100}%`, words, fromYesterday })
-  const own = spansOf(week[WEEKDAYS[d]!] ?? []).map((span) => place([span[0], Math.min(1440, span[1])], shiftWords(shiftsOf([span])), false))
-  const late = spansOf(week[WEEKDAYS[(d + 6) % 7]!] ?? []).filter(([, to]) => to > 1440).map(([, to]) => place([0, to - 1440], `until ${formatClock(to - 1440)}`, true))
+  const place = ([from, to]: Span, words: string, fromYesterday: boolean): Bar => ({
+    left: `${(from / 1440) * 100}%`,
+    width: `${((to - from) / 1440) * 100}%`,
+    words,
+    fromYesterday,
+  })
+  const own = spansOf(week[WEEKDAYS[d]!] ?? []).map((span) =>
+    place([span[0], Math.min(1440, span[1])], shiftWords(shiftsOf([span])), false),
+  )
+  const late = spansOf(week[WEEKDAYS[(d + 6) % 7]!] ?? [])
+    .filter(([, to]) => to > 1440)
+    .map(([, to]) => place([0, to - 1440], `until ${formatClock(to - 1440)}`, true))
   return [...late, ...own]
 }
 
@@ -88,7 +116,10 @@ const keepWhole = (): void => {
   const read = readWeek(typed.value)
   if (!read.ok) return
   typed.value = null
-  emit('change', onDays(read.week, new Set(), (shifts) => shifts))
+  emit(
+    'change',
+    onDays(read.week, new Set(), (shifts) => shifts),
+  )
 }
 const chosenWords = computed(() => {
   const all = [...chosen.value].map((day) => shiftWords(props.week[day] ?? []))
@@ -101,16 +132,33 @@ const keepDays = (): void => {
   const read = readShifts(typedDays.value)
   if (!read.ok) return
   typedDays.value = null
-  emit('change', onDays(props.week, chosen.value, () => read.shifts))
+  emit(
+    'change',
+    onDays(props.week, chosen.value, () => read.shifts),
+  )
 }
-const dayList = computed(() => WEEKDAYS.flatMap((day, d) => (chosen.value.has(day) ? [NAMES[d]!] : [])).join(', '))
+const dayList = computed(() =>
+  WEEKDAYS.flatMap((day, d) => (chosen.value.has(day) ? [NAMES[d]!] : [])).join(', '),
+)
 const hours = (minutes: number): string => (minutes === 0 ? 'off' : formatClock(minutes).replace(/^0/, ''))
-const sum = computed(() => durationWords(WEEKDAYS.reduce((total, day) => total + minutesOf(props.week[day] ?? []), 0), { dayMinutes: 1e9 }))
+const sum = computed(() =>
+  durationWords(
+    WEEKDAYS.reduce((total, day) => total + minutesOf(props.week[day] ?? []), 0),
+    { dayMinutes: 1e9 },
+  ),
+)
 </script>
 
 <template>
   <div class="painter" data-test="week-painter">
-    <span class="axis" aria-hidden="true"><i v-for="h in [0, 2, 4, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24]" :key="h" :style="{ left: `${(h / 24) * 100}%` }">{{ h }}</i></span>
+    <span class="axis" aria-hidden="true"
+      ><i
+        v-for="h in [0, 2, 4, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24]"
+        :key="h"
+        :style="{ left: `${(h / 24) * 100}%` }"
+        >{{ h }}</i
+      ></span
+    >
     <span class="hours">hours</span>
     <template v-for="(day, d) in WEEKDAYS" :key="day">
       <button
@@ -121,19 +169,54 @@ const sum = computed(() => durationWords(WEEKDAYS.reduce((total, day) => total +
         :aria-label="`${NAMES[d]}, ${shiftWords(week[day] ?? [])}`"
         @click="choose(d, { add: $event.ctrlKey || $event.metaKey, extend: $event.shiftKey })"
         @keydown="onDayKey(d, $event)"
-      >{{ NAMES[d] }}</button>
-      <span class="track" :class="{ chosen: chosen.has(day) }" :data-day="day" @pointerdown="press(d, $event)" @pointermove="drag" @pointerup="release">
-        <span v-for="(bar, k) in barsOf(week, d)" :key="k" class="shift" :class="{ late: bar.fromYesterday }" :style="{ left: bar.left, width: bar.width }">{{ bar.words }}</span>
-        <span v-for="(bar, k) in compared ? barsOf(compared, d) : []" :key="`c${k}`" class="ghost" :style="{ left: bar.left, width: bar.width }" />
-        <span v-if="strokeSpan && (stroke!.day === d || (chosen.has(WEEKDAYS[stroke!.day]!) && chosen.has(day)))" class="stroke" :class="stroke!.what" :style="{ left: `${(strokeSpan[0] / 1440) * 100}%`, width: `${((strokeSpan[1] - strokeSpan[0]) / 1440) * 100}%` }">
-          <em v-if="stroke!.day === d">{{ formatClock(strokeSpan[0]) }} – {{ formatClock(strokeSpan[1] > 1440 ? strokeSpan[1] - 1440 : strokeSpan[1]) }}</em>
+      >
+        {{ NAMES[d] }}
+      </button>
+      <span
+        class="track"
+        :class="{ chosen: chosen.has(day) }"
+        :data-day="day"
+        @pointerdown="press(d, $event)"
+        @pointermove="drag"
+        @pointerup="release"
+      >
+        <span
+          v-for="(bar, k) in barsOf(week, d)"
+          :key="k"
+          class="shift"
+          :class="{ late: bar.fromYesterday }"
+          :style="{ left: bar.left, width: bar.width }"
+          >{{ bar.words }}</span
+        >
+        <span
+          v-for="(bar, k) in compared ? barsOf(compared, d) : []"
+          :key="`c${k}`"
+          class="ghost"
+          :style="{ left: bar.left, width: bar.width }"
+        />
+        <span
+          v-if="strokeSpan && (stroke!.day === d || (chosen.has(WEEKDAYS[stroke!.day]!) && chosen.has(day)))"
+          class="stroke"
+          :class="stroke!.what"
+          :style="{
+            left: `${(strokeSpan[0] / 1440) * 100}%`,
+            width: `${((strokeSpan[1] - strokeSpan[0]) / 1440) * 100}%`,
+          }"
+        >
+          <em v-if="stroke!.day === d"
+            >{{ formatClock(strokeSpan[0]) }} –
+            {{ formatClock(strokeSpan[1] > 1440 ? strokeSpan[1] - 1440 : strokeSpan[1]) }}</em
+          >
         </span>
       </span>
-      <span class="total" :class="{ soft: minutesOf(week[day] ?? []) === 0 }">{{ hours(minutesOf(week[day] ?? [])) }}</span>
+      <span class="total" :class="{ soft: minutesOf(week[day] ?? []) === 0 }">{{
+        hours(minutesOf(week[day] ?? []))
+      }}</span>
     </template>
     <p v-if="compared" class="note soft"><span class="ghost key" /> {{ comparedName }}, for comparison</p>
     <div class="words">
-      <label>{{ dayList || 'No day' }}
+      <label
+        >{{ dayList || 'No day' }}
         <input
           :value="daysText"
           data-test="day-hours"
@@ -145,39 +228,184 @@ const sum = computed(() => durationWords(WEEKDAYS.reduce((total, day) => total +
         />
         <small v-if="!daysRead.ok" class="brick">{{ daysRead.why }}</small>
       </label>
-      <label>The whole week in words, {{ sum }}
-        <input :value="whole" data-test="week-words" :aria-invalid="!wholeRead.ok" @input="typed = ($event.target as HTMLInputElement).value" @keydown.enter="keepWhole" @blur="keepWhole" />
+      <label
+        >The whole week in words, {{ sum }}
+        <input
+          :value="whole"
+          data-test="week-words"
+          :aria-invalid="!wholeRead.ok"
+          @input="typed = ($event.target as HTMLInputElement).value"
+          @keydown.enter="keepWhole"
+          @blur="keepWhole"
+        />
         <small v-if="!wholeRead.ok" class="brick">{{ wholeRead.why }}</small>
       </label>
     </div>
-    <p class="note soft"><template v-if="!isOwn">These hours are inherited; painting gives this calendar a week of its own. </template>Choose days by their names, with Shift or Ctrl several; drag over a day to paint work or to wipe it, past midnight for a night shift.</p>
+    <p class="note soft">
+      <template v-if="!isOwn"
+        >These hours are inherited; painting gives this calendar a week of its own. </template
+      >Choose days by their names, with Shift or Ctrl several; drag over a day to paint work or to wipe it,
+      past midnight for a night shift.
+    </p>
   </div>
 </template>
 
 <style scoped>
-.painter { display: grid; grid-template-columns: 44px minmax(0, 1fr) 50px; gap: 4px 6px; align-items: center; user-select: none; }
-.axis { grid-column: 2; position: relative; height: 16px; font-size: 11px; color: var(--soft-ink); }
-.axis i { position: absolute; transform: translateX(-50%); font-style: normal; }
-.hours { font-size: 11px; color: var(--soft-ink); text-align: right; }
-.day { grid-column: 1; min-height: 26px; line-height: 26px; padding-left: 4px; border-radius: 5px; }
-.day.chosen { font-weight: 650; box-shadow: inset 3px 0 0 var(--signal); padding-left: 8px; }
-.track { position: relative; height: 26px; background: var(--raised); border: 1px solid var(--hairline); border-radius: 5px; cursor: crosshair; touch-action: none; overflow: hidden; }
-.track.chosen { border-color: var(--signal); box-shadow: inset 0 0 0 1px var(--signal); }
-.shift { position: absolute; top: 4px; bottom: 4px; background: var(--ink); color: var(--paper); border-radius: 4px; font-size: 11px; line-height: 17px; padding: 0 5px; white-space: nowrap; overflow: hidden; pointer-events: none; }
-.shift.late { background: repeating-linear-gradient(45deg, var(--ink) 0 3px, var(--raised) 3px 5px); color: transparent; border: 1px solid var(--ink); }
-.ghost { position: absolute; top: 1px; bottom: 1px; border: 1.5px dashed var(--fjord); border-radius: 4px; pointer-events: none; }
-.ghost.key { position: static; display: inline-block; width: 20px; height: 10px; vertical-align: -1px; }
-.stroke { position: absolute; top: 1px; bottom: 1px; border-radius: 4px; pointer-events: none; z-index: 2; }
-.stroke.work { background: var(--signal); opacity: 0.9; }
-.stroke.rest { background: var(--raised); border: 1.5px dashed var(--ink); }
-.stroke em { font-style: normal; font-size: 11px; font-weight: 650; color: var(--ink); padding-left: 4px; white-space: nowrap; line-height: 22px; }
-.stroke.work em { color: #1e2733; }
-.total { text-align: right; }
-.note { grid-column: 2 / -1; font-size: 12.5px; }
-.words { grid-column: 2 / -1; display: grid; grid-template-columns: 200px minmax(0, 1fr); gap: 10px; margin-top: 6px; align-items: start; }
-@media (max-width: 1150px) { .words { grid-template-columns: minmax(0, 1fr); } }
-.words label { display: flex; flex-direction: column; gap: 2px; font-size: 12.5px; color: var(--soft-ink); }
-.words input { border: 1.5px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: 13px 'Sometype Mono Variable', monospace; padding: 4px 8px; min-width: 0; }
-.words input::placeholder { color: var(--soft-ink); opacity: 1; }
-.words input[aria-invalid='true'] { border-color: var(--brick); }
+.painter {
+  display: grid;
+  grid-template-columns: 44px minmax(0, 1fr) 50px;
+  gap: 4px 6px;
+  align-items: center;
+  user-select: none;
+}
+.axis {
+  grid-column: 2;
+  position: relative;
+  height: 16px;
+  font-size: 11px;
+  color: var(--soft-ink);
+}
+.axis i {
+  position: absolute;
+  transform: translateX(-50%);
+  font-style: normal;
+}
+.hours {
+  font-size: 11px;
+  color: var(--soft-ink);
+  text-align: right;
+}
+.day {
+  grid-column: 1;
+  min-height: 26px;
+  line-height: 26px;
+  padding-left: 4px;
+  border-radius: 5px;
+}
+.day.chosen {
+  font-weight: 650;
+  box-shadow: inset 3px 0 0 var(--signal);
+  padding-left: 8px;
+}
+.track {
+  position: relative;
+  height: 26px;
+  background: var(--raised);
+  border: 1px solid var(--hairline);
+  border-radius: 5px;
+  cursor: crosshair;
+  touch-action: none;
+  overflow: hidden;
+}
+.track.chosen {
+  border-color: var(--signal);
+  box-shadow: inset 0 0 0 1px var(--signal);
+}
+.shift {
+  position: absolute;
+  top: 4px;
+  bottom: 4px;
+  background: var(--ink);
+  color: var(--paper);
+  border-radius: 4px;
+  font-size: 11px;
+  line-height: 17px;
+  padding: 0 5px;
+  white-space: nowrap;
+  overflow: hidden;
+  pointer-events: none;
+}
+.shift.late {
+  background: repeating-linear-gradient(45deg, var(--ink) 0 3px, var(--raised) 3px 5px);
+  color: transparent;
+  border: 1px solid var(--ink);
+}
+.ghost {
+  position: absolute;
+  top: 1px;
+  bottom: 1px;
+  border: 1.5px dashed var(--fjord);
+  border-radius: 4px;
+  pointer-events: none;
+}
+.ghost.key {
+  position: static;
+  display: inline-block;
+  width: 20px;
+  height: 10px;
+  vertical-align: -1px;
+}
+.stroke {
+  position: absolute;
+  top: 1px;
+  bottom: 1px;
+  border-radius: 4px;
+  pointer-events: none;
+  z-index: 2;
+}
+.stroke.work {
+  background: var(--signal);
+  opacity: 0.9;
+}
+.stroke.rest {
+  background: var(--raised);
+  border: 1.5px dashed var(--ink);
+}
+.stroke em {
+  font-style: normal;
+  font-size: 11px;
+  font-weight: 650;
+  color: var(--ink);
+  padding-left: 4px;
+  white-space: nowrap;
+  line-height: 22px;
+}
+.stroke.work em {
+  color: #1e2733;
+}
+.total {
+  text-align: right;
+}
+.note {
+  grid-column: 2 / -1;
+  font-size: 12.5px;
+}
+.words {
+  grid-column: 2 / -1;
+  display: grid;
+  grid-template-columns: 200px minmax(0, 1fr);
+  gap: 10px;
+  margin-top: 6px;
+  align-items: start;
+}
+@media (max-width: 1150px) {
+  .words {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+.words label {
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  font-size: 12.5px;
+  color: var(--soft-ink);
+}
+.words input {
+  border: 1.5px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font:
+    13px 'Sometype Mono Variable',
+    monospace;
+  padding: 4px 8px;
+  min-width: 0;
+}
+.words input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.words input[aria-invalid='true'] {
+  border-color: var(--brick);
+}
 </style>

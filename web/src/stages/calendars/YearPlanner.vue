@@ -3,7 +3,13 @@ import { computed, nextTick, ref } from 'vue'
 import { civilDate, dayNumber, MONTH, readShifts, type DayRule, type PlanCalendar } from '@geodrome/core'
 
 type Exception = PlanCalendar['exceptions'][number]
-const props = defineProps<{ year: number; rule: (day: number) => DayRule; windowed: ReadonlySet<string>; calendarId: string; span: readonly [number, number] }>()
+const props = defineProps<{
+  year: number
+  rule: (day: number) => DayRule
+  windowed: ReadonlySet<string>
+  calendarId: string
+  span: readonly [number, number]
+}>()
 const emit = defineEmits<{ year: [year: number]; add: [exception: Exception] }>()
 
 const iso = (day: number): string => {
@@ -23,7 +29,11 @@ interface Day {
 const isWhole = ref(false)
 const shownMonths = computed(() => {
   const all = MONTH.map((name, m) => ({ name, m }))
-  const near = all.filter(({ m }) => dayNumber(props.year, m + 1, 1) <= props.span[1] + 31 && dayNumber(props.year, m + 1, 28) >= props.span[0] - 31)
+  const near = all.filter(
+    ({ m }) =>
+      dayNumber(props.year, m + 1, 1) <= props.span[1] + 31 &&
+      dayNumber(props.year, m + 1, 28) >= props.span[0] - 31,
+  )
   return isWhole.value || near.length === 0 ? all : near
 })
 const months = computed(() =>
@@ -53,7 +63,8 @@ const months = computed(() =>
 const range = ref<readonly [number, number] | null>(null)
 const cursor = ref<number | null>(null)
 const isDragging = ref(false)
-const isPicked = (day: number): boolean => range.value !== null && day >= Math.min(...range.value) && day <= Math.max(...range.value)
+const isPicked = (day: number): boolean =>
+  range.value !== null && day >= Math.min(...range.value) && day <= Math.max(...range.value)
 const press = (day: number): void => {
   isDragging.value = true
   range.value = [day, day]
@@ -95,7 +106,13 @@ const read = computed(() => readShifts(hours.value))
 const set = (): void => {
   if (!range.value || !read.value.ok) return
   const [from, to] = [iso(Math.min(...range.value)), iso(Math.max(...range.value))]
-  emit('add', { ...(name.value.trim() === '' ? {} : { name: name.value.trim() }), from, to, yearly: yearly.value, shifts: [...read.value.shifts] })
+  emit('add', {
+    ...(name.value.trim() === '' ? {} : { name: name.value.trim() }),
+    from,
+    to,
+    yearly: yearly.value,
+    shifts: [...read.value.shifts],
+  })
   range.value = null
   name.value = ''
   hours.value = 'off'
@@ -108,38 +125,81 @@ const words = (day: number): string => `${civilDate(day).day} ${MONTH[civilDate(
   <section class="planner" aria-label="Year planner" @pointerup="begin" @pointerleave="isDragging = false">
     <header>
       <h2>
-        <button class="plain turn" :aria-label="`${year - 1}`" @click="emit('year', year - 1)">‹</button>{{ year }}<button class="plain turn" :aria-label="`${year + 1}`" @click="emit('year', year + 1)">›</button>
+        <button class="plain turn" :aria-label="`${year - 1}`" @click="emit('year', year - 1)">‹</button
+        >{{ year
+        }}<button class="plain turn" :aria-label="`${year + 1}`" @click="emit('year', year + 1)">›</button>
       </h2>
-      <form v-if="range && !isDragging" class="name" data-test="exception-form" @submit.prevent="set" @keydown.esc="range = null">
-        <strong>{{ words(Math.min(...range)) }}<template v-if="range[0] !== range[1]"> – {{ words(Math.max(...range)) }}</template></strong>
-        <input ref="nameInput" v-model="name" aria-label="Name of these days" placeholder="name, for example yard shutdown" />
-        <input v-model="hours" class="hours" aria-label="Hours of these days" :aria-invalid="!read.ok" title="off, or hours such as 7-12 13-16" />
+      <form
+        v-if="range && !isDragging"
+        class="name"
+        data-test="exception-form"
+        @submit.prevent="set"
+        @keydown.esc="range = null"
+      >
+        <strong
+          >{{ words(Math.min(...range))
+          }}<template v-if="range[0] !== range[1]"> – {{ words(Math.max(...range)) }}</template></strong
+        >
+        <input
+          ref="nameInput"
+          v-model="name"
+          aria-label="Name of these days"
+          placeholder="name, for example yard shutdown"
+        />
+        <input
+          v-model="hours"
+          class="hours"
+          aria-label="Hours of these days"
+          :aria-invalid="!read.ok"
+          title="off, or hours such as 7-12 13-16"
+        />
         <label><input v-model="yearly" type="checkbox" /> every year</label>
         <button class="chip" type="submit" :disabled="!read.ok">Set</button>
         <button class="chip" type="button" @click="range = null">Leave</button>
         <small v-if="!read.ok" class="brick">{{ read.why }}</small>
       </form>
-      <p v-else class="soft"><button class="noun" @click="isWhole = !isWhole">{{ isWhole ? 'The plan’s months' : 'The whole year' }}</button> Drag over days to name a holiday, a shutdown or extra work; or walk with the arrows, Shift for more, Enter to name.</p>
+      <p v-else class="soft">
+        <button class="noun" @click="isWhole = !isWhole">
+          {{ isWhole ? 'The plan’s months' : 'The whole year' }}
+        </button>
+        Drag over days to name a holiday, a shutdown or extra work; or walk with the arrows, Shift for more,
+        Enter to name.
+      </p>
     </header>
     <div class="year">
       <div v-for="month in months" :key="month.name" class="month">
         <h3>{{ month.name }}</h3>
         <div class="days" role="group" :aria-label="`${month.name} ${year}`">
-          <span v-for="letter in ['M', 'T', 'W', 'T', 'F', 'S', 'S']" :key="`w${letter}`" class="letter" aria-hidden="true">{{ letter }}</span>
+          <span
+            v-for="letter in ['M', 'T', 'W', 'T', 'F', 'S', 'S']"
+            :key="`w${letter}`"
+            class="letter"
+            aria-hidden="true"
+            >{{ letter }}</span
+          >
           <span v-for="lead in month.lead" :key="`l${lead}`" />
           <button
             v-for="day in month.days"
             :id="`day-${day.day}`"
             :key="day.number"
             class="plain dayno"
-            :class="{ works: day.works, own: day.kind === 'own', inherited: day.kind === 'inherited', off: day.isOff, out: day.isOut, picked: isPicked(day.day) }"
+            :class="{
+              works: day.works,
+              own: day.kind === 'own',
+              inherited: day.kind === 'inherited',
+              off: day.isOff,
+              out: day.isOut,
+              picked: isPicked(day.day),
+            }"
             :title="day.title"
             :aria-label="day.title"
             :tabindex="day.day === (cursor ?? months[0]!.days[0]!.day) ? 0 : -1"
             @pointerdown.prevent="press(day.day)"
             @pointerenter="over(day.day)"
             @keydown="onKey(day.day, $event)"
-          >{{ day.number }}</button>
+          >
+            {{ day.number }}
+          </button>
         </div>
       </div>
     </div>
@@ -147,20 +207,95 @@ const words = (day: number): string => `${civilDate(day).day} ${MONTH[civilDate(
 </template>
 
 <style scoped>
-header { display: flex; align-items: center; gap: 14px; min-height: 36px; margin: 16px 0 6px; }
-h2 { white-space: nowrap; }
-.turn { width: 26px; height: 26px; line-height: 24px; text-align: center; }
-.name { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; background: var(--wash); border-radius: 8px; padding: 5px 10px; }
-.name input:not([type='checkbox']) { border: 1.5px solid var(--ink); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; padding: 2px 8px; height: 28px; width: 190px; }
-.name input::placeholder { color: var(--soft-ink); opacity: 1; }
-.name input.hours { width: 110px; }
-.year { display: grid; grid-template-columns: repeat(auto-fill, minmax(164px, 1fr)); gap: 12px 22px; user-select: none; }
-.days { display: grid; grid-template-columns: repeat(7, 1fr); gap: 2px; font-size: 11px; text-align: center; margin-top: 3px; }
-.letter { color: var(--soft-ink); line-height: 16px; }
-.dayno { border-radius: 3px; line-height: 18px; min-height: 18px; color: var(--soft-ink); background: var(--raised); box-shadow: inset 0 0 0 1px var(--hairline); text-align: center; touch-action: none; }
-.dayno.works { background: var(--ink); color: var(--paper); box-shadow: none; }
-.dayno.off { background: linear-gradient(to top right, transparent 46%, var(--ink) 46% 54%, transparent 54%); color: var(--soft-ink); box-shadow: inset 0 0 0 1px var(--line); }
-.dayno.own.works { box-shadow: inset 0 -3px 0 var(--signal); }
-.dayno.out.works { background: var(--soft-ink); }
-.dayno.picked { background: var(--signal); color: #1e2733; box-shadow: none; }
+header {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 36px;
+  margin: 16px 0 6px;
+}
+h2 {
+  white-space: nowrap;
+}
+.turn {
+  width: 26px;
+  height: 26px;
+  line-height: 24px;
+  text-align: center;
+}
+.name {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+  background: var(--wash);
+  border-radius: 8px;
+  padding: 5px 10px;
+}
+.name input:not([type='checkbox']) {
+  border: 1.5px solid var(--ink);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 2px 8px;
+  height: 28px;
+  width: 190px;
+}
+.name input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.name input.hours {
+  width: 110px;
+}
+.year {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(164px, 1fr));
+  gap: 12px 22px;
+  user-select: none;
+}
+.days {
+  display: grid;
+  grid-template-columns: repeat(7, 1fr);
+  gap: 2px;
+  font-size: 11px;
+  text-align: center;
+  margin-top: 3px;
+}
+.letter {
+  color: var(--soft-ink);
+  line-height: 16px;
+}
+.dayno {
+  border-radius: 3px;
+  line-height: 18px;
+  min-height: 18px;
+  color: var(--soft-ink);
+  background: var(--raised);
+  box-shadow: inset 0 0 0 1px var(--hairline);
+  text-align: center;
+  touch-action: none;
+}
+.dayno.works {
+  background: var(--ink);
+  color: var(--paper);
+  box-shadow: none;
+}
+.dayno.off {
+  background: linear-gradient(to top right, transparent 46%, var(--ink) 46% 54%, transparent 54%);
+  color: var(--soft-ink);
+  box-shadow: inset 0 0 0 1px var(--line);
+}
+.dayno.own.works {
+  box-shadow: inset 0 -3px 0 var(--signal);
+}
+.dayno.out.works {
+  background: var(--soft-ink);
+}
+.dayno.picked {
+  background: var(--signal);
+  color: #1e2733;
+  box-shadow: none;
+}
 </style>

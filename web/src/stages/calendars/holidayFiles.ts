@@ -9,11 +9,14 @@ export interface HolidaysRead {
 /** Property of an event on which work is done: its shifts. RFC 5545 leaves names on X- to those who need them. */
 const HOURS = 'X-GEODROME-HOURS'
 
-const dayBefore = (iso: string): string => new Date(Date.parse(`${iso}T00:00Z`) - 86_400_000).toISOString().slice(0, 10)
-const dayAfter = (iso: string): string => new Date(Date.parse(`${iso}T00:00Z`) + 86_400_000).toISOString().slice(0, 10)
+const dayBefore = (iso: string): string =>
+  new Date(Date.parse(`${iso}T00:00Z`) - 86_400_000).toISOString().slice(0, 10)
+const dayAfter = (iso: string): string =>
+  new Date(Date.parse(`${iso}T00:00Z`) + 86_400_000).toISOString().slice(0, 10)
 
 /** Days off from an iCalendar file (RFC 5545: whole-day events; yearly ones recur) or a CSV of first day, last day, name, “every year”, hours. */
-export const readHolidays = async (text: string, fileName: string): Promise<HolidaysRead> => (/BEGIN:VCALENDAR/i.test(text) || /\.ics$/i.test(fileName) ? readIcs(text) : readCsv(text))
+export const readHolidays = async (text: string, fileName: string): Promise<HolidaysRead> =>
+  /BEGIN:VCALENDAR/i.test(text) || /\.ics$/i.test(fileName) ? readIcs(text) : readCsv(text)
 
 const readIcs = async (text: string): Promise<HolidaysRead> => {
   const { default: ICAL } = await import('ical.js')
@@ -43,7 +46,15 @@ const readIcs = async (text: string): Promise<HolidaysRead> => {
     const hours = component.getFirstPropertyValue(HOURS.toLowerCase())
     const read = readShifts(typeof hours === 'string' ? hours : '')
     if (!read.ok) problems.push(`“${name}”: ${read.why}; taken as off`)
-    return [{ name, from, to: end < from ? from : end, yearly: rule !== null, shifts: read.ok ? [...read.shifts] : [] }]
+    return [
+      {
+        name,
+        from,
+        to: end < from ? from : end,
+        yearly: rule !== null,
+        shifts: read.ok ? [...read.shifts] : [],
+      },
+    ]
   })
   if (exceptions.length === 0 && problems.length === 0) problems.push('the file has no events')
   return { exceptions, problems }
@@ -62,9 +73,20 @@ const readCsv = (text: string): HolidaysRead => {
     const to = second.ok && second.value >= first.value ? second.value : first.value
     const hours = readShifts(row[4] ?? '')
     if (!hours.ok) problems.push(`row ${r + 1}: ${hours.why}`)
-    return hours.ok ? [{ name, from: first.value.slice(0, 10), to: to.slice(0, 10), yearly: /year/i.test(row[3] ?? ''), shifts: [...hours.shifts] }] : []
+    return hours.ok
+      ? [
+          {
+            name,
+            from: first.value.slice(0, 10),
+            to: to.slice(0, 10),
+            yearly: /year/i.test(row[3] ?? ''),
+            shifts: [...hours.shifts],
+          },
+        ]
+      : []
   })
-  if (exceptions.length === 0 && problems.length === 0) problems.push('no dates were found in the first column')
+  if (exceptions.length === 0 && problems.length === 0)
+    problems.push('no dates were found in the first column')
   return { exceptions, problems }
 }
 
@@ -72,7 +94,8 @@ const escape = (text: string): string => text.replace(/[\\;,]/g, (c) => `\\${c}`
 
 /** Exceptions as an iCalendar file: whole-day events, yearly ones with a rule. */
 export const writeIcs = (name: string, exceptions: readonly Exception[]): string => {
-  const compact = (iso: string): string => (iso.length === 5 ? `2000-${iso}` : iso.slice(0, 10)).replaceAll('-', '')
+  const compact = (iso: string): string =>
+    (iso.length === 5 ? `2000-${iso}` : iso.slice(0, 10)).replaceAll('-', '')
   const events = exceptions.flatMap((e, k) => [
     'BEGIN:VEVENT',
     `UID:${k}-${compact(e.from)}@geodrome`,
@@ -84,5 +107,13 @@ export const writeIcs = (name: string, exceptions: readonly Exception[]): string
     ...(e.shifts.length > 0 ? [`${HOURS}:${escape(e.shifts.join(' '))}`] : []),
     'END:VEVENT',
   ])
-  return ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Geodrome//EN', `X-WR-CALNAME:${escape(name)}`, ...events, 'END:VCALENDAR', ''].join('\r\n')
+  return [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Geodrome//EN',
+    `X-WR-CALNAME:${escape(name)}`,
+    ...events,
+    'END:VCALENDAR',
+    '',
+  ].join('\r\n')
 }

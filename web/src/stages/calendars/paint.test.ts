@@ -16,8 +16,16 @@ it('a night shift keeps its end in the next morning', () => {
   expect(spansOf(shiftsOf(paint([], [540, 1980], 'work')))).toEqual([[540, 1979]])
 })
 it('the days chosen are painted alike, the others stay; a day counts as long as most are', () => {
-  const week = onDays({ mon: ['07:00-12:00'], sat: ['08:00-12:00'] }, new Set(['mon', 'tue', 'wed']), (shifts) => shiftsOf(paint(spansOf(shifts), [780, 960], 'work')))
-  expect(week).toMatchObject({ mon: ['07:00-12:00', '13:00-16:00'], tue: ['13:00-16:00'], sat: ['08:00-12:00'] })
+  const week = onDays(
+    { mon: ['07:00-12:00'], sat: ['08:00-12:00'] },
+    new Set(['mon', 'tue', 'wed']),
+    (shifts) => shiftsOf(paint(spansOf(shifts), [780, 960], 'work')),
+  )
+  expect(week).toMatchObject({
+    mon: ['07:00-12:00', '13:00-16:00'],
+    tue: ['13:00-16:00'],
+    sat: ['08:00-12:00'],
+  })
   // Work in a season alone counts by the season's hours, not by a week without any.
   const season = { name: 'Summer', from: '05-01', to: '09-30', yearly: true, week }
   expect(paintedLengths({ week: {}, seasons: [season] })).toEqual(weekLengths(week))

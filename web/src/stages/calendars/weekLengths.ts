@@ -13,11 +13,22 @@ export const weekLengths = (week: Week): { dayMinutes: number; weekMinutes: numb
   const often = new Map<number, number>()
   for (const minutes of days) often.set(minutes, (often.get(minutes) ?? 0) + 1)
   const [usual] = [...often].sort((a, b) => b[1] - a[1] || b[0] - a[0])
-  return { dayMinutes: usual?.[0] ?? 480, weekMinutes: Math.max(1, days.reduce((sum, minutes) => sum + minutes, 0)) }
+  return {
+    dayMinutes: usual?.[0] ?? 480,
+    weekMinutes: Math.max(
+      1,
+      days.reduce((sum, minutes) => sum + minutes, 0),
+    ),
+  }
 }
 
 /** What the hours of a calendar count as: those of its ordinary week, else of its first season that has any; null where it has none of its own. */
-export const paintedLengths = ({ week, seasons }: Pick<PlanCalendar, 'week' | 'seasons'>): { dayMinutes: number; weekMinutes: number } | null => {
-  const painted = [week ?? {}, ...seasons.map((season) => season.week)].find((hours) => WEEKDAYS.some((day) => minutesOf(hours[day] ?? []) > 0))
+export const paintedLengths = ({
+  week,
+  seasons,
+}: Pick<PlanCalendar, 'week' | 'seasons'>): { dayMinutes: number; weekMinutes: number } | null => {
+  const painted = [week ?? {}, ...seasons.map((season) => season.week)].find((hours) =>
+    WEEKDAYS.some((day) => minutesOf(hours[day] ?? []) > 0),
+  )
   return painted ? weekLengths(painted) : null
 }

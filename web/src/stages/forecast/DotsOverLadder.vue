@@ -8,7 +8,10 @@ const props = defineProps<{ input: FigureInput; label: string }>()
 const emit = defineEmits<{ pin: [percent: number] }>()
 const ui = useUiStore()
 const box = ref<PlotlyHTMLElement | null>(null)
-let plotly: { react(el: HTMLElement, data: Data[], layout: Partial<Layout>, config: object): Promise<unknown>; purge(el: HTMLElement): void } | null = null
+let plotly: {
+  react(el: HTMLElement, data: Data[], layout: Partial<Layout>, config: object): Promise<unknown>
+  purge(el: HTMLElement): void
+} | null = null
 let drawing = false
 let again = false
 
@@ -22,7 +25,12 @@ const draw = async (): Promise<void> => {
   plotly ??= (await import('plotly.js-cartesian-dist-min')).default as unknown as typeof plotly
   if (box.value && plotly) {
     const { data, layout } = figure(props.input, ui.tokens, box.value.clientWidth, box.value.clientHeight)
-    await plotly.react(box.value, data, layout, { displayModeBar: false, responsive: false, scrollZoom: false, doubleClick: false })
+    await plotly.react(box.value, data, layout, {
+      displayModeBar: false,
+      responsive: false,
+      scrollZoom: false,
+      doubleClick: false,
+    })
     bind()
   }
   drawing = false
@@ -45,7 +53,10 @@ onMounted(() => {
   if (box.value) observer.observe(box.value)
   void draw()
 })
-watch(() => [props.input, ui.theme], () => void draw())
+watch(
+  () => [props.input, ui.theme],
+  () => void draw(),
+)
 onBeforeUnmount(() => {
   observer.disconnect()
   if (box.value && plotly) plotly.purge(box.value)
@@ -57,5 +68,9 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
-.figure { width: 100%; height: 100%; min-height: 300px; }
+.figure {
+  width: 100%;
+  height: 100%;
+  min-height: 300px;
+}
 </style>

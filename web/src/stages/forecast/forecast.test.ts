@@ -8,20 +8,45 @@ const base64 = (values: number[]): string => Buffer.from(Int32Array.from(values)
 
 it('paired runs are counted iteration by iteration', () => {
   fc.assert(
-    fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 50 })), { minLength: 1, maxLength: 200 }), (pairs) => {
-      const counted = pairRuns(base64(pairs.map(([a]) => a)), base64(pairs.map(([, b]) => b)))
-      expect(counted).toEqual({ pairs: pairs.length, earlier: pairs.filter(([a, b]) => b < a).length, equal: pairs.filter(([a, b]) => a === b).length })
-    }),
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 50 })), {
+        minLength: 1,
+        maxLength: 200,
+      }),
+      (pairs) => {
+        const counted = pairRuns(base64(pairs.map(([a]) => a)), base64(pairs.map(([, b]) => b)))
+        expect(counted).toEqual({
+          pairs: pairs.length,
+          earlier: pairs.filter(([a, b]) => b < a).length,
+          equal: pairs.filter(([a, b]) => a === b).length,
+        })
+      },
+    ),
   )
 })
 
 describe('the fifty dots over the ladder', () => {
-  const day = (n: number): string => new Date(Date.UTC(2027, 5, 1) + n * 86_400_000).toISOString().slice(0, 16)
+  const day = (n: number): string =>
+    new Date(Date.UTC(2027, 5, 1) + n * 86_400_000).toISOString().slice(0, 16)
   const rungs = [10, 20, 30, 40, 50, 60, 70, 80, 90]
   const draw = (days: number[], pinned: number[] = []) =>
     figure(
-      { main: { name: 'run', dots: days.map(day), percentiles: Object.fromEntries(rungs.map((r) => [String(r), day(days[Math.floor((r / 100) * days.length)]!)])) }, beside: null, planned: day(3), required: day(1), pinned },
-      DAYLIGHT, 600, 400,
+      {
+        main: {
+          name: 'run',
+          dots: days.map(day),
+          percentiles: Object.fromEntries(
+            rungs.map((r) => [String(r), day(days[Math.floor((r / 100) * days.length)]!)]),
+          ),
+        },
+        beside: null,
+        planned: day(3),
+        required: day(1),
+        pinned,
+      },
+      DAYLIGHT,
+      600,
+      400,
     )
   it('stack every dot once, level by level without gaps, whatever the span', () => {
     fc.assert(

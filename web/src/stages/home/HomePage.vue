@@ -34,7 +34,10 @@ const importFile = async (file: File | undefined): Promise<void> => {
     await router.push({ name: 'network', params: { id } })
   } catch (error) {
     failure.value = `${file.name} was not imported, nothing of it was kept`
-    issues.value = error instanceof ApiError && error.issues.length > 0 ? error.issues : [{ pointer: '', code: 'shape', message: (error as Error).message }]
+    issues.value =
+      error instanceof ApiError && error.issues.length > 0
+        ? error.issues
+        : [{ pointer: '', code: 'shape', message: (error as Error).message }]
   } finally {
     importing.value = ''
     if (picker.value) picker.value.value = ''
@@ -54,21 +57,40 @@ const restore = async (): Promise<void> => {
   removed.value = null
   await load()
 }
-const when = (iso: string): string => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+const when = (iso: string): string =>
+  new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  })
 </script>
 
 <template>
-  <main class="home scroll" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="drop">
+  <main
+    class="home scroll"
+    :class="{ over: isOver }"
+    @dragover.prevent="isOver = true"
+    @dragleave="isOver = false"
+    @drop.prevent="drop"
+  >
     <div class="column">
       <p class="mark">Geodrome</p>
       <h1>When do we finish, how sure are we, and what would each alternative buy?</h1>
-      <p class="soft lead">Open a network, see why it finishes when it does, check it, forecast it. Every date and every float explains itself.</p>
+      <p class="soft lead">
+        Open a network, see why it finishes when it does, check it, forecast it. Every date and every float
+        explains itself.
+      </p>
 
-      <section v-if="removed" class="notice" role="status">{{ removed.name }} was removed. <button class="noun" @click="restore">Bring it back</button></section>
+      <section v-if="removed" class="notice" role="status">
+        {{ removed.name }} was removed. <button class="noun" @click="restore">Bring it back</button>
+      </section>
       <section v-if="issues.length > 0 || failure" class="notice bad" role="alert" data-test="import-errors">
         <strong>{{ failure }}</strong>
         <ol v-if="issues.length > 0">
-          <li v-for="(issue, k) in issues.slice(0, 50)" :key="k"><code class="code">{{ issue.pointer || '/' }}</code> {{ issue.message }}</li>
+          <li v-for="(issue, k) in issues.slice(0, 50)" :key="k">
+            <code class="code">{{ issue.pointer || '/' }}</code> {{ issue.message }}
+          </li>
         </ol>
         <p v-if="issues.length > 50">and {{ issues.length - 50 }} more.</p>
       </section>
@@ -80,41 +102,130 @@ const when = (iso: string): string => new Date(iso).toLocaleString('en-GB', { da
             <strong>{{ plan.name || 'Plan without a name' }}</strong>
             <span class="soft">changed {{ when(plan.changedAt) }}, revision {{ plan.revision }}</span>
           </RouterLink>
-          <button class="plain soft remove" :aria-label="`Remove ${plan.name}`" @click="remove(plan)">Remove</button>
+          <button class="plain soft remove" :aria-label="`Remove ${plan.name}`" @click="remove(plan)">
+            Remove
+          </button>
         </li>
-        <li v-if="plans.length === 0" class="soft none">No plans yet. Begin one, import a plan file, or read a list.</li>
+        <li v-if="plans.length === 0" class="soft none">
+          No plans yet. Begin one, import a plan file, or read a list.
+        </li>
       </ul>
       <p v-else-if="!failure" class="soft">Reading the plans …</p>
 
       <div class="actions">
-        <input ref="picker" type="file" accept=".json,application/json" class="sr" aria-label="Plan file to import" tabindex="-1" @change="importFile(($event.target as HTMLInputElement).files?.[0])" />
+        <input
+          ref="picker"
+          type="file"
+          accept=".json,application/json"
+          class="sr"
+          aria-label="Plan file to import"
+          tabindex="-1"
+          @change="importFile(($event.target as HTMLInputElement).files?.[0])"
+        />
         <RouterLink class="chip first" to="/new">New plan</RouterLink>
-        <button class="chip" @click="picker?.click()">{{ importing ? `Reading ${importing} …` : 'Import a plan file' }}</button>
+        <button class="chip" @click="picker?.click()">
+          {{ importing ? `Reading ${importing} …` : 'Import a plan file' }}
+        </button>
         <RouterLink class="chip" to="/list">Read somebody else’s list (CSV, XLSX)</RouterLink>
-        <button class="plain soft theme" @click="ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'">{{ ui.theme === 'dusk' ? 'Daylight' : 'Dusk' }}</button>
+        <button class="plain soft theme" @click="ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'">
+          {{ ui.theme === 'dusk' ? 'Daylight' : 'Dusk' }}
+        </button>
       </div>
     </div>
   </main>
 </template>
 
 <style scoped>
-.home { height: 100%; padding: 64px 40px; }
-.home.over { box-shadow: inset 0 0 0 4px var(--signal); }
-.column { max-width: 760px; margin: 0 auto; display: flex; flex-direction: column; gap: 18px; }
-.mark { font: 700 17px 'Bricolage Grotesque Variable', sans-serif; }
-h1 { font-size: 32px; max-width: 620px; }
-.lead { font-size: 15px; max-width: 560px; }
-.plans { list-style: none; padding: 0; margin: 10px 0 0; border-top: 1.5px solid var(--ink); }
-.plans li { display: flex; align-items: center; border-bottom: 1px solid var(--hairline); }
-.card { flex: 1; display: grid; grid-template-columns: 70px 1fr auto; gap: 12px; padding: 14px 8px; color: inherit; text-decoration: none; align-items: baseline; }
-.card strong { font-size: 15px; }
-.card:hover { background: var(--wash); }
-.remove { padding: 0 10px; min-height: 24px; font-size: 12.5px; }
-.none { padding: 18px 8px; }
-.actions { display: flex; gap: 14px; align-items: center; }
-.first { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
-.theme { margin-left: auto; min-height: 24px; }
-.notice { background: var(--wash); border-left: 4px solid var(--signal); padding: 10px 14px; border-radius: 4px; }
-.notice.bad { border-color: var(--brick); }
-.notice ol { margin: 6px 0 0; padding-left: 20px; max-height: 220px; overflow: auto; }
+.home {
+  height: 100%;
+  padding: 64px 40px;
+}
+.home.over {
+  box-shadow: inset 0 0 0 4px var(--signal);
+}
+.column {
+  max-width: 760px;
+  margin: 0 auto;
+  display: flex;
+  flex-direction: column;
+  gap: 18px;
+}
+.mark {
+  font:
+    700 17px 'Bricolage Grotesque Variable',
+    sans-serif;
+}
+h1 {
+  font-size: 32px;
+  max-width: 620px;
+}
+.lead {
+  font-size: 15px;
+  max-width: 560px;
+}
+.plans {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0 0;
+  border-top: 1.5px solid var(--ink);
+}
+.plans li {
+  display: flex;
+  align-items: center;
+  border-bottom: 1px solid var(--hairline);
+}
+.card {
+  flex: 1;
+  display: grid;
+  grid-template-columns: 70px 1fr auto;
+  gap: 12px;
+  padding: 14px 8px;
+  color: inherit;
+  text-decoration: none;
+  align-items: baseline;
+}
+.card strong {
+  font-size: 15px;
+}
+.card:hover {
+  background: var(--wash);
+}
+.remove {
+  padding: 0 10px;
+  min-height: 24px;
+  font-size: 12.5px;
+}
+.none {
+  padding: 18px 8px;
+}
+.actions {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+.first {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+  font-weight: 600;
+}
+.theme {
+  margin-left: auto;
+  min-height: 24px;
+}
+.notice {
+  background: var(--wash);
+  border-left: 4px solid var(--signal);
+  padding: 10px 14px;
+  border-radius: 4px;
+}
+.notice.bad {
+  border-color: var(--brick);
+}
+.notice ol {
+  margin: 6px 0 0;
+  padding-left: 20px;
+  max-height: 220px;
+  overflow: auto;
+}
 </style>

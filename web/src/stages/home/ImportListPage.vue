@@ -2,9 +2,27 @@
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
-  afterReading, cellsOf, counted, guessCalendarMapping, guessLinkMapping, guessMapping, instantOf, isCalendarTable, isLinkTable, readCalendarTable, readDate, readLinkTable, readPlan,
-  readWeek, weekWords, writePlan,
-  type CalendarMapping, type Cells, type LinkMapping, type Plan, type TableCalendar,
+  afterReading,
+  cellsOf,
+  counted,
+  guessCalendarMapping,
+  guessLinkMapping,
+  guessMapping,
+  instantOf,
+  isCalendarTable,
+  isLinkTable,
+  readCalendarTable,
+  readDate,
+  readLinkTable,
+  readPlan,
+  readWeek,
+  weekWords,
+  writePlan,
+  type CalendarMapping,
+  type Cells,
+  type LinkMapping,
+  type Plan,
+  type TableCalendar,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
@@ -42,13 +60,18 @@ const guessRole = (cells: Cells, isFirst: boolean): Role => {
   if (isLinkTable(cells)) return 'links'
   if (isCalendarTable(cells)) return 'calendars'
   const { fields } = guessMapping(cells)
-  return (fields.includes('name') && (isFirst || fields.includes('duration'))) || (isFirst && fields.length > 0) ? 'activities' : 'leave out'
+  return (fields.includes('name') && (isFirst || fields.includes('duration'))) ||
+    (isFirst && fields.length > 0)
+    ? 'activities'
+    : 'leave out'
 }
 const open = async (file: File | undefined): Promise<void> => {
   if (!file) return
   failure.value = ''
   try {
-    const sheets = /\.xlsx$/i.test(file.name) ? await api.readWorkbook(file) : [{ name: file.name, rows: cellsOf(await file.text()) }]
+    const sheets = /\.xlsx$/i.test(file.name)
+      ? await api.readWorkbook(file)
+      : [{ name: file.name, rows: cellsOf(await file.text()) }]
     const filled = sheets.filter((s) => s.rows.some((row) => row.some((cell) => cell.trim() !== '')))
     if (filled.length === 0) throw new Error(`${file.name} has no rows`)
     let seen = false
@@ -58,7 +81,10 @@ const open = async (file: File | undefined): Promise<void> => {
       seen ||= role === 'activities'
       return { name: sheet.name, cells: sheet.rows, role }
     })
-    at.value = Math.max(0, tables.value.findIndex((t) => t.role === 'activities'))
+    at.value = Math.max(
+      0,
+      tables.value.findIndex((t) => t.role === 'activities'),
+    )
     fileName.value = file.name
     name.value ||= file.name.replace(/\.[a-z]+$/i, '')
   } catch (error) {
@@ -71,29 +97,55 @@ const drop = (event: DragEvent): void => {
 }
 
 const week = computed(() => readWeek(hours.value))
-const startRead = computed(() => (start.value.trim() === '' ? null : readDate(start.value, Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000)))
+const startRead = computed(() =>
+  start.value.trim() === ''
+    ? null
+    : readDate(start.value, Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000),
+)
 const problems = ref<string[]>([])
 /** Which columns hold what, by the heads of a sheet: whoever sends such a sheet again need not be told again. */
 const mappings = useSheetMappings()
 mappings.sender = ''
 void mappings.load()
-const headsIn = (table: Table, headRow: number): string => `${table.role}: ${(table.cells[headRow] ?? []).map((cell) => cell.trim().toLowerCase()).join('|')}`
-const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M): M => ({ ...guess, ...mappings.of(headsIn(table, guess.headRow))?.mapping })
+const headsIn = (table: Table, headRow: number): string =>
+  `${table.role}: ${(table.cells[headRow] ?? []).map((cell) => cell.trim().toLowerCase()).join('|')}`
+const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M): M => ({
+  ...guess,
+  ...mappings.of(headsIn(table, guess.headRow))?.mapping,
+})
 const linkMappingOf = (table: Table): LinkMapping => chosen(table, guessLinkMapping(table.cells))
 const calendarMappingOf = (table: Table): CalendarMapping => chosen(table, guessCalendarMapping(table.cells))
 const choose = (table: Table, headRow: number, part: string, column: number): void => {
   const heads = headsIn(table, headRow)
   mappings.keep(heads, { ...mappings.of(heads)?.mapping, [part]: column })
 }
-const LINK_PARTS = [['from', 'Waited for'], ['to', 'Waits'], ['type', 'Type'], ['lag', 'Lag']] as const
-const CALENDAR_PARTS = [['name', 'Calendar'], ['hours', 'Hours'], ['off', 'Days off']] as const
+const LINK_PARTS = [
+  ['from', 'Waited for'],
+  ['to', 'Waits'],
+  ['type', 'Type'],
+  ['lag', 'Lag'],
+] as const
+const CALENDAR_PARTS = [
+  ['name', 'Calendar'],
+  ['hours', 'Hours'],
+  ['off', 'Days off'],
+] as const
 const calendarSheets = computed(() => {
-  const around = startRead.value?.ok ? instantOf(startRead.value.date, 'start') : Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000
-  return tables.value.filter((t) => t.role === 'calendars').map((table) => ({ table, ...readCalendarTable(table.cells, calendarMappingOf(table), around) }))
+  const around = startRead.value?.ok
+    ? instantOf(startRead.value.date, 'start')
+    : Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000
+  return tables.value
+    .filter((t) => t.role === 'calendars')
+    .map((table) => ({ table, ...readCalendarTable(table.cells, calendarMappingOf(table), around) }))
 })
 const endsOf = ({ from, to, type, lag }: LinkMapping): Record<string, number> => ({ from, to, type, lag })
-const columnsOf = ({ name: named, hours: timed, off }: CalendarMapping): Record<string, number> => ({ name: named, hours: timed, off })
-const calendarsIn = (table: Table): readonly TableCalendar[] => calendarSheets.value.find((s) => s.table === table)?.calendars ?? []
+const columnsOf = ({ name: named, hours: timed, off }: CalendarMapping): Record<string, number> => ({
+  name: named,
+  hours: timed,
+  off,
+})
+const calendarsIn = (table: Table): readonly TableCalendar[] =>
+  calendarSheets.value.find((s) => s.table === table)?.calendars ?? []
 /** The plan without activities that the list is read into: project, its calendar, the calendars of a sheet. */
 const ground = computed((): { plan: Plan | null; problems: string[] } => {
   const read = week.value
@@ -113,14 +165,20 @@ const ground = computed((): { plan: Plan | null; problems: string[] } => {
   }
   const date = startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10)
   try {
-    const { plan } = readPlan({ format: 'geodrome-plan', version: 1, project: { name: name.value, code: '', start: date, calendar: 'main' }, calendars })
+    const { plan } = readPlan({
+      format: 'geodrome-plan',
+      version: 1,
+      project: { name: name.value, code: '', start: date, calendar: 'main' },
+      calendars,
+    })
     return { plan, problems: found }
   } catch (error) {
     return { plan: null, problems: [...found, (error as Error).message] }
   }
 })
 const activityTables = computed(() => tables.value.filter((t) => t.role === 'activities'))
-const keepManner = (table: Table, manner: SheetManner): void => void (manners.value = new Map(manners.value).set(table.name, manner))
+const keepManner = (table: Table, manner: SheetManner): void =>
+  void (manners.value = new Map(manners.value).set(table.name, manner))
 /** All sheets of activities are one list. */
 const { reading, isReading } = useListReading(
   () => {
@@ -129,12 +187,15 @@ const { reading, isReading } = useListReading(
       const manner = manners.value.get(named)
       return manner ? [{ name: named, cells, ...manner }] : []
     })
-    return plan && sheets.length > 0 && sheets.length === activityTables.value.length ? { plan, sheets, group: null } : null
+    return plan && sheets.length > 0 && sheets.length === activityTables.value.length
+      ? { plan, sheets, group: null }
+      : null
   },
   (list) => client.readList(list),
 )
 /** How many things on a sheet of activities are not understood. */
-const badOn = (table: Table): number => reading.value?.sheets[activityTables.value.indexOf(table)]?.problems.length ?? 0
+const badOn = (table: Table): number =>
+  reading.value?.sheets[activityTables.value.indexOf(table)]?.problems.length ?? 0
 /** The activities with the sheets of links tied on. */
 const whole = computed(() => {
   const { plan } = ground.value
@@ -171,70 +232,249 @@ const make = async (): Promise<void> => {
 </script>
 
 <template>
-  <main class="import" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="drop">
+  <main
+    class="import"
+    :class="{ over: isOver }"
+    @dragover.prevent="isOver = true"
+    @dragleave="isOver = false"
+    @drop.prevent="drop"
+  >
     <header>
       <RouterLink class="noun" to="/">All plans</RouterLink>
       <h1>Read somebody else’s list</h1>
-      <p class="soft">A table of activities, as CSV or XLSX, from any program: with links in their own column or on their own sheet. You say what each column holds; what cannot be understood is listed, not dropped.</p>
+      <p class="soft">
+        A table of activities, as CSV or XLSX, from any program: with links in their own column or on their
+        own sheet. You say what each column holds; what cannot be understood is listed, not dropped.
+      </p>
     </header>
     <p class="pick">
-      <input ref="picker" type="file" accept=".csv,.tsv,.txt,.xlsx" class="sr" tabindex="-1" aria-label="List to read" data-test="list-file" @change="open(($event.target as HTMLInputElement).files?.[0])" />
-      <button class="chip" @click="picker?.click()">{{ fileName ? `${fileName}; choose another` : 'Choose a file' }}</button>
+      <input
+        ref="picker"
+        type="file"
+        accept=".csv,.tsv,.txt,.xlsx"
+        class="sr"
+        tabindex="-1"
+        aria-label="List to read"
+        data-test="list-file"
+        @change="open(($event.target as HTMLInputElement).files?.[0])"
+      />
+      <button class="chip" @click="picker?.click()">
+        {{ fileName ? `${fileName}; choose another` : 'Choose a file' }}
+      </button>
       <span v-if="!fileName" class="soft">or drop it on this page</span>
       <strong v-if="failure" class="brick" role="alert">{{ failure }}</strong>
     </p>
     <template v-if="tables.length > 0">
       <div class="facts">
         <label>Name of the plan <input v-model="name" maxlength="200" /></label>
-        <label>Sent by <input v-model.lazy="mappings.sender" maxlength="200" list="senders" placeholder="not said; columns are known again by it" /><datalist id="senders"><option v-for="who in mappings.senders" :key="who" :value="who" /></datalist></label>
-        <label>Start <input v-model="start" placeholder="today; write 12 apr 2027 7:00" /><small v-if="startRead && !startRead.ok" class="brick">{{ startRead.why }}</small></label>
-        <label>Working week <input v-model="hours" /><small v-if="!week.ok" class="brick">{{ week.why }}</small></label>
+        <label
+          >Sent by
+          <input
+            v-model.lazy="mappings.sender"
+            maxlength="200"
+            list="senders"
+            placeholder="not said; columns are known again by it" /><datalist id="senders">
+            <option v-for="who in mappings.senders" :key="who" :value="who" /></datalist
+        ></label>
+        <label
+          >Start <input v-model="start" placeholder="today; write 12 apr 2027 7:00" /><small
+            v-if="startRead && !startRead.ok"
+            class="brick"
+            >{{ startRead.why }}</small
+          ></label
+        >
+        <label
+          >Working week <input v-model="hours" /><small v-if="!week.ok" class="brick">{{
+            week.why
+          }}</small></label
+        >
       </div>
       <ul v-if="tables.length > 1" class="tables">
         <li v-for="(table, k) in tables" :key="table.name" :class="{ here: k === at }">
-          <button class="plain" @click="at = k">{{ table.name }}, {{ table.cells.length }} rows<span v-if="badOn(table) > 0" class="signal">, {{ badOn(table) }} not understood</span></button>
-          <select v-model="table.role" :aria-label="`What sheet ${table.name} is`"><option>activities</option><option>links</option><option>calendars</option><option>leave out</option></select>
+          <button class="plain" @click="at = k">
+            {{ table.name }}, {{ table.cells.length }} rows<span v-if="badOn(table) > 0" class="signal"
+              >, {{ badOn(table) }} not understood</span
+            >
+          </button>
+          <select v-model="table.role" :aria-label="`What sheet ${table.name} is`">
+            <option>activities</option>
+            <option>links</option>
+            <option>calendars</option>
+            <option>leave out</option>
+          </select>
         </li>
       </ul>
       <!-- Each stays while another sheet is looked at: together they are one list. -->
-      <ListMapper v-for="(table, k) in activityTables" v-show="table === current" :key="table.name" :cells="table.cells" :reading="reading?.sheets[k] ?? null" :is-reading="isReading" @manner="keepManner(table, $event)" />
-      <PartMapper v-if="current?.role === 'links'" :cells="current.cells" :head-row="linkMappingOf(current).headRow" :parts="LINK_PARTS" :chosen="endsOf(linkMappingOf(current))" @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)" />
+      <ListMapper
+        v-for="(table, k) in activityTables"
+        v-show="table === current"
+        :key="table.name"
+        :cells="table.cells"
+        :reading="reading?.sheets[k] ?? null"
+        :is-reading="isReading"
+        @manner="keepManner(table, $event)"
+      />
+      <PartMapper
+        v-if="current?.role === 'links'"
+        :cells="current.cells"
+        :head-row="linkMappingOf(current).headRow"
+        :parts="LINK_PARTS"
+        :chosen="endsOf(linkMappingOf(current))"
+        @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)"
+      />
       <template v-else-if="current?.role === 'calendars'">
-        <PartMapper :cells="current.cells" :head-row="calendarMappingOf(current).headRow" :parts="CALENDAR_PARTS" :chosen="columnsOf(calendarMappingOf(current))" @choose="(part, column) => choose(current!, calendarMappingOf(current!).headRow, part, column)" />
+        <PartMapper
+          :cells="current.cells"
+          :head-row="calendarMappingOf(current).headRow"
+          :parts="CALENDAR_PARTS"
+          :chosen="columnsOf(calendarMappingOf(current))"
+          @choose="(part, column) => choose(current!, calendarMappingOf(current!).headRow, part, column)"
+        />
         <ul class="calendars" data-test="sheet-calendars">
-          <li v-for="calendar in calendarsIn(current)" :key="calendar.name"><strong>{{ calendar.name }}</strong>: {{ weekWords(calendar.week) }}<template v-if="calendar.off.length > 0">; {{ calendar.off.length === 1 ? '1 day or stretch' : `${calendar.off.length} days or stretches` }} off</template></li>
-          <li v-if="calendarsIn(current).length === 0" class="soft">No calendar is understood yet: say which columns name it and give its hours, written like “mon-fri 7-12 13-16”.</li>
+          <li v-for="calendar in calendarsIn(current)" :key="calendar.name">
+            <strong>{{ calendar.name }}</strong
+            >: {{ weekWords(calendar.week)
+            }}<template v-if="calendar.off.length > 0"
+              >;
+              {{
+                calendar.off.length === 1 ? '1 day or stretch' : `${calendar.off.length} days or stretches`
+              }}
+              off</template
+            >
+          </li>
+          <li v-if="calendarsIn(current).length === 0" class="soft">
+            No calendar is understood yet: say which columns name it and give its hours, written like “mon-fri
+            7-12 13-16”.
+          </li>
         </ul>
       </template>
       <p v-else-if="current?.role === 'leave out'" class="soft">This sheet is left out.</p>
-      <ul v-if="ground.problems.length + (whole?.problems.length ?? 0) + problems.length > 0" class="brick others">
-        <li v-for="problem in [...problems, ...ground.problems, ...(whole?.problems ?? [])].slice(0, 40)" :key="problem">{{ problem }}</li>
+      <ul
+        v-if="ground.problems.length + (whole?.problems.length ?? 0) + problems.length > 0"
+        class="brick others"
+      >
+        <li
+          v-for="problem in [...problems, ...ground.problems, ...(whole?.problems ?? [])].slice(0, 40)"
+          :key="problem"
+        >
+          {{ problem }}
+        </li>
       </ul>
       <p class="foot">
-        <button class="chip do" :disabled="!whole || isMaking || whole.plan.activities.length === 0" data-test="make-plan" @click="make">Make the plan</button>
-        <span v-if="whole" class="soft">{{ counted(whole.plan.activities.length, 'activity') }}, {{ counted(whole.links, 'link') }}, {{ counted(whole.plan.calendars.length, 'calendar') }}</span>
+        <button
+          class="chip do"
+          :disabled="!whole || isMaking || whole.plan.activities.length === 0"
+          data-test="make-plan"
+          @click="make"
+        >
+          Make the plan
+        </button>
+        <span v-if="whole" class="soft"
+          >{{ counted(whole.plan.activities.length, 'activity') }}, {{ counted(whole.links, 'link') }},
+          {{ counted(whole.plan.calendars.length, 'calendar') }}</span
+        >
       </p>
     </template>
   </main>
 </template>
 
 <style scoped>
-.import { height: 100%; display: flex; flex-direction: column; gap: 12px; padding: 26px 40px; }
-.import.over { box-shadow: inset 0 0 0 4px var(--signal); }
-h1 { margin: 8px 0 4px; }
-header p { max-width: 720px; }
-.pick, .foot { display: flex; gap: 12px; align-items: center; }
-.facts { display: flex; gap: 18px; flex-wrap: wrap; }
-.facts label { display: flex; flex-direction: column; gap: 3px; font-weight: 600; min-width: 230px; }
-.facts input { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; font-weight: 400; padding: 5px 9px; }
-.facts input::placeholder { color: var(--soft-ink); opacity: 1; }
-.facts small { font-weight: 400; }
-.tables { list-style: none; display: flex; gap: 8px; margin: 0; padding: 0; flex-wrap: wrap; }
-.tables li { display: flex; gap: 8px; align-items: center; border: 1px solid var(--line); border-radius: 8px; padding: 4px 8px; }
-.tables li.here { border-color: var(--ink); box-shadow: inset 0 0 0 1px var(--ink); }
-.tables select { border: 1px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; height: 26px; }
-.calendars { margin: 0; padding-left: 20px; }
-.do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
-.do:disabled { opacity: 0.45; cursor: default; }
-.others { margin: 0; padding-left: 20px; max-height: 110px; overflow: auto; }
+.import {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  padding: 26px 40px;
+}
+.import.over {
+  box-shadow: inset 0 0 0 4px var(--signal);
+}
+h1 {
+  margin: 8px 0 4px;
+}
+header p {
+  max-width: 720px;
+}
+.pick,
+.foot {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.facts {
+  display: flex;
+  gap: 18px;
+  flex-wrap: wrap;
+}
+.facts label {
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  font-weight: 600;
+  min-width: 230px;
+}
+.facts input {
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 400;
+  padding: 5px 9px;
+}
+.facts input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.facts small {
+  font-weight: 400;
+}
+.tables {
+  list-style: none;
+  display: flex;
+  gap: 8px;
+  margin: 0;
+  padding: 0;
+  flex-wrap: wrap;
+}
+.tables li {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  border: 1px solid var(--line);
+  border-radius: 8px;
+  padding: 4px 8px;
+}
+.tables li.here {
+  border-color: var(--ink);
+  box-shadow: inset 0 0 0 1px var(--ink);
+}
+.tables select {
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  height: 26px;
+}
+.calendars {
+  margin: 0;
+  padding-left: 20px;
+}
+.do {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+  font-weight: 600;
+}
+.do:disabled {
+  opacity: 0.45;
+  cursor: default;
+}
+.others {
+  margin: 0;
+  padding-left: 20px;
+  max-height: 110px;
+  overflow: auto;
+}
 </style>

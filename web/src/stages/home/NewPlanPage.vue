@@ -1,7 +1,18 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { copiesOfCalendars, dateWords, durationWords, readDate, readPlan, readWeek, weekWords, writePlan, type Plan, type PlanSummary } from '@geodrome/core'
+import {
+  copiesOfCalendars,
+  dateWords,
+  durationWords,
+  readDate,
+  readPlan,
+  readWeek,
+  weekWords,
+  writePlan,
+  type Plan,
+  type PlanSummary,
+} from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { weekLengths } from '../calendars/weekLengths.ts'
 
@@ -28,10 +39,14 @@ const startRead = computed(() => (start.value.trim() === '' ? null : readDate(st
 const byRead = computed(() => (by.value.trim() === '' ? null : readDate(by.value, now)))
 const week = computed(() => readWeek(hours.value))
 const choose = async (): Promise<void> => {
-  templatePlan.value = template.value === '' ? null : ((await api.open(template.value)).plan)
+  templatePlan.value = template.value === '' ? null : (await api.open(template.value)).plan
 }
 /** Midnight at the start of the required day would cost that day. */
-const midnight = computed(() => (byRead.value?.ok && byRead.value.date.endsWith('T00:00') ? 'Midnight is the beginning of that day: the day itself would not count. Leave the time out to mean its end.' : ''))
+const midnight = computed(() =>
+  byRead.value?.ok && byRead.value.date.endsWith('T00:00')
+    ? 'Midnight is the beginning of that day: the day itself would not count. Leave the time out to mean its end.'
+    : '',
+)
 const problem = computed(() => {
   if (what.value.trim() === '') return 'say what must be finished'
   if (startRead.value && !startRead.value.ok) return startRead.value.why
@@ -43,7 +58,11 @@ const make = async (): Promise<void> => {
   if (problem.value !== '') return
   const from = templatePlan.value
   const typed = week.value
-  const calendars = from ? copiesOfCalendars({ planId: template.value, plan: from.project.name, calendars: from.calendars }) : typed.ok ? [{ id: 'day', name: 'Working week', ...weekLengths(typed.week), week: typed.week }] : []
+  const calendars = from
+    ? copiesOfCalendars({ planId: template.value, plan: from.project.name, calendars: from.calendars })
+    : typed.ok
+      ? [{ id: 'day', name: 'Working week', ...weekLengths(typed.week), week: typed.week }]
+      : []
   const file = {
     format: 'geodrome-plan',
     version: 1,
@@ -75,45 +94,136 @@ const make = async (): Promise<void> => {
     <form class="column" @submit.prevent="make">
       <RouterLink class="noun" to="/">All plans</RouterLink>
       <h1>What must be finished, and by when?</h1>
-      <label>What must be finished <input v-model="what" maxlength="200" placeholder="Kiln rebuild" autofocus /></label>
-      <label>By when
+      <label
+        >What must be finished <input v-model="what" maxlength="200" placeholder="Kiln rebuild" autofocus
+      /></label>
+      <label
+        >By when
         <input v-model="by" placeholder="not said; write 26 mar 2027, or 26 mar 16:00" />
-        <small v-if="byRead">{{ byRead.ok ? `${dateWords(byRead.date, 'finish', { year: true })}${byRead.date.includes('T') ? '' : ', its end'}` : byRead.why }}</small>
+        <small v-if="byRead">{{
+          byRead.ok
+            ? `${dateWords(byRead.date, 'finish', { year: true })}${byRead.date.includes('T') ? '' : ', its end'}`
+            : byRead.why
+        }}</small>
         <small v-if="midnight" class="signal">{{ midnight }}</small>
       </label>
-      <label>It can begin <input v-model="start" placeholder="today; write 1 mar 2027 7:00" /><small v-if="startRead">{{ startRead.ok ? dateWords(startRead.date, 'start', { year: true }) : startRead.why }}</small></label>
+      <label
+        >It can begin <input v-model="start" placeholder="today; write 1 mar 2027 7:00" /><small
+          v-if="startRead"
+          >{{ startRead.ok ? dateWords(startRead.date, 'start', { year: true }) : startRead.why }}</small
+        ></label
+      >
       <label class="short">Code <input v-model="code" maxlength="40" placeholder="KILN" /></label>
-      <label>Calendars and groups
-        <select v-model="template" @change="choose"><option value="">begin with a working week</option><option v-for="plan in plans" :key="plan.id" :value="plan.id">as in {{ plan.name || plan.code }}</option></select>
+      <label
+        >Calendars and groups
+        <select v-model="template" @change="choose">
+          <option value="">begin with a working week</option>
+          <option v-for="plan in plans" :key="plan.id" :value="plan.id">
+            as in {{ plan.name || plan.code }}
+          </option>
+        </select>
       </label>
       <template v-if="templatePlan">
-        <p class="soft">{{ templatePlan.calendars.length }} calendars with their holidays: {{ templatePlan.calendars.map((c) => c.name || c.id).join(', ') }}<template v-if="templatePlan.views.length > 0">; kept views: {{ templatePlan.views.map((v) => v.name).join(', ') }}</template>.</p>
-        <label class="line"><input v-model="withGroups" type="checkbox" /> with its {{ templatePlan.groups.length }} groups</label>
+        <p class="soft">
+          {{ templatePlan.calendars.length }} calendars with their holidays:
+          {{ templatePlan.calendars.map((c) => c.name || c.id).join(', ')
+          }}<template v-if="templatePlan.views.length > 0"
+            >; kept views: {{ templatePlan.views.map((v) => v.name).join(', ') }}</template
+          >.
+        </p>
+        <label class="line"
+          ><input v-model="withGroups" type="checkbox" /> with its
+          {{ templatePlan.groups.length }} groups</label
+        >
       </template>
-      <label v-else>Working week
+      <label v-else
+        >Working week
         <input v-model="hours" />
-        <small :class="{ brick: !week.ok }">{{ week.ok ? `${weekWords(week.week)}: ${durationWords(weekLengths(week.week).dayMinutes, { dayMinutes: 1440 })} a day` : week.why }}</small>
+        <small :class="{ brick: !week.ok }">{{
+          week.ok
+            ? `${weekWords(week.week)}: ${durationWords(weekLengths(week.week).dayMinutes, { dayMinutes: 1440 })} a day`
+            : week.why
+        }}</small>
       </label>
-      <p class="foot"><button class="chip do" type="submit" :disabled="problem !== ''" data-test="make-plan">Begin the plan</button><span class="soft">{{ problem }}</span></p>
+      <p class="foot">
+        <button class="chip do" type="submit" :disabled="problem !== ''" data-test="make-plan">
+          Begin the plan</button
+        ><span class="soft">{{ problem }}</span>
+      </p>
       <p v-if="failure" class="brick" role="alert">{{ failure }}</p>
     </form>
   </main>
 </template>
 
 <style scoped>
-.new { height: 100%; padding: 48px 40px; }
-.column > .noun { align-self: start; }
-.column { max-width: 560px; margin: 0 auto; display: flex; flex-direction: column; gap: 14px; }
-h1 { font-size: 28px; }
-label { display: flex; flex-direction: column; gap: 3px; font-weight: 600; }
-label.line { flex-direction: row; font-weight: 400; gap: 8px; }
-label small { font-weight: 400; color: var(--soft-ink); }
-small.brick { color: var(--brick); }
-small.signal { color: var(--signal-text); }
-.short { max-width: 180px; }
-input:not([type='checkbox']), select { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; font-weight: 400; padding: 6px 10px; }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
-.foot { display: flex; gap: 12px; align-items: center; }
-.do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
-.do:disabled { opacity: 0.45; cursor: default; }
+.new {
+  height: 100%;
+  padding: 48px 40px;
+}
+.column > .noun {
+  align-self: start;
+}
+.column {
+  max-width: 560px;
+  margin: 0 auto;
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+}
+h1 {
+  font-size: 28px;
+}
+label {
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  font-weight: 600;
+}
+label.line {
+  flex-direction: row;
+  font-weight: 400;
+  gap: 8px;
+}
+label small {
+  font-weight: 400;
+  color: var(--soft-ink);
+}
+small.brick {
+  color: var(--brick);
+}
+small.signal {
+  color: var(--signal-text);
+}
+.short {
+  max-width: 180px;
+}
+input:not([type='checkbox']),
+select {
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 400;
+  padding: 6px 10px;
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.foot {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.do {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+  font-weight: 600;
+}
+.do:disabled {
+  opacity: 0.45;
+  cursor: default;
+}
 </style>

@@ -38,7 +38,11 @@ import { ROW_HEIGHT } from '../../theme/tokens.ts'
 /** The diagrams come with a library of their own, and only when they are looked at. */
 const MapPane = defineAsyncComponent(() => import('../../panes/map/MapPane.vue'))
 const ArrowPane = defineAsyncComponent(() => import('../../panes/map/ArrowPane.vue'))
-const PANES = [['ground', 'Ground'], ['map', 'Map'], ['arrows', 'Arrow map']] as const
+const PANES = [
+  ['ground', 'Ground'],
+  ['map', 'Map'],
+  ['arrows', 'Arrow map'],
+] as const
 
 const plans = usePlanStore()
 const forecast = useForecastStore()
@@ -59,11 +63,21 @@ const body = ref<HTMLElement | null>(null)
 const { width: bodyWidth } = useElementSize(body)
 /** The Ground keeps at least this much: in a narrow window the list gives way. */
 const GROUND_MIN = 250
-const listWidth = computed(() => (rowsFolded.value ? 0 : bodyWidth.value === 0 ? rowsWidth.value : Math.max(240, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN))))
+const listWidth = computed(() =>
+  rowsFolded.value
+    ? 0
+    : bodyWidth.value === 0
+      ? rowsWidth.value
+      : Math.max(240, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN)),
+)
 const columns = computed(() => columnsThatFit(list.columns, listWidth.value))
-const hiddenColumns = computed(() => list.columns.filter((c) => !columns.value.includes(c)).map((c) => c.title))
+const hiddenColumns = computed(() =>
+  list.columns.filter((c) => !columns.value.includes(c)).map((c) => c.title),
+)
 
-const context = computed((): CellContext => cellContext(plans.viewPlan!, plans.view!, calendars.value!, ui.allTimes))
+const context = computed((): CellContext =>
+  cellContext(plans.viewPlan!, plans.view!, calendars.value!, ui.allTimes),
+)
 const filter = computed(() => buildFilter(context.value, list.view.conditions))
 const keeps = computed(() => {
   const words = ui.search.trim().toLowerCase().split(/\s+/).filter(Boolean)
@@ -74,7 +88,11 @@ const keeps = computed(() => {
   return (index: number): boolean => {
     const activity = activities[index]!
     const text = `${activity.code} ${activity.name}`.toLowerCase()
-    return (!alone || alone.has(activity.id)) && (!fits || fits(index)) && words.every((word) => text.includes(word))
+    return (
+      (!alone || alone.has(activity.id)) &&
+      (!fits || fits(index)) &&
+      words.every((word) => text.includes(word))
+    )
   }
 })
 const inOrder = new Intl.Collator('en', { numeric: true })
@@ -94,7 +112,11 @@ const compare = computed(() => {
   return (a: number, b: number): number => {
     for (let k = 0; k < keys.length; k++) {
       const [x, y] = [of(k, a), of(k, b)]
-      if (x !== y) return keys[k]!.sign * (typeof x === 'number' && typeof y === 'number' ? x - y : inOrder.compare(String(x), String(y)))
+      if (x !== y)
+        return (
+          keys[k]!.sign *
+          (typeof x === 'number' && typeof y === 'number' ? x - y : inOrder.compare(String(x), String(y)))
+        )
     }
     return a - b
   }
@@ -104,14 +126,23 @@ const heading = computed(() => {
   if (groupBy === '') return null
   if (groupBy === 'none') return undefined
   const { plan } = context.value
-  if (groupBy.startsWith('tag:')) return (i: number): string => String(plan.activities[i]!.tags[groupBy.slice(4)] ?? '')
-  if (groupBy === 'calendar') return (i: number): string => context.value.calendars.name(context.value.calendars.idOf(plan.activities[i]!))
+  if (groupBy.startsWith('tag:'))
+    return (i: number): string => String(plan.activities[i]!.tags[groupBy.slice(4)] ?? '')
+  if (groupBy === 'calendar')
+    return (i: number): string =>
+      context.value.calendars.name(context.value.calendars.idOf(plan.activities[i]!))
   const column = columnOf(groupBy)
   return (i: number): string => column?.text(context.value, i) ?? ''
 })
 const model = useRows(
   () => plans.viewPlan,
-  () => ({ collapsed: ui.collapsed, keeps: keeps.value, compare: compare.value, across: list.view.across && list.view.sort.length > 0, heading: heading.value }),
+  () => ({
+    collapsed: ui.collapsed,
+    keeps: keeps.value,
+    compare: compare.value,
+    across: list.view.across && list.view.sort.length > 0,
+    heading: heading.value,
+  }),
 )
 
 const scroller = ref<HTMLElement | null>(null)
@@ -126,7 +157,9 @@ const virtualizer = useVirtualizer(
     overscan: 8,
   })),
 )
-const window_ = computed(() => virtualizer.value.getVirtualItems().map(({ index, start }) => ({ index, start })))
+const window_ = computed(() =>
+  virtualizer.value.getVirtualItems().map(({ index, start }) => ({ index, start })),
+)
 const totalHeight = computed(() => virtualizer.value.getTotalSize())
 
 const scale = useTimeScale(() => (plans.view ? [plans.view.projectStart, plans.view.projectFinish] : null))
@@ -137,7 +170,13 @@ const fitAll = (): void => {
   scale.fit(plans.view!.projectStart, latest)
 }
 
-const ZOOMS = [['days', 'by day'], ['weeks', 'by week'], ['months', 'by month'], ['quarters', 'by quarter'], ['all', 'the whole plan']] as const
+const ZOOMS = [
+  ['days', 'by day'],
+  ['weeks', 'by week'],
+  ['months', 'by month'],
+  ['quarters', 'by quarter'],
+  ['all', 'the whole plan'],
+] as const
 const PER_DAY: Readonly<Record<string, number>> = { days: 160, weeks: 40, months: 11, quarters: 4 }
 const zoomTo = (event: Event): void => {
   const select = event.target as HTMLSelectElement
@@ -147,7 +186,10 @@ const zoomTo = (event: Event): void => {
   if (choice === 'all') return fitAll()
   if (choice === 'selection') {
     const at = ui.selection.map((id) => plans.byId.get(id)).filter((i) => i !== undefined)
-    return scale.fit(Math.min(...at.map((i) => plans.view!.start[i]!)), Math.max(...at.map((i) => plans.view!.finish[i]!)))
+    return scale.fit(
+      Math.min(...at.map((i) => plans.view!.start[i]!)),
+      Math.max(...at.map((i) => plans.view!.finish[i]!)),
+    )
   }
   scale.zoom(PER_DAY[choice]! / scale.perDay.value)
 }
@@ -170,7 +212,8 @@ watch(
     if (ui.focus === null || ui.reveal === 0) return
     const activity = plans.activity(ui.focus)
     const around = new Set(groupsAround(plans.viewPlan!.groups, activity?.group ?? null))
-    if ([...around].some((id) => ui.collapsed.has(id))) ui.collapsed = new Set([...ui.collapsed].filter((id) => !around.has(id)))
+    if ([...around].some((id) => ui.collapsed.has(id)))
+      ui.collapsed = new Set([...ui.collapsed].filter((id) => !around.has(id)))
     await nextTick()
     const row = model.value.position.get(ui.focus)
     const i = plans.byId.get(ui.focus)
@@ -233,7 +276,12 @@ const selected = computed(() => {
 })
 /** What can be done with a selection of several is offered where its sum stands. */
 const offered = computed(() => {
-  const ids = ui.group !== null ? ['indent', 'outdent', 'remove'] : ui.selection.length > 1 ? ['link-FS', 'unlink', 'group', 'recode', 'remove'] : []
+  const ids =
+    ui.group !== null
+      ? ['indent', 'outdent', 'remove']
+      : ui.selection.length > 1
+        ? ['link-FS', 'unlink', 'group', 'recode', 'remove']
+        : []
   return deeds.value.filter((d) => ids.includes(d.id))
 })
 const listed = later(() => plans.viewPlan?.activities)
@@ -256,10 +304,36 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <div class="list-head" :style="{ width: `${listWidth}px` }">
         <template v-if="!rowsFolded">
           <div class="tools">
-            <input ref="findBox" v-model="ui.search" class="find" type="search" aria-label="Find in the list" placeholder="Find" @keydown.esc="clearFilter" />
-            <span class="soft shown" role="status">{{ model.shown }} of {{ model.total }}<template v-if="hiddenColumns.length === 0"> shown</template><template v-if="ui.filter">, {{ ui.filter.reason }}</template><template v-if="hiddenColumns.length > 0"> · <span :title="hiddenColumns.join(', ')">{{ hiddenColumns.length === 1 ? `${hiddenColumns[0]} hidden` : `${hiddenColumns.length} columns hidden` }}</span></template></span>
+            <input
+              ref="findBox"
+              v-model="ui.search"
+              class="find"
+              type="search"
+              aria-label="Find in the list"
+              placeholder="Find"
+              @keydown.esc="clearFilter"
+            />
+            <span class="soft shown" role="status"
+              >{{ model.shown }} of {{ model.total
+              }}<template v-if="hiddenColumns.length === 0"> shown</template
+              ><template v-if="ui.filter">, {{ ui.filter.reason }}</template
+              ><template v-if="hiddenColumns.length > 0">
+                ·
+                <span :title="hiddenColumns.join(', ')">{{
+                  hiddenColumns.length === 1
+                    ? `${hiddenColumns[0]} hidden`
+                    : `${hiddenColumns.length} columns hidden`
+                }}</span></template
+              ></span
+            >
             <button v-if="isFiltered" class="noun" @click="clearFilter">Show all</button>
-            <button class="chip view" :aria-expanded="list.panelOpen" @click="list.panelOpen = !list.panelOpen">{{ list.view.name }}<template v-if="list.isChanged">*</template> ▾</button>
+            <button
+              class="chip view"
+              :aria-expanded="list.panelOpen"
+              @click="list.panelOpen = !list.panelOpen"
+            >
+              {{ list.view.name }}<template v-if="list.isChanged">*</template> ▾
+            </button>
           </div>
           <RowsHead :columns="columns" />
         </template>
@@ -268,28 +342,80 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <div class="lens-gap" :style="{ width: `${lensWidth}px` }" />
     </div>
     <div class="panes" :class="{ folded: rowsFolded }">
-      <ViewPanel v-if="list.panelOpen && !rowsFolded" :context="context" :filter="filter" :style="{ left: `${listWidth}px` }" />
+      <ViewPanel
+        v-if="list.panelOpen && !rowsFolded"
+        :context="context"
+        :filter="filter"
+        :style="{ left: `${listWidth}px` }"
+      />
       <div ref="scroller" class="scroller scroll" :style="{ right: `${lensWidth}px` }" tabindex="-1">
         <div class="sheet" :style="{ height: `${totalHeight}px` }">
           <div v-show="!rowsFolded" class="list" :style="{ width: `${listWidth}px` }">
-            <RowsPane v-if="!rowsFolded" ref="rowsPane" :columns="columns" :model="model" :window="window_" :context="context" @scroll-to="scrollTo" @paste="pasted = $event" />
+            <RowsPane
+              v-if="!rowsFolded"
+              ref="rowsPane"
+              :columns="columns"
+              :model="model"
+              :window="window_"
+              :context="context"
+              @scroll-to="scrollTo"
+              @paste="pasted = $event"
+            />
           </div>
           <div ref="groundColumn" class="ground-column" @wheel="onWheel" @pointerdown="dragGround">
-            <GroundPane :model="model" :window="window_" :context="context" :scale="scale" :pins="pins" :height="Math.max(0, scrollerHeight)" :name-on-bars="rowsFolded" />
+            <GroundPane
+              :model="model"
+              :window="window_"
+              :context="context"
+              :scale="scale"
+              :pins="pins"
+              :height="Math.max(0, scrollerHeight)"
+              :name-on-bars="rowsFolded"
+            />
           </div>
         </div>
         <p v-if="model.rows.length === 0" class="empty" :style="{ maxWidth: `${listWidth - 48}px` }">
-          <template v-if="keeps">Nothing of this plan is shown: {{ ui.filter?.reason ?? `no activity fits “${ui.search}”` }}. <button class="noun" @click="clearFilter">Show all</button></template>
-          <template v-else>No activities yet. Type the first one in the line below: its name, how long it takes, what it waits for; or paste a block from a spreadsheet into it.</template>
+          <template v-if="keeps"
+            >Nothing of this plan is shown: {{ ui.filter?.reason ?? `no activity fits “${ui.search}”` }}.
+            <button class="noun" @click="clearFilter">Show all</button></template
+          >
+          <template v-else
+            >No activities yet. Type the first one in the line below: its name, how long it takes, what it
+            waits for; or paste a block from a spreadsheet into it.</template
+          >
         </p>
       </div>
-      <div v-if="ui.pane !== 'ground'" class="diagram" :style="{ left: `${listWidth}px`, right: `${lensWidth}px` }">
+      <div
+        v-if="ui.pane !== 'ground'"
+        class="diagram"
+        :style="{ left: `${listWidth}px`, right: `${lensWidth}px` }"
+      >
         <MapPane v-if="ui.pane === 'map'" :context="context" :keeps="keeps" />
         <ArrowPane v-else :context="context" :keeps="keeps" />
       </div>
-      <PaneSplitter v-if="!rowsFolded" v-model="rowsWidth" label="Width of the list" :min="240" :max="1200" :style="{ left: `${listWidth}px` }" />
-      <PaneSplitter v-model="lensWidth" label="Width of the Lens" :min="240" :max="520" invert :style="{ right: `${lensWidth - 12}px`, left: 'auto' }" />
-      <EntryLine v-if="!rowsFolded" class="entry-box" :style="{ width: `${listWidth}px` }" @leave="rowsPane?.focus()" @paste="pasted = $event" />
+      <PaneSplitter
+        v-if="!rowsFolded"
+        v-model="rowsWidth"
+        label="Width of the list"
+        :min="240"
+        :max="1200"
+        :style="{ left: `${listWidth}px` }"
+      />
+      <PaneSplitter
+        v-model="lensWidth"
+        label="Width of the Lens"
+        :min="240"
+        :max="520"
+        invert
+        :style="{ right: `${lensWidth - 12}px`, left: 'auto' }"
+      />
+      <EntryLine
+        v-if="!rowsFolded"
+        class="entry-box"
+        :style="{ width: `${listWidth}px` }"
+        @leave="rowsPane?.focus()"
+        @paste="pasted = $event"
+      />
       <RecodePanel v-if="list.recodeOpen" />
       <GroupMovePanel v-if="list.groupMove" v-bind="list.groupMove" />
       <BreakDownPanel v-if="list.breaking !== null" :key="list.breaking" :activity="list.breaking" />
@@ -297,15 +423,38 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <div class="lens-box" :style="{ width: `${lensWidth}px` }"><ActivityLens /></div>
     </div>
     <FootLine>
-      <span class="fact">{{ plans.viewPlan.activities.length }} activities · {{ plans.viewPlan.links.length }} links</span>
+      <span class="fact"
+        >{{ plans.viewPlan.activities.length }} activities · {{ plans.viewPlan.links.length }} links</span
+      >
       <span class="fact speed">Rescheduled in {{ plans.view.computeMs.toFixed(1) }} ms</span>
-      <span v-if="unconfirmed > 0" class="fact signal">{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span>
+      <span v-if="unconfirmed > 0" class="fact signal"
+        >{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span
+      >
       <span v-if="selected" class="fact">{{ selected }}</span>
-      <button v-for="deed in offered" :key="deed.id" class="plain deed" :title="deed.closed || `${deed.explains} (${deed.keys})`" :aria-disabled="deed.closed !== ''" @click="run(deed.id)">{{ deed.label }}</button>
+      <button
+        v-for="deed in offered"
+        :key="deed.id"
+        class="plain deed"
+        :title="deed.closed || `${deed.explains} (${deed.keys})`"
+        :aria-disabled="deed.closed !== ''"
+        @click="run(deed.id)"
+      >
+        {{ deed.label }}
+      </button>
       <span class="zoom">
-        <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">{{ rowsFolded ? 'Unfold list' : 'Fold list' }}</button>
+        <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">
+          {{ rowsFolded ? 'Unfold list' : 'Fold list' }}
+        </button>
         <span class="panes-of" role="group" aria-label="What stands beside the list">
-          <button v-for="[id, label] in PANES" :key="id" class="plain pane" :aria-pressed="ui.pane === id" @click="ui.pane = id">{{ label }}</button>
+          <button
+            v-for="[id, label] in PANES"
+            :key="id"
+            class="plain pane"
+            :aria-pressed="ui.pane === id"
+            @click="ui.pane = id"
+          >
+            {{ label }}
+          </button>
         </span>
         <template v-if="ui.pane === 'ground'">
           <select class="zoomer" aria-label="Zoom of the Ground" value="" @change="zoomTo">
@@ -325,36 +474,188 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 </template>
 
 <style scoped>
-.network { display: flex; flex-direction: column; flex: 1; min-height: 0; position: relative; }
-.heads { display: flex; height: 84px; border-bottom: 1px solid var(--hairline); flex: none; }
-.list-head { display: flex; flex-direction: column; flex: none; background: var(--paper); overflow: hidden; }
-.tools { display: flex; align-items: center; gap: 10px; padding: 10px 10px 8px; flex: 1; white-space: nowrap; }
+.network {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 0;
+  position: relative;
+}
+.heads {
+  display: flex;
+  height: 84px;
+  border-bottom: 1px solid var(--hairline);
+  flex: none;
+}
+.list-head {
+  display: flex;
+  flex-direction: column;
+  flex: none;
+  background: var(--paper);
+  overflow: hidden;
+}
+.tools {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 10px 10px 8px;
+  flex: 1;
+  white-space: nowrap;
+}
 /* What is hidden is said in full: on up to three lines where the list is narrow. */
-.shown { flex: 0 1 auto; min-width: 0; white-space: normal; font-size: 12.5px; line-height: 1.15; max-height: 44px; overflow: hidden; }
-.find { flex: 0 10 150px; min-width: 84px; height: 30px; border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 10px; }
-.find::placeholder { color: var(--soft-ink); opacity: 1; }
-.ruler-box { flex: 1; min-width: 0; overflow: hidden; border-left: 1px solid var(--hairline); }
-.lens-gap { flex: none; background: var(--raised); border-left: 1px solid var(--hairline); }
-.panes { position: relative; flex: 1; min-height: 0; }
-.scroller { position: absolute; inset: 0 0 36px; overflow-x: hidden; outline: none; overflow-anchor: none; }
-.folded .scroller { bottom: 0; }
-.entry-box { position: absolute; left: 0; bottom: 0; z-index: 5; }
-.diagram { position: absolute; top: -84px; bottom: 0; border-left: 1px solid var(--hairline); z-index: 2; }
-.fact { min-width: 0; overflow: hidden; text-overflow: ellipsis; }
+.shown {
+  flex: 0 1 auto;
+  min-width: 0;
+  white-space: normal;
+  font-size: 12.5px;
+  line-height: 1.15;
+  max-height: 44px;
+  overflow: hidden;
+}
+.find {
+  flex: 0 10 150px;
+  min-width: 84px;
+  height: 30px;
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 0 10px;
+}
+.find::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.ruler-box {
+  flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  border-left: 1px solid var(--hairline);
+}
+.lens-gap {
+  flex: none;
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+}
+.panes {
+  position: relative;
+  flex: 1;
+  min-height: 0;
+}
+.scroller {
+  position: absolute;
+  inset: 0 0 36px;
+  overflow-x: hidden;
+  outline: none;
+  overflow-anchor: none;
+}
+.folded .scroller {
+  bottom: 0;
+}
+.entry-box {
+  position: absolute;
+  left: 0;
+  bottom: 0;
+  z-index: 5;
+}
+.diagram {
+  position: absolute;
+  top: -84px;
+  bottom: 0;
+  border-left: 1px solid var(--hairline);
+  z-index: 2;
+}
+.fact {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 /* In a narrow window what can be done comes before how quick it was. */
-@media (max-width: 1180px) { .speed { display: none; } .network :deep(.foot) { gap: 12px; padding: 0 12px; } }
-.zoomer { border: 1px solid var(--line); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; font-size: 12px; height: 24px; width: 66px; }
-.panes-of { display: flex; gap: 10px; }
-.pane { border-bottom: 1.5px dotted var(--line); line-height: 20px !important; }
-.pane[aria-pressed='true'] { border-bottom: 2px solid var(--ink); font-weight: 650; }
-.deed { border-bottom: 1.5px dotted var(--ink); min-height: 22px; white-space: nowrap; }
-.deed[aria-disabled='true'] { color: var(--soft-ink); border-bottom-style: none; }
-.view { max-width: 140px; margin-left: auto; }
-.sheet { display: flex; min-height: 100%; }
-.list { flex: none; position: relative; background: var(--raised); }
-.ground-column { flex: 1; min-width: 0; position: relative; overflow: hidden; border-left: 1px solid var(--hairline); touch-action: pan-y; }
-.lens-box { position: absolute; right: 0; top: -84px; bottom: 0; border-left: 1px solid var(--hairline); z-index: 3; }
-.empty { position: absolute; top: 30px; left: 24px; }
-.zoom { margin-left: auto; display: flex; gap: 12px; align-items: center; }
-.zoom button { min-width: 24px; min-height: 24px; text-align: center; line-height: 24px; }
+@media (max-width: 1180px) {
+  .speed {
+    display: none;
+  }
+  .network :deep(.foot) {
+    gap: 12px;
+    padding: 0 12px;
+  }
+}
+.zoomer {
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-size: 12px;
+  height: 24px;
+  width: 66px;
+}
+.panes-of {
+  display: flex;
+  gap: 10px;
+}
+.pane {
+  border-bottom: 1.5px dotted var(--line);
+  line-height: 20px !important;
+}
+.pane[aria-pressed='true'] {
+  border-bottom: 2px solid var(--ink);
+  font-weight: 650;
+}
+.deed {
+  border-bottom: 1.5px dotted var(--ink);
+  min-height: 22px;
+  white-space: nowrap;
+}
+.deed[aria-disabled='true'] {
+  color: var(--soft-ink);
+  border-bottom-style: none;
+}
+.view {
+  max-width: 140px;
+  margin-left: auto;
+}
+.sheet {
+  display: flex;
+  min-height: 100%;
+}
+.list {
+  flex: none;
+  position: relative;
+  background: var(--raised);
+}
+.ground-column {
+  flex: 1;
+  min-width: 0;
+  position: relative;
+  overflow: hidden;
+  border-left: 1px solid var(--hairline);
+  touch-action: pan-y;
+}
+.lens-box {
+  position: absolute;
+  right: 0;
+  top: -84px;
+  bottom: 0;
+  border-left: 1px solid var(--hairline);
+  z-index: 3;
+}
+.empty {
+  position: absolute;
+  top: 30px;
+  left: 24px;
+}
+.zoom {
+  margin-left: auto;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.zoom button {
+  min-width: 24px;
+  min-height: 24px;
+  text-align: center;
+  line-height: 24px;
+}
 </style>

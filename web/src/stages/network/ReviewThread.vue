@@ -35,15 +35,38 @@ const back = async (): Promise<void> => {
     <template v-if="places.length > 1">
       <button class="plain step" aria-label="The place before" @click="step(-1)">◂</button>
       <span class="soft" role="status">{{ at + 1 }} of {{ places.length }}</span>
-      <button class="plain step" aria-label="The next place" data-test="thread-next" @click="step(1)">▸</button>
+      <button class="plain step" aria-label="The next place" data-test="thread-next" @click="step(1)">
+        ▸
+      </button>
     </template>
     <button class="plain close" @click="leave">Leave it</button>
   </div>
 </template>
 
 <style scoped>
-.thread { display: flex; align-items: center; gap: 12px; min-height: 30px; padding: 0 14px; background: var(--wash); border-bottom: 1px solid var(--hairline); flex: none; }
-.what { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-weight: 600; }
-.step { width: 24px; height: 24px; text-align: center; }
-.close { margin-left: auto; border-bottom: 1.5px dotted var(--ink); }
+.thread {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 30px;
+  padding: 0 14px;
+  background: var(--wash);
+  border-bottom: 1px solid var(--hairline);
+  flex: none;
+}
+.what {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-weight: 600;
+}
+.step {
+  width: 24px;
+  height: 24px;
+  text-align: center;
+}
+.close {
+  margin-left: auto;
+  border-bottom: 1.5px dotted var(--ink);
+}
 </style>

@@ -1,7 +1,18 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { checkOf, counted, EFFECT_SOURCE, effectWords, instantWords, limitWords, movesWords, PlanError, type Finding, type Foresight } from '@geodrome/core'
+import {
+  checkOf,
+  counted,
+  EFFECT_SOURCE,
+  effectWords,
+  instantWords,
+  limitWords,
+  movesWords,
+  PlanError,
+  type Finding,
+  type Foresight,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -20,25 +31,43 @@ const group = computed(() => store.view?.groups.find((g) => g.check === finding.
 const reopened = computed(() => store.view?.reopened[finding.fingerprint])
 const at = computed(() => group.value?.findings.findIndex((f) => f.fingerprint === finding.fingerprint) ?? 0)
 const step = (by: number): void => {
-  const next = group.value?.findings[(Math.max(0, at.value) + by + group.value.findings.length) % group.value.findings.length]
+  const next =
+    group.value?.findings[
+      (Math.max(0, at.value) + by + group.value.findings.length) % group.value.findings.length
+    ]
   if (next) store.chosen = { check: next.check, fingerprint: next.fingerprint }
 }
 const previews = shallowRef<readonly Preview[] | null>(null)
 const way = ref(0)
 const preview = computed(() => previews.value?.[way.value])
-const foreseen = computed(() => (preview.value?.foresight.kind === 'foreseen' ? preview.value.foresight : null))
+const foreseen = computed(() =>
+  preview.value?.foresight.kind === 'foreseen' ? preview.value.foresight : null,
+)
 
 const NAMED = 8
-const names = computed(() => finding.activities.slice(0, NAMED).map((id) => ({ id, code: plans.activity(id)?.code ?? id, name: plans.activity(id)?.name ?? '' })))
+const names = computed(() =>
+  finding.activities
+    .slice(0, NAMED)
+    .map((id) => ({ id, code: plans.activity(id)?.code ?? id, name: plans.activity(id)?.name ?? '' })),
+)
 
 const accepting = ref(false)
 const reason = ref('')
 // All repairs of one kind, looked at as one.
-const all = shallowRef<{ mended: number; left: number; change: Preview['change']; foresight: Foresight } | null>(null)
+const all = shallowRef<{
+  mended: number
+  left: number
+  change: Preview['change']
+  foresight: Foresight
+} | null>(null)
 const gathering = ref(false)
 const gather = async (): Promise<void> => {
   gathering.value = true
-  all.value = await store.ask<'mendAll'>({ kind: 'mendAll', check: finding.check, repair: preview.value!.kind })
+  all.value = await store.ask<'mendAll'>({
+    kind: 'mendAll',
+    check: finding.check,
+    repair: preview.value!.kind,
+  })
   gathering.value = false
   if (!all.value) problem.value = 'none of them can be mended so'
 }
@@ -69,7 +98,10 @@ const accept = async (everyone: boolean): Promise<void> => {
     return
   }
   try {
-    await store.acceptFindings(everyone ? { check: finding.check } : [finding.fingerprint], reason.value.trim())
+    await store.acceptFindings(
+      everyone ? { check: finding.check } : [finding.fingerprint],
+      reason.value.trim(),
+    )
     accepting.value = false
     reason.value = ''
   } catch (error) {
@@ -79,72 +111,196 @@ const accept = async (everyone: boolean): Promise<void> => {
 }
 const finish = (at: number): string => instantWords(at, 'finish')
 const moves = (minutes: number): string => movesWords(minutes, calendars.projectLengths)
-const codes = (ids: readonly string[]): string => ids.slice(0, 6).map((id) => plans.activity(id)?.code ?? 'new').join(', ') + (ids.length > 6 ? ' …' : '')
-const outcome = (seen: Foresight): string => (seen.kind === 'refused' ? 'cannot be done' : seen.moves === 0 ? 'finish stays' : `finish ${moves(seen.moves)}`)
+const codes = (ids: readonly string[]): string =>
+  ids
+    .slice(0, 6)
+    .map((id) => plans.activity(id)?.code ?? 'new')
+    .join(', ') + (ids.length > 6 ? ' …' : '')
+const outcome = (seen: Foresight): string =>
+  seen.kind === 'refused'
+    ? 'cannot be done'
+    : seen.moves === 0
+      ? 'finish stays'
+      : `finish ${moves(seen.moves)}`
 </script>
 
 <template>
   <aside class="lens scroll" aria-label="Lens: the finding">
-    <p class="soft head">{{ check.topic }} · {{ check.title }}<span v-if="group && group.count > 1" class="pager"><button class="plain" aria-label="The finding before" @click="step(-1)">◂</button> {{ at + 1 }} of {{ group.count.toLocaleString('en') }} <button class="plain" aria-label="The next finding" data-test="next" @click="step(1)">▸</button></span></p>
+    <p class="soft head">
+      {{ check.topic }} · {{ check.title
+      }}<span v-if="group && group.count > 1" class="pager"
+        ><button class="plain" aria-label="The finding before" @click="step(-1)">◂</button> {{ at + 1 }} of
+        {{ group.count.toLocaleString('en') }}
+        <button class="plain" aria-label="The next finding" data-test="next" @click="step(1)">▸</button></span
+      >
+    </p>
     <h2 data-test="finding">{{ finding.message }}</h2>
     <p v-if="names.length > 0" class="list">
-      <template v-for="({ id, code, name }, k) in names" :key="id"><template v-if="k > 0">, </template><button class="noun" @click="emit('show', [id])">{{ finding.activities.length <= 3 ? `${code} ${name}` : code }}</button></template>
-      <template v-if="finding.activities.length > NAMED"> and {{ finding.activities.length - NAMED }} more</template>
+      <template v-for="({ id, code, name }, k) in names" :key="id"
+        ><template v-if="k > 0">, </template
+        ><button class="noun" @click="emit('show', [id])">
+          {{ finding.activities.length <= 3 ? `${code} ${name}` : code }}
+        </button></template
+      >
+      <template v-if="finding.activities.length > NAMED">
+        and {{ finding.activities.length - NAMED }} more</template
+      >
     </p>
-    <p v-if="finding.activities.length > 0" class="go">Show in <button class="noun" data-test="show-network" @click="emit('show', finding.activities, 'ground')">Rows and Ground</button> <button class="noun" @click="emit('show', finding.activities, 'map')">Map</button></p>
+    <p v-if="finding.activities.length > 0" class="go">
+      Show in
+      <button class="noun" data-test="show-network" @click="emit('show', finding.activities, 'ground')">
+        Rows and Ground
+      </button>
+      <button class="noun" @click="emit('show', finding.activities, 'map')">Map</button>
+    </p>
     <section v-if="reopened" class="back">
       <h3>Accepted before, and open again</h3>
-      <p>“{{ reopened.acceptance.reason }}”, {{ reopened.acceptance.by }}, {{ keptDay(reopened.acceptance) }}.</p>
+      <p>
+        “{{ reopened.acceptance.reason }}”, {{ reopened.acceptance.by }}, {{ keptDay(reopened.acceptance) }}.
+      </p>
       <p v-for="what in reopened.changed" :key="what" class="signal">{{ what }}</p>
     </section>
     <section>
       <dl class="ladder facts">
-        <div v-for="(value, name) in finding.facts" :key="name"><dt>{{ name }}</dt><dd>{{ value }}</dd></div>
-        <div v-if="check.limit && finding.value !== null && finding.threshold !== null"><dt>limit <span class="soft">{{ check.limit.label }}</span></dt><dd><button class="noun" @click="emit('limits')">{{ limitWords(finding.threshold, check.limit) }}</button>, here {{ limitWords(finding.value, check.limit) }}</dd></div>
-        <div class="sum"><dt>on the finish <span class="soft">{{ EFFECT_SOURCE[finding.effect.kind] }}</span></dt><dd>{{ effectWords(finding.effect, calendars.projectLengths) }}</dd></div>
+        <div v-for="(value, name) in finding.facts" :key="name">
+          <dt>{{ name }}</dt>
+          <dd>{{ value }}</dd>
+        </div>
+        <div v-if="check.limit && finding.value !== null && finding.threshold !== null">
+          <dt>
+            limit <span class="soft">{{ check.limit.label }}</span>
+          </dt>
+          <dd>
+            <button class="noun" @click="emit('limits')">
+              {{ limitWords(finding.threshold, check.limit) }}</button
+            >, here {{ limitWords(finding.value, check.limit) }}
+          </dd>
+        </div>
+        <div class="sum">
+          <dt>
+            on the finish <span class="soft">{{ EFFECT_SOURCE[finding.effect.kind] }}</span>
+          </dt>
+          <dd>{{ effectWords(finding.effect, calendars.projectLengths) }}</dd>
+        </div>
       </dl>
     </section>
     <section>
       <h3>Ways to mend it</h3>
       <p v-if="previews === null" class="soft">Trying what each would do …</p>
-      <p v-else-if="previews.length === 0" class="soft">Nothing that could be done for you: it needs a decision in the network. Mend it there, or accept it with a reason.</p>
+      <p v-else-if="previews.length === 0" class="soft">
+        Nothing that could be done for you: it needs a decision in the network. Mend it there, or accept it
+        with a reason.
+      </p>
       <fieldset v-else class="ways">
         <legend class="sr">Ways to mend it</legend>
-        <label v-for="(p, k) in previews" :key="p.label" :class="{ on: k === way }"><input v-model="way" type="radio" name="way" :value="k" /><span>{{ p.label }}</span><span class="soft right" data-test="outcome">{{ outcome(p.foresight) }}</span></label>
+        <label v-for="(p, k) in previews" :key="p.label" :class="{ on: k === way }"
+          ><input v-model="way" type="radio" name="way" :value="k" /><span>{{ p.label }}</span
+          ><span class="soft right" data-test="outcome">{{ outcome(p.foresight) }}</span></label
+        >
       </fieldset>
       <template v-if="preview">
         <p v-if="preview.foresight.kind === 'refused'" class="brick">{{ preview.foresight.why }}</p>
         <dl v-if="foreseen" class="ladder" data-test="foresight">
-          <div><dt>finish</dt><dd>{{ foreseen.moves === 0 ? `stays ${finish(foreseen.finishBefore)}` : `${finish(foreseen.finishBefore)} → ${finish(foreseen.finishAfter)}` }}</dd></div>
-          <div v-if="foreseen.moved > 0"><dt>moved or changed</dt><dd>{{ counted(foreseen.moved, 'activity') }}</dd></div>
-          <div v-if="foreseen.gainedFloat + foreseen.lostFloat > 0"><dt>float</dt><dd>{{ foreseen.gainedFloat }} gain, {{ foreseen.lostFloat }} lose</dd></div>
-          <div v-if="foreseen.joinedLongestPath.length > 0"><dt>joins the longest path</dt><dd>{{ codes(foreseen.joinedLongestPath) }}</dd></div>
-          <div v-if="foreseen.leftLongestPath.length > 0"><dt>leaves it</dt><dd>{{ codes(foreseen.leftLongestPath) }}</dd></div>
+          <div>
+            <dt>finish</dt>
+            <dd>
+              {{
+                foreseen.moves === 0
+                  ? `stays ${finish(foreseen.finishBefore)}`
+                  : `${finish(foreseen.finishBefore)} → ${finish(foreseen.finishAfter)}`
+              }}
+            </dd>
+          </div>
+          <div v-if="foreseen.moved > 0">
+            <dt>moved or changed</dt>
+            <dd>{{ counted(foreseen.moved, 'activity') }}</dd>
+          </div>
+          <div v-if="foreseen.gainedFloat + foreseen.lostFloat > 0">
+            <dt>float</dt>
+            <dd>{{ foreseen.gainedFloat }} gain, {{ foreseen.lostFloat }} lose</dd>
+          </div>
+          <div v-if="foreseen.joinedLongestPath.length > 0">
+            <dt>joins the longest path</dt>
+            <dd>{{ codes(foreseen.joinedLongestPath) }}</dd>
+          </div>
+          <div v-if="foreseen.leftLongestPath.length > 0">
+            <dt>leaves it</dt>
+            <dd>{{ codes(foreseen.leftLongestPath) }}</dd>
+          </div>
         </dl>
         <div class="buttons">
-          <NButton type="primary" size="small" :disabled="!foreseen" data-test="apply" @click="apply">Apply</NButton>
+          <NButton type="primary" size="small" :disabled="!foreseen" data-test="apply" @click="apply"
+            >Apply</NButton
+          >
           <NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton>
         </div>
-        <p v-if="preview.alike > 1 && !all"><button class="noun" :disabled="gathering" data-test="gather" @click="gather">{{ gathering ? 'Trying all of them …' : `The same for all ${preview.alike} of this kind` }}</button></p>
+        <p v-if="preview.alike > 1 && !all">
+          <button class="noun" :disabled="gathering" data-test="gather" @click="gather">
+            {{ gathering ? 'Trying all of them …' : `The same for all ${preview.alike} of this kind` }}
+          </button>
+        </p>
         <div v-if="all" class="all">
-          <p><strong>{{ counted(all.mended, 'repair') }}</strong> in one step<template v-if="allForeseen">: finish {{ allForeseen.moves === 0 ? `stays ${finish(allForeseen.finishBefore)}` : `${finish(allForeseen.finishBefore)} → ${finish(allForeseen.finishAfter)}` }}</template>. <span v-if="all.left > 0" class="soft">{{ all.left }} cannot be mended so.</span></p>
+          <p>
+            <strong>{{ counted(all.mended, 'repair') }}</strong> in one step<template v-if="allForeseen"
+              >: finish
+              {{
+                allForeseen.moves === 0
+                  ? `stays ${finish(allForeseen.finishBefore)}`
+                  : `${finish(allForeseen.finishBefore)} → ${finish(allForeseen.finishAfter)}`
+              }}</template
+            >. <span v-if="all.left > 0" class="soft">{{ all.left }} cannot be mended so.</span>
+          </p>
           <p v-if="all.foresight.kind === 'refused'" class="brick">{{ all.foresight.why }}</p>
-          <p v-if="allForeseen?.opens?.length" class="soft">New: {{ allForeseen.opens.slice(0, 3).map((f) => f.message).join('; ') }}</p>
-          <p><NButton size="small" type="primary" :disabled="!allForeseen" data-test="apply-all" @click="applyAll">Apply all {{ all.mended }}</NButton></p>
+          <p v-if="allForeseen?.opens?.length" class="soft">
+            New:
+            {{
+              allForeseen.opens
+                .slice(0, 3)
+                .map((f) => f.message)
+                .join('; ')
+            }}
+          </p>
+          <p>
+            <NButton
+              size="small"
+              type="primary"
+              :disabled="!allForeseen"
+              data-test="apply-all"
+              @click="applyAll"
+              >Apply all {{ all.mended }}</NButton
+            >
+          </p>
         </div>
       </template>
-      <p v-else-if="previews !== null"><NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton></p>
+      <p v-else-if="previews !== null">
+        <NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton>
+      </p>
       <form v-if="accepting" class="reason" @submit.prevent="accept(false)">
         <label>Why it may stand<textarea v-model="reason" rows="2" data-test="reason" /></label>
-        <p class="buttons"><NButton size="small" attr-type="submit" type="primary" data-test="accept-one">Accept it</NButton><NButton v-if="group && group.count > 1" size="small" @click="accept(true)">All {{ group.count }}</NButton></p>
-        <p class="soft">It stays accepted until what it rests on changes; then it comes back and says what is different.</p>
+        <p class="buttons">
+          <NButton size="small" attr-type="submit" type="primary" data-test="accept-one">Accept it</NButton
+          ><NButton v-if="group && group.count > 1" size="small" @click="accept(true)"
+            >All {{ group.count }}</NButton
+          >
+        </p>
+        <p class="soft">
+          It stays accepted until what it rests on changes; then it comes back and says what is different.
+        </p>
       </form>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     </section>
     <section v-if="foreseen && ((foreseen.closes?.length ?? 0) > 1 || (foreseen.opens?.length ?? 0) > 0)">
       <template v-if="(foreseen.closes?.length ?? 0) > 1">
         <h3>Mending it also closes</h3>
-        <p v-for="f in foreseen.closes!.filter((c) => c.place !== finding.place || c.check !== finding.check).slice(0, 4)" :key="f.fingerprint" class="soft">{{ f.message }}</p>
+        <p
+          v-for="f in foreseen
+            .closes!.filter((c) => c.place !== finding.place || c.check !== finding.check)
+            .slice(0, 4)"
+          :key="f.fingerprint"
+          class="soft"
+        >
+          {{ f.message }}
+        </p>
       </template>
       <template v-if="(foreseen.opens?.length ?? 0) > 0">
         <h3>And would bring</h3>
@@ -154,34 +310,145 @@ const outcome = (seen: Foresight): string => (seen.kind === 'refused' ? 'cannot 
     <section>
       <h3>Why it matters</h3>
       <p class="soft">{{ check.why }}</p>
-      <p v-if="check.bias" class="soft">A forecast made with it {{ check.bias.direction === 'either way' ? 'may err' : 'comes out' }} <strong>{{ check.bias.direction }}</strong>: {{ check.bias.because }}.</p>
+      <p v-if="check.bias" class="soft">
+        A forecast made with it {{ check.bias.direction === 'either way' ? 'may err' : 'comes out' }}
+        <strong>{{ check.bias.direction }}</strong>: {{ check.bias.because }}.
+      </p>
     </section>
   </aside>
 </template>
 
 <style scoped>
-.lens { background: var(--raised); border-left: 1px solid var(--hairline); padding: 16px; display: flex; flex-direction: column; gap: 9px; }
-.lens section { border-top: 1px solid var(--hairline); padding-top: 9px; display: flex; flex-direction: column; gap: 6px; }
-.head { display: flex; justify-content: space-between; gap: 8px; }
-.pager { white-space: nowrap; }
-.pager button { min-width: 24px; min-height: 24px; text-align: center; }
-.go { display: flex; gap: 10px; color: var(--soft-ink); }
-.back { background: var(--wash); margin: 0 -16px; padding: 9px 16px !important; }
-.ladder { margin: 0; border-left: 2px solid var(--ink); padding-left: 0; }
-.ladder div { display: flex; justify-content: space-between; gap: 12px; padding: 2px 0 2px 10px; position: relative; }
-.ladder div::before { content: ''; position: absolute; left: 0; top: 12px; width: 7px; border-top: 2px solid var(--ink); }
-.ladder dt { min-width: 0; }
-.ladder dt .soft { display: block; font-size: 12px; line-height: 1.25; }
-.ladder dd { margin: 0; text-align: right; }
-.ladder .sum dd { font-weight: 650; white-space: nowrap; }
-.ways { all: unset; display: flex; flex-direction: column; gap: 1px; }
-.ways label { display: grid; grid-template-columns: 20px 1fr auto; align-items: baseline; gap: 4px; min-height: 24px; cursor: pointer; }
-.ways .on { font-weight: 650; }
-.ways input { accent-color: var(--ink); margin: 0; align-self: center; }
-.ways .right { font-weight: 400; white-space: nowrap; }
-.buttons { display: flex; gap: 8px; flex-wrap: wrap; }
-.reason label { display: flex; flex-direction: column; gap: 3px; color: var(--soft-ink); font-size: 12.5px; }
-.reason textarea { font: inherit; color: var(--ink); background: var(--paper); border: 1.5px solid var(--line); border-radius: 7px; padding: 6px 8px; resize: vertical; }
-.reason, .all { display: flex; flex-direction: column; gap: 6px; }
-.noun[disabled] { color: var(--soft-ink); border-bottom-style: dotted; cursor: default; }
+.lens {
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+  padding: 16px;
+  display: flex;
+  flex-direction: column;
+  gap: 9px;
+}
+.lens section {
+  border-top: 1px solid var(--hairline);
+  padding-top: 9px;
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+}
+.pager {
+  white-space: nowrap;
+}
+.pager button {
+  min-width: 24px;
+  min-height: 24px;
+  text-align: center;
+}
+.go {
+  display: flex;
+  gap: 10px;
+  color: var(--soft-ink);
+}
+.back {
+  background: var(--wash);
+  margin: 0 -16px;
+  padding: 9px 16px !important;
+}
+.ladder {
+  margin: 0;
+  border-left: 2px solid var(--ink);
+  padding-left: 0;
+}
+.ladder div {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 2px 0 2px 10px;
+  position: relative;
+}
+.ladder div::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  top: 12px;
+  width: 7px;
+  border-top: 2px solid var(--ink);
+}
+.ladder dt {
+  min-width: 0;
+}
+.ladder dt .soft {
+  display: block;
+  font-size: 12px;
+  line-height: 1.25;
+}
+.ladder dd {
+  margin: 0;
+  text-align: right;
+}
+.ladder .sum dd {
+  font-weight: 650;
+  white-space: nowrap;
+}
+.ways {
+  all: unset;
+  display: flex;
+  flex-direction: column;
+  gap: 1px;
+}
+.ways label {
+  display: grid;
+  grid-template-columns: 20px 1fr auto;
+  align-items: baseline;
+  gap: 4px;
+  min-height: 24px;
+  cursor: pointer;
+}
+.ways .on {
+  font-weight: 650;
+}
+.ways input {
+  accent-color: var(--ink);
+  margin: 0;
+  align-self: center;
+}
+.ways .right {
+  font-weight: 400;
+  white-space: nowrap;
+}
+.buttons {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+.reason label {
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  color: var(--soft-ink);
+  font-size: 12.5px;
+}
+.reason textarea {
+  font: inherit;
+  color: var(--ink);
+  background: var(--paper);
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  padding: 6px 8px;
+  resize: vertical;
+}
+.reason,
+.all {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.noun[disabled] {
+  color: var(--soft-ink);
+  border-bottom-style: dotted;
+  cursor: default;
+}
 </style>

@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { checkOf, CHECKS, counted, effectWords, limitWords, TOPICS, withdrawAcceptance, type Acceptance, type Finding } from '@geodrome/core'
+import {
+  checkOf,
+  CHECKS,
+  counted,
+  effectWords,
+  limitWords,
+  TOPICS,
+  withdrawAcceptance,
+  type Acceptance,
+  type Finding,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -18,8 +28,14 @@ const view = computed(() => store.view!)
 
 /** Findings beyond the first page, by check, fetched when asked for. */
 const more = ref<Record<string, readonly Finding[]>>({})
-watch(() => view.value.version, () => (more.value = {}))
-const findingsOf = (group: CheckGroup): readonly Finding[] => [...group.findings, ...(more.value[group.check] ?? [])]
+watch(
+  () => view.value.version,
+  () => (more.value = {}),
+)
+const findingsOf = (group: CheckGroup): readonly Finding[] => [
+  ...group.findings,
+  ...(more.value[group.check] ?? []),
+]
 const fetchMore = async (group: CheckGroup): Promise<void> => {
   const known = findingsOf(group).length
   const page = (await store.ask<'page'>({ kind: 'page', check: group.check, from: known })) ?? []
@@ -60,7 +76,11 @@ const fold = (to: boolean): void => {
 const where = (activities: number, links: number, check: string): string => {
   const of = checkOf(check)?.of
   if (of === 'links' && links > 0) return counted(links, 'link')
-  return activities === 0 ? (of === 'calendars' ? 'a calendar' : 'the project') : counted(activities, 'activity')
+  return activities === 0
+    ? of === 'calendars'
+      ? 'a calendar'
+      : 'the project'
+    : counted(activities, 'activity')
 }
 const share = (value: number | null): string => (value === null ? '' : `${(value * 100).toFixed(1)} %`)
 const limitOf = (check: string): string => {
@@ -78,27 +98,74 @@ const trendOf = (group: CheckGroup): string => {
 const kept = computed(() => plans.plan!.reviews.at(-1))
 
 const clean = computed(() =>
-  TOPICS.map((topic) => ({ topic, words: CHECKS.filter((c) => c.topic === topic && view.value.counts[c.id] === 0 && !view.value.accepted.some((a) => a.finding.check === c.id)).map((c) => c.clean) })).filter((t) => t.words.length > 0),
+  TOPICS.map((topic) => ({
+    topic,
+    words: CHECKS.filter(
+      (c) =>
+        c.topic === topic &&
+        view.value.counts[c.id] === 0 &&
+        !view.value.accepted.some((a) => a.finding.check === c.id),
+    ).map((c) => c.clean),
+  })).filter((t) => t.words.length > 0),
 )
 const acceptedOpen = ref(false)
-const withdraw = (acceptance: Acceptance): void => void attempt(() => plans.edit(withdrawAcceptance(acceptance)))
+const withdraw = (acceptance: Acceptance): void =>
+  void attempt(() => plans.edit(withdrawAcceptance(acceptance)))
 </script>
 
 <template>
-  <table ref="sheet" class="findings" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.right="fold(true)" @keydown.left="fold(false)" @keydown.enter.ctrl="emit('show')">
+  <table
+    ref="sheet"
+    class="findings"
+    @keydown.down.prevent="move(1)"
+    @keydown.up.prevent="move(-1)"
+    @keydown.right="fold(true)"
+    @keydown.left="fold(false)"
+    @keydown.enter.ctrl="emit('show')"
+  >
     <thead>
       <tr>
-        <th><span class="sr">Weight</span></th><th>Topic</th><th class="wide">Finding, most effect first</th><th class="right">Where</th><th class="right">Share</th><th class="right">Limit</th><th class="right">On the finish</th>
-        <th v-if="kept" class="right" :title="`against the review kept on ${keptDay(kept)}`">{{ keptDay(kept) }}</th>
+        <th><span class="sr">Weight</span></th>
+        <th>Topic</th>
+        <th class="wide">Finding, most effect first</th>
+        <th class="right">Where</th>
+        <th class="right">Share</th>
+        <th class="right">Limit</th>
+        <th class="right">On the finish</th>
+        <th v-if="kept" class="right" :title="`against the review kept on ${keptDay(kept)}`">
+          {{ keptDay(kept) }}
+        </th>
       </tr>
     </thead>
     <tbody v-for="group in view.groups" :key="group.check">
-      <tr :class="{ chosen: store.chosen?.check === group.check && !isOpen(group), heavy: group.isHeavy }" @click="chooseGroup(group)">
+      <tr
+        :class="{ chosen: store.chosen?.check === group.check && !isOpen(group), heavy: group.isHeavy }"
+        @click="chooseGroup(group)"
+      >
         <td><FindingMark :heavy="group.isHeavy" /></td>
         <td class="soft">{{ checkOf(group.check)!.topic }}</td>
         <td>
-          <button v-if="group.count === 1" class="plain message" :aria-pressed="store.chosen?.check === group.check" @click.stop="chooseGroup(group)">{{ group.findings[0]!.message }}<span v-if="view.reopened[group.findings[0]!.fingerprint]" class="signal"> · accepted before, changed since</span></button>
-          <button v-else class="plain message" :aria-expanded="isOpen(group)" :aria-pressed="store.chosen?.check === group.check && !isOpen(group)" @click.stop="isOpen(group) ? toggle(group, false) : chooseGroup(group)">{{ checkOf(group.check)!.title }}: {{ group.count.toLocaleString('en') }} <span class="caret" aria-hidden="true">{{ isOpen(group) ? '▾' : '▸' }}</span></button>
+          <button
+            v-if="group.count === 1"
+            class="plain message"
+            :aria-pressed="store.chosen?.check === group.check"
+            @click.stop="chooseGroup(group)"
+          >
+            {{ group.findings[0]!.message
+            }}<span v-if="view.reopened[group.findings[0]!.fingerprint]" class="signal">
+              · accepted before, changed since</span
+            >
+          </button>
+          <button
+            v-else
+            class="plain message"
+            :aria-expanded="isOpen(group)"
+            :aria-pressed="store.chosen?.check === group.check && !isOpen(group)"
+            @click.stop="isOpen(group) ? toggle(group, false) : chooseGroup(group)"
+          >
+            {{ checkOf(group.check)!.title }}: {{ group.count.toLocaleString('en') }}
+            <span class="caret" aria-hidden="true">{{ isOpen(group) ? '▾' : '▸' }}</span>
+          </button>
         </td>
         <td class="right">{{ where(group.activities, group.links, group.check) }}</td>
         <td class="right soft">{{ share(group.share) }}</td>
@@ -107,37 +174,94 @@ const withdraw = (acceptance: Acceptance): void => void attempt(() => plans.edit
         <td v-if="kept" class="right soft">{{ trendOf(group) }}</td>
       </tr>
       <template v-if="isOpen(group)">
-        <tr v-for="f in findingsOf(group)" :key="f.fingerprint" class="one" :class="{ chosen: f.fingerprint === store.chosen?.fingerprint }" @click="choose(f)">
-          <td /><td />
-          <td><button class="plain message" :aria-pressed="f.fingerprint === store.chosen?.fingerprint" @click.stop="choose(f)">{{ f.message }}<span v-if="view.reopened[f.fingerprint]" class="signal"> · accepted before, changed since</span></button></td>
+        <tr
+          v-for="f in findingsOf(group)"
+          :key="f.fingerprint"
+          class="one"
+          :class="{ chosen: f.fingerprint === store.chosen?.fingerprint }"
+          @click="choose(f)"
+        >
+          <td />
+          <td />
+          <td>
+            <button
+              class="plain message"
+              :aria-pressed="f.fingerprint === store.chosen?.fingerprint"
+              @click.stop="choose(f)"
+            >
+              {{ f.message
+              }}<span v-if="view.reopened[f.fingerprint]" class="signal">
+                · accepted before, changed since</span
+              >
+            </button>
+          </td>
           <td class="right soft">{{ where(f.activities.length, f.links.length, f.check) }}</td>
-          <td /><td />
+          <td />
+          <td />
           <td class="right soft">{{ effectWords(f.effect, calendars.projectLengths) }}</td>
           <td v-if="kept" />
         </tr>
         <tr v-if="findingsOf(group).length < group.count" class="one">
-          <td /><td /><td colspan="5"><button class="noun" @click="fetchMore(group)">Show more</button> <span class="soft">{{ findingsOf(group).length }} of {{ group.count.toLocaleString('en') }} shown</span></td>
+          <td />
+          <td />
+          <td colspan="5">
+            <button class="noun" @click="fetchMore(group)">Show more</button>
+            <span class="soft"
+              >{{ findingsOf(group).length }} of {{ group.count.toLocaleString('en') }} shown</span
+            >
+          </td>
         </tr>
       </template>
     </tbody>
     <tbody v-if="view.acceptedCount > 0" class="accepted">
       <tr>
-        <td /><td class="soft">Accepted</td>
-        <td colspan="5"><button class="plain message" :aria-expanded="acceptedOpen" data-test="accepted" @click="acceptedOpen = !acceptedOpen"><strong>{{ counted(view.acceptedCount, 'finding') }} with a reason</strong> <span class="caret" aria-hidden="true">{{ acceptedOpen ? '▾' : '▸' }}</span></button><span v-if="!acceptedOpen" class="soft"> {{ [...new Set(view.accepted.map((a) => a.acceptance.reason))].slice(0, 3).join(' · ') }}</span></td>
+        <td />
+        <td class="soft">Accepted</td>
+        <td colspan="5">
+          <button
+            class="plain message"
+            :aria-expanded="acceptedOpen"
+            data-test="accepted"
+            @click="acceptedOpen = !acceptedOpen"
+          >
+            <strong>{{ counted(view.acceptedCount, 'finding') }} with a reason</strong>
+            <span class="caret" aria-hidden="true">{{ acceptedOpen ? '▾' : '▸' }}</span></button
+          ><span v-if="!acceptedOpen" class="soft">
+            {{ [...new Set(view.accepted.map((a) => a.acceptance.reason))].slice(0, 3).join(' · ') }}</span
+          >
+        </td>
         <td v-if="kept" />
       </tr>
-      <tr v-for="{ finding, acceptance } in acceptedOpen ? view.accepted : []" :key="finding.fingerprint" class="one">
-        <td /><td class="soft">{{ finding.topic }}</td>
-        <td colspan="4">{{ finding.message }}<br /><span class="soft">“{{ acceptance.reason }}”, {{ acceptance.by }}, {{ keptDay(acceptance) }}</span></td>
+      <tr
+        v-for="{ finding, acceptance } in acceptedOpen ? view.accepted : []"
+        :key="finding.fingerprint"
+        class="one"
+      >
+        <td />
+        <td class="soft">{{ finding.topic }}</td>
+        <td colspan="4">
+          {{ finding.message }}<br /><span class="soft"
+            >“{{ acceptance.reason }}”, {{ acceptance.by }}, {{ keptDay(acceptance) }}</span
+          >
+        </td>
         <td class="right"><button class="noun" @click="withdraw(acceptance)">Open again</button></td>
         <td v-if="kept" />
       </tr>
     </tbody>
     <tbody v-if="clean.length > 0">
       <tr class="clean">
-        <td><svg class="tick" viewBox="0 0 14 14" role="img" aria-label="clean"><path d="M2 7.5 5.5 11 12 3" /></svg></td>
+        <td>
+          <svg class="tick" viewBox="0 0 14 14" role="img" aria-label="clean">
+            <path d="M2 7.5 5.5 11 12 3" />
+          </svg>
+        </td>
         <td class="soft">Clean</td>
-        <td :colspan="kept ? 6 : 5"><template v-for="({ topic, words }, k) in clean" :key="topic"><template v-if="k > 0"> · </template><strong>{{ topic }}</strong> <span class="soft">{{ words.join(', ') }}</span></template></td>
+        <td :colspan="kept ? 6 : 5">
+          <template v-for="({ topic, words }, k) in clean" :key="topic"
+            ><template v-if="k > 0"> · </template><strong>{{ topic }}</strong>
+            <span class="soft">{{ words.join(', ') }}</span></template
+          >
+        </td>
       </tr>
     </tbody>
   </table>
@@ -145,23 +269,89 @@ const withdraw = (acceptance: Acceptance): void => void attempt(() => plans.edit
 </template>
 
 <style scoped>
-.findings { width: 100%; border-collapse: collapse; margin-top: 14px; }
-th { font-weight: 400; color: var(--soft-ink); font-size: 12px; text-align: left; padding: 6px 6px; border-bottom: 1.5px solid var(--ink); position: sticky; top: -10px; z-index: 1; background: var(--paper); white-space: nowrap; }
-th.right { text-align: right; }
-td { padding: 5px 6px; border-bottom: 1px solid var(--hairline); vertical-align: top; line-height: 20px; }
-tbody tr { cursor: pointer; }
-tr.chosen { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
-tr.heavy .message, tr.heavy .effect { font-weight: 650; }
-tr.one td { border-bottom-style: dotted; font-size: 13px; }
-tr.one .message { padding-left: 14px; }
-.message { min-height: 20px; box-shadow: 0 0 0 2px transparent; }
-th.wide { width: 100%; }
-td.soft { white-space: nowrap; }
-.clean td.soft, .accepted td { white-space: normal; }
-.caret { display: inline-block; width: 12px; }
-td.right { white-space: nowrap; }
-.tick { width: 14px; height: 14px; vertical-align: -2px; }
-.tick path { fill: none; stroke: var(--moss); stroke-width: 2.2; stroke-linecap: round; }
-.clean, .accepted tr.one { cursor: default; }
-.clean td { line-height: 1.5; padding-top: 8px; }
+.findings {
+  width: 100%;
+  border-collapse: collapse;
+  margin-top: 14px;
+}
+th {
+  font-weight: 400;
+  color: var(--soft-ink);
+  font-size: 12px;
+  text-align: left;
+  padding: 6px 6px;
+  border-bottom: 1.5px solid var(--ink);
+  position: sticky;
+  top: -10px;
+  z-index: 1;
+  background: var(--paper);
+  white-space: nowrap;
+}
+th.right {
+  text-align: right;
+}
+td {
+  padding: 5px 6px;
+  border-bottom: 1px solid var(--hairline);
+  vertical-align: top;
+  line-height: 20px;
+}
+tbody tr {
+  cursor: pointer;
+}
+tr.chosen {
+  background: var(--wash);
+  box-shadow: inset 3px 0 0 var(--signal);
+}
+tr.heavy .message,
+tr.heavy .effect {
+  font-weight: 650;
+}
+tr.one td {
+  border-bottom-style: dotted;
+  font-size: 13px;
+}
+tr.one .message {
+  padding-left: 14px;
+}
+.message {
+  min-height: 20px;
+  box-shadow: 0 0 0 2px transparent;
+}
+th.wide {
+  width: 100%;
+}
+td.soft {
+  white-space: nowrap;
+}
+.clean td.soft,
+.accepted td {
+  white-space: normal;
+}
+.caret {
+  display: inline-block;
+  width: 12px;
+}
+td.right {
+  white-space: nowrap;
+}
+.tick {
+  width: 14px;
+  height: 14px;
+  vertical-align: -2px;
+}
+.tick path {
+  fill: none;
+  stroke: var(--moss);
+  stroke-width: 2.2;
+  stroke-linecap: round;
+}
+.clean,
+.accepted tr.one {
+  cursor: default;
+}
+.clean td {
+  line-height: 1.5;
+  padding-top: 8px;
+}
 </style>

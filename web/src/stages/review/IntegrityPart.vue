@@ -1,7 +1,13 @@
 <script setup lang="ts">
 import { NButton, NProgress } from 'naive-ui'
 import { computed } from 'vue'
-import { counted, durationWords, INTEGRITY_DELAY_DAYS, type IntegrityTest, type Swallow } from '@geodrome/core'
+import {
+  counted,
+  durationWords,
+  INTEGRITY_DELAY_DAYS,
+  type IntegrityTest,
+  type Swallow,
+} from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
@@ -18,7 +24,8 @@ const stale = computed(() => store.tests.length > 0 && store.testedPlan !== plan
 const title = computed(() => {
   if (store.testing) return 'Delaying one activity after the other …'
   if (store.tests.length === 0) return 'Does a delay arrive at the finish?'
-  if (lost.value.length === 0) return `A delay of any of the ${counted(store.tests.length, 'activity')} that are critical arrives at the finish.`
+  if (lost.value.length === 0)
+    return `A delay of any of the ${counted(store.tests.length, 'activity')} that are critical arrives at the finish.`
   return `${lost.value.length} of ${store.tests.length} critical activities ${lost.value.length === 1 ? 'does' : 'do'} not carry a delay to the finish.`
 })
 const ordered = computed(() => [...store.tests].sort((a, b) => rank(b) - rank(a)))
@@ -31,48 +38,126 @@ const BY: Record<Swallow['by'], (s: Swallow) => string> = {
   float: (s) => `the link from ${code(s.from)} to ${code(s.activity)} has room`,
   calendar: (s) => `${code(s.activity)} waits for its calendar${s.minutes < 0 ? ', which adds' : ' anyway'}`,
 }
-const WORDS = { exact: 'arrives whole', rounded: 'arrives, but for waits', grows: 'arrives, and grows', lost: 'is lost on the way' } as const
+const WORDS = {
+  exact: 'arrives whole',
+  rounded: 'arrives, but for waits',
+  grows: 'arrives, and grows',
+  lost: 'is lost on the way',
+} as const
 /** What took or added most of it. */
-const mainly = (t: IntegrityTest): Swallow[] => [...t.swallows].filter((s) => t.carries === 'grows' ? s.minutes < 0 : s.minutes > 0).sort((a, b) => Math.abs(b.minutes) - Math.abs(a.minutes)).slice(0, 2)
+const mainly = (t: IntegrityTest): Swallow[] =>
+  [...t.swallows]
+    .filter((s) => (t.carries === 'grows' ? s.minutes < 0 : s.minutes > 0))
+    .sort((a, b) => Math.abs(b.minutes) - Math.abs(a.minutes))
+    .slice(0, 2)
 const isBackward = computed(() => plans.plan!.project.direction === 'backward')
 const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.activity(ui.focus)! : null))
 </script>
 
 <template>
   <h1 data-test="integrity-title">{{ title }}</h1>
-  <p class="soft">Each critical activity is made {{ INTEGRITY_DELAY_DAYS }} of its days longer, on a copy. The finish must move by exactly that, in working time of the project. Where it does not, the delay is followed along its path to the link, date or calendar that takes it up.</p>
-  <p v-if="isBackward">This plan is scheduled backward: its finish is given, and a delay moves the start instead. The test is for plans scheduled forward.</p>
+  <p class="soft">
+    Each critical activity is made {{ INTEGRITY_DELAY_DAYS }} of its days longer, on a copy. The finish must
+    move by exactly that, in working time of the project. Where it does not, the delay is followed along its
+    path to the link, date or calendar that takes it up.
+  </p>
+  <p v-if="isBackward">
+    This plan is scheduled backward: its finish is given, and a delay moves the start instead. The test is for
+    plans scheduled forward.
+  </p>
   <p v-else class="buttons">
-    <NButton type="primary" size="small" :disabled="store.testing !== null" data-test="test-all" @click="store.test('all')">Test all that is critical</NButton>
-    <NButton v-if="focused" size="small" :disabled="store.testing !== null" @click="store.test([focused.id])">Test {{ focused.code }}</NButton>
+    <NButton
+      type="primary"
+      size="small"
+      :disabled="store.testing !== null"
+      data-test="test-all"
+      @click="store.test('all')"
+      >Test all that is critical</NButton
+    >
+    <NButton v-if="focused" size="small" :disabled="store.testing !== null" @click="store.test([focused.id])"
+      >Test {{ focused.code }}</NButton
+    >
     <NButton v-if="store.testing" size="small" @click="store.test(null)">Stop</NButton>
   </p>
   <template v-if="store.testing">
-    <NProgress type="line" :percentage="Math.round((store.testing.done / store.testing.total) * 100)" :show-indicator="false" :height="5" aria-label="Progress of the test" />
+    <NProgress
+      type="line"
+      :percentage="Math.round((store.testing.done / store.testing.total) * 100)"
+      :show-indicator="false"
+      :height="5"
+      aria-label="Progress of the test"
+    />
     <p class="soft" role="status">{{ store.testing.done }} of {{ store.testing.total }}</p>
   </template>
   <p v-if="stale" class="signal">The plan has changed since this test.</p>
   <table v-if="store.tests.length > 0" class="tests">
-    <thead><tr><th>Activity</th><th class="right">Delayed by</th><th class="right">Arrives</th><th>The delay</th><th>Where it goes</th></tr></thead>
+    <thead>
+      <tr>
+        <th>Activity</th>
+        <th class="right">Delayed by</th>
+        <th class="right">Arrives</th>
+        <th>The delay</th>
+        <th>Where it goes</th>
+      </tr>
+    </thead>
     <tbody>
       <tr v-for="t in ordered" :key="t.activity" :class="{ heavy: t.carries === 'lost' }">
-        <td><button class="noun" @click="emit('show', t.activity)">{{ code(t.activity) }}</button> {{ plans.activity(t.activity)?.name }}</td>
-        <td class="right">{{ days(t.delay) }}<small v-if="t.days < INTEGRITY_DELAY_DAYS" class="soft"> ({{ t.days }} of its days; its calendar has no more)</small></td>
+        <td>
+          <button class="noun" @click="emit('show', t.activity)">{{ code(t.activity) }}</button>
+          {{ plans.activity(t.activity)?.name }}
+        </td>
+        <td class="right">
+          {{ days(t.delay)
+          }}<small v-if="t.days < INTEGRITY_DELAY_DAYS" class="soft">
+            ({{ t.days }} of its days; its calendar has no more)</small
+          >
+        </td>
         <td class="right">{{ days(t.arrives) }}</td>
         <td>{{ WORDS[t.carries] }}</td>
-        <td class="soft"><span v-for="s in mainly(t)" :key="s.link">{{ BY[s.by](s) }}: {{ days(Math.abs(s.minutes)) }}<br /></span></td>
+        <td class="soft">
+          <span v-for="s in mainly(t)" :key="s.link"
+            >{{ BY[s.by](s) }}: {{ days(Math.abs(s.minutes)) }}<br
+          /></span>
+        </td>
       </tr>
     </tbody>
   </table>
 </template>
 
 <style scoped>
-.buttons { display: flex; gap: 8px; margin: 12px 0; }
-.tests { border-collapse: collapse; width: 100%; margin-top: 8px; }
-th { text-align: left; font-weight: 400; font-size: 12px; color: var(--soft-ink); border-bottom: 1.5px solid var(--ink); padding: 6px 8px; }
-th.right { text-align: right; }
-td { padding: 4px 8px; border-bottom: 1px solid var(--hairline); vertical-align: baseline; }
-td.right { white-space: nowrap; }
-.heavy td { font-weight: 600; }
-.heavy .soft { font-weight: 400; }
+.buttons {
+  display: flex;
+  gap: 8px;
+  margin: 12px 0;
+}
+.tests {
+  border-collapse: collapse;
+  width: 100%;
+  margin-top: 8px;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  font-size: 12px;
+  color: var(--soft-ink);
+  border-bottom: 1.5px solid var(--ink);
+  padding: 6px 8px;
+}
+th.right {
+  text-align: right;
+}
+td {
+  padding: 4px 8px;
+  border-bottom: 1px solid var(--hairline);
+  vertical-align: baseline;
+}
+td.right {
+  white-space: nowrap;
+}
+.heavy td {
+  font-weight: 600;
+}
+.heavy .soft {
+  font-weight: 400;
+}
 </style>

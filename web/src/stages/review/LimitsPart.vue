@@ -17,25 +17,53 @@ const UNIT = { days: 'd', share: '%', count: '' } as const
 
 /** A limit of one's own: what the others are stays as it is now. */
 const set = (check: (typeof limited)[number], event: Event): void => {
-  const text = (event.target as HTMLInputElement).value.trim().replace(',', '.').replace(/\s*(d|%)$/, '')
+  const text = (event.target as HTMLInputElement).value
+    .trim()
+    .replace(',', '.')
+    .replace(/\s*(d|%)$/, '')
   const value = text === '' ? Number.NaN : Number(text) / (check.limit.unit === 'share' ? 100 : 1)
   const why = limitProblem(check.limit, value)
   problems.value = { ...problems.value, [check.id]: why ?? '' }
-  if (why === null) plans.edit({ kind: 'project', set: { review: { preset: 'own', limits: { ...store.view!.limits, [check.id]: value } } } })
+  if (why === null)
+    plans.edit({
+      kind: 'project',
+      set: { review: { preset: 'own', limits: { ...store.view!.limits, [check.id]: value } } },
+    })
 }
 </script>
 
 <template>
   <h1>What counts as too much</h1>
-  <p class="soft">The limits belong to the plan and go with its file. A figure of your own makes them “own”; house and 14-point are one click away in the line below.</p>
+  <p class="soft">
+    The limits belong to the plan and go with its file. A figure of your own makes them “own”; house and
+    14-point are one click away in the line below.
+  </p>
   <table class="limits">
-    <thead><tr><th>Check</th><th>Found when</th><th class="right">Limit</th><th>House</th><th>Why</th></tr></thead>
+    <thead>
+      <tr>
+        <th>Check</th>
+        <th>Found when</th>
+        <th class="right">Limit</th>
+        <th>House</th>
+        <th>Why</th>
+      </tr>
+    </thead>
     <tbody>
       <tr v-for="check in limited" :key="check.id">
-        <td><strong>{{ check.title }}</strong> <span class="soft">{{ check.topic }}</span></td>
+        <td>
+          <strong>{{ check.title }}</strong> <span class="soft">{{ check.topic }}</span>
+        </td>
         <td>{{ check.limit.label }}</td>
         <td class="right">
-          <input v-kept="shown(check)" inputmode="decimal" :aria-label="`Limit of ${check.title}`" :aria-invalid="!!problems[check.id]" :data-test="`limit-${check.id}`" @change="set(check, $event)" /> <span class="unit">{{ UNIT[check.limit.unit] }}</span>
+          <input
+            v-kept="shown(check)"
+            inputmode="decimal"
+            :aria-label="`Limit of ${check.title}`"
+            :aria-invalid="!!problems[check.id]"
+            :data-test="`limit-${check.id}`"
+            @change="set(check, $event)"
+          />
+          <span class="unit">{{ UNIT[check.limit.unit] }}</span>
           <small v-if="problems[check.id]" class="brick" role="alert">{{ problems[check.id] }}</small>
         </td>
         <td class="soft">{{ limitWords(check.limit.default, check.limit) }}</td>
@@ -46,13 +74,51 @@ const set = (check: (typeof limited)[number], event: Event): void => {
 </template>
 
 <style scoped>
-.limits { border-collapse: collapse; margin-top: 14px; width: 100%; }
-th { text-align: left; font-weight: 400; font-size: 12px; color: var(--soft-ink); border-bottom: 1.5px solid var(--ink); padding: 6px 8px; }
-th.right { text-align: right; }
-td { padding: 6px 8px; border-bottom: 1px solid var(--hairline); vertical-align: baseline; }
-td.right { white-space: nowrap; }
-input { width: 74px; height: 28px; text-align: right; font: inherit; color: var(--ink); background: var(--raised); border: 1.5px solid var(--line); border-radius: 7px; padding: 0 8px; }
-input[aria-invalid='true'] { border-color: var(--brick); }
-.unit { display: inline-block; width: 14px; text-align: left; }
-small { display: block; white-space: normal; }
+.limits {
+  border-collapse: collapse;
+  margin-top: 14px;
+  width: 100%;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  font-size: 12px;
+  color: var(--soft-ink);
+  border-bottom: 1.5px solid var(--ink);
+  padding: 6px 8px;
+}
+th.right {
+  text-align: right;
+}
+td {
+  padding: 6px 8px;
+  border-bottom: 1px solid var(--hairline);
+  vertical-align: baseline;
+}
+td.right {
+  white-space: nowrap;
+}
+input {
+  width: 74px;
+  height: 28px;
+  text-align: right;
+  font: inherit;
+  color: var(--ink);
+  background: var(--raised);
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  padding: 0 8px;
+}
+input[aria-invalid='true'] {
+  border-color: var(--brick);
+}
+.unit {
+  display: inline-block;
+  width: 14px;
+  text-align: left;
+}
+small {
+  display: block;
+  white-space: normal;
+}
 </style>

@@ -17,7 +17,15 @@ import RecordPart from './RecordPart.vue'
 import RevisionsPart from './RevisionsPart.vue'
 import ShapePart from './ShapePart.vue'
 
-const PARTS = [['findings', 'Findings'], ['integrity', 'Path integrity'], ['points', '14 points'], ['shape', 'Shape'], ['revisions', 'Revisions'], ['limits', 'Limits'], ['record', 'Record']] as const
+const PARTS = [
+  ['findings', 'Findings'],
+  ['integrity', 'Path integrity'],
+  ['points', '14 points'],
+  ['shape', 'Shape'],
+  ['revisions', 'Revisions'],
+  ['limits', 'Limits'],
+  ['record', 'Record'],
+] as const
 type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
@@ -28,29 +36,46 @@ const route = useRoute()
 const calendars = useCalendars(() => plans.plan)
 
 const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'findings')
-const go = (to: Part): void => void router.push({ name: 'review', params: { ...route.params, part: to === 'findings' ? '' : to } })
+const go = (to: Part): void =>
+  void router.push({ name: 'review', params: { ...route.params, part: to === 'findings' ? '' : to } })
 
 /** The finding in the Lens: the chosen one; when it is gone, the weightiest. */
 const finding = computed(() => {
   const groups = store.view?.groups ?? []
   const all = groups.flatMap((g) => g.findings)
   const { chosen } = store
-  return all.find((f) => f.fingerprint === chosen?.fingerprint) ?? all.find((f) => f.check === chosen?.check) ?? all[0]
+  return (
+    all.find((f) => f.fingerprint === chosen?.fingerprint) ??
+    all.find((f) => f.check === chosen?.check) ??
+    all[0]
+  )
 })
-watch(finding, (f) => {
-  if (f && f.fingerprint !== store.chosen?.fingerprint) store.chosen = { check: f.check, fingerprint: f.fingerprint }
-}, { immediate: true })
+watch(
+  finding,
+  (f) => {
+    if (f && f.fingerprint !== store.chosen?.fingerprint)
+      store.chosen = { check: f.check, fingerprint: f.fingerprint }
+  },
+  { immediate: true },
+)
 
 const movers = computed(() => store.view?.movers ?? 0)
 const title = computed(() => {
   if (!store.view) return 'Reviewing the network …'
   if (plans.plan!.activities.length === 0) return 'There is no network to review yet.'
-  if (movers.value > 0) return `${movers.value === 1 ? 'One finding moves' : `${movers.value.toLocaleString('en')} findings move`} the answer. Mend ${movers.value === 1 ? 'it' : 'those'} before forecasting.`
-  return store.open > 0 ? 'Nothing found moves the answer; some of it is worth knowing.' : 'Nothing found: this network can be forecast.'
+  if (movers.value > 0)
+    return `${movers.value === 1 ? 'One finding moves' : `${movers.value.toLocaleString('en')} findings move`} the answer. Mend ${movers.value === 1 ? 'it' : 'those'} before forecasting.`
+  return store.open > 0
+    ? 'Nothing found moves the answer; some of it is worth knowing.'
+    : 'Nothing found: this network can be forecast.'
 })
 const kept = computed(() => plans.plan!.reviews.at(-1))
 const keptOpen = computed(() => Object.values(kept.value?.counts ?? {}).reduce((sum, n) => sum + n, 0))
-const VERDICT = { fit: 'Fit to forecast', 'with care': 'Forecast with care', 'not fit': 'Not fit to forecast' } as const
+const VERDICT = {
+  fit: 'Fit to forecast',
+  'with care': 'Forecast with care',
+  'not fit': 'Not fit to forecast',
+} as const
 
 const problem = ref('')
 const keep = async (): Promise<void> => {
@@ -74,7 +99,12 @@ const show = async (ids: readonly string[], pane?: 'ground' | 'map'): Promise<vo
   ui.select(ids[0]!, { show: true })
 }
 const setPreset = (preset: Preset): void => {
-  plans.edit({ kind: 'project', set: { review: { ...plans.plan!.project.review, preset, limits: plans.plan!.project.review?.limits ?? {} } } })
+  plans.edit({
+    kind: 'project',
+    set: {
+      review: { ...plans.plan!.project.review, preset, limits: plans.plan!.project.review?.limits ?? {} },
+    },
+  })
 }
 const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
 </script>
@@ -83,19 +113,57 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
   <div class="review" :class="{ wide: part !== 'findings' || !finding }">
     <section class="sheet scroll">
       <nav class="parts" aria-label="Parts of the review">
-        <button v-for="[id, label] in PARTS" :key="id" class="plain part" :aria-current="part === id ? 'page' : undefined" @click="go(id)">{{ label }}</button>
+        <button
+          v-for="[id, label] in PARTS"
+          :key="id"
+          class="plain part"
+          :aria-current="part === id ? 'page' : undefined"
+          @click="go(id)"
+        >
+          {{ label }}
+        </button>
       </nav>
       <template v-if="part === 'findings'">
         <h1 data-test="review-title">{{ title }}</h1>
         <p v-if="store.view" class="soft">
-          {{ CHECKS.length }} checks: {{ CHECKS.filter((c) => store.view!.counts[c.id] === 0).length }} clean, {{ store.view.groups.length }} with open findings ({{ store.open.toLocaleString('en') }})<template v-if="store.view.acceptedCount > 0">, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template>.
-          <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template><button v-if="plans.scenarioId === null" class="noun" data-test="keep" @click="keep">Keep this review</button>
+          {{ CHECKS.length }} checks: {{ CHECKS.filter((c) => store.view!.counts[c.id] === 0).length }} clean,
+          {{ store.view.groups.length }} with open findings ({{ store.open.toLocaleString('en') }})<template
+            v-if="store.view.acceptedCount > 0"
+            >, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template
+          >. <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template
+          ><button v-if="plans.scenarioId === null" class="noun" data-test="keep" @click="keep">
+            Keep this review
+          </button>
         </p>
-        <p v-if="store.view?.pass && store.view.pass.gone.length + store.view.pass.appeared.length > 0" class="pass" role="status" data-test="pass">
-          The last change <template v-if="store.view.pass.gone.length > 0">closed {{ store.view.pass.gone.length }}: <span class="soft">{{ store.view.pass.gone.slice(0, 2).join('; ') }}{{ store.view.pass.gone.length > 2 ? ' …' : '' }}</span></template><template v-if="store.view.pass.gone.length > 0 && store.view.pass.appeared.length > 0">, and </template><template v-if="store.view.pass.appeared.length > 0">brought {{ store.view.pass.appeared.length }}: <span class="signal">{{ store.view.pass.appeared.slice(0, 2).join('; ') }}{{ store.view.pass.appeared.length > 2 ? ' …' : '' }}</span></template>
+        <p
+          v-if="store.view?.pass && store.view.pass.gone.length + store.view.pass.appeared.length > 0"
+          class="pass"
+          role="status"
+          data-test="pass"
+        >
+          The last change
+          <template v-if="store.view.pass.gone.length > 0"
+            >closed {{ store.view.pass.gone.length }}:
+            <span class="soft"
+              >{{ store.view.pass.gone.slice(0, 2).join('; ')
+              }}{{ store.view.pass.gone.length > 2 ? ' …' : '' }}</span
+            ></template
+          ><template v-if="store.view.pass.gone.length > 0 && store.view.pass.appeared.length > 0"
+            >, and </template
+          ><template v-if="store.view.pass.appeared.length > 0"
+            >brought {{ store.view.pass.appeared.length }}:
+            <span class="signal"
+              >{{ store.view.pass.appeared.slice(0, 2).join('; ')
+              }}{{ store.view.pass.appeared.length > 2 ? ' …' : '' }}</span
+            ></template
+          >
         </p>
         <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-        <FindingsSheet v-if="store.view && calendars && plans.plan!.activities.length > 0" :calendars="calendars" @show="finding && show(finding.activities)" />
+        <FindingsSheet
+          v-if="store.view && calendars && plans.plan!.activities.length > 0"
+          :calendars="calendars"
+          @show="finding && show(finding.activities)"
+        />
       </template>
       <template v-else-if="calendars">
         <IntegrityPart v-if="part === 'integrity'" :calendars="calendars" @show="show([$event])" />
@@ -106,29 +174,120 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
         <RecordPart v-else :calendars="calendars" />
       </template>
     </section>
-    <FindingLens v-if="part === 'findings' && finding && calendars" :finding="finding" :calendars="calendars" @show="show" @limits="go('limits')" />
+    <FindingLens
+      v-if="part === 'findings' && finding && calendars"
+      :finding="finding"
+      :calendars="calendars"
+      @show="show"
+      @limits="go('limits')"
+    />
   </div>
   <FootLine>
-    <span class="presets" role="group" aria-label="Limits in force">Limits: <template v-for="(p, k) in PRESETS" :key="p"><template v-if="k > 0"> · </template><button class="plain preset" :aria-pressed="preset === p" @click="setPreset(p)">{{ p }}</button></template></span>
-    <button v-if="store.view" class="plain fit" :title="store.view.fitness.distortions.map((d) => `${d.bias.direction}: ${d.title.toLowerCase()}`).join('\n')" data-test="fitness" @click="go('record')">{{ VERDICT[store.view.fitness.verdict] }}</button>
-    <span v-if="store.view">Reviewed in {{ store.view.reviewMs.toFixed(0) }} ms, after every edit<template v-if="store.view.unmeasured > 0"> · {{ store.view.unmeasured }} effects being measured</template></span>
+    <span class="presets" role="group" aria-label="Limits in force"
+      >Limits:
+      <template v-for="(p, k) in PRESETS" :key="p"
+        ><template v-if="k > 0"> · </template
+        ><button class="plain preset" :aria-pressed="preset === p" @click="setPreset(p)">
+          {{ p }}
+        </button></template
+      ></span
+    >
+    <button
+      v-if="store.view"
+      class="plain fit"
+      :title="
+        store.view.fitness.distortions.map((d) => `${d.bias.direction}: ${d.title.toLowerCase()}`).join('\n')
+      "
+      data-test="fitness"
+      @click="go('record')"
+    >
+      {{ VERDICT[store.view.fitness.verdict] }}
+    </button>
+    <span v-if="store.view"
+      >Reviewed in {{ store.view.reviewMs.toFixed(0) }} ms, after every edit<template
+        v-if="store.view.unmeasured > 0"
+      >
+        · {{ store.view.unmeasured }} effects being measured</template
+      ></span
+    >
   </FootLine>
 </template>
 
 <style scoped>
-.review { flex: 1; min-height: 0; display: grid; grid-template-columns: minmax(0, 1fr) 336px; }
-.review.wide { grid-template-columns: minmax(0, 1fr); }
-.sheet { padding: 10px 18px 30px; }
-.parts { display: flex; gap: 18px; margin-bottom: 12px; border-bottom: 1px solid var(--hairline); }
-.part { min-height: 26px; color: var(--soft-ink); border-bottom: 2px solid transparent; margin-bottom: -1px; }
-.part[aria-current] { color: var(--ink); font-weight: 650; border-bottom-color: var(--ink); }
-.part:hover { border-bottom-color: var(--line); }
-.part[aria-current]:hover { border-bottom-color: var(--ink); }
-.pass { margin-top: 6px; padding: 5px 10px; border-left: 3px solid var(--signal); background: var(--wash); }
-.presets { display: inline-flex; gap: 5px; }
-.preset { border-bottom: 1.5px dotted var(--line); }
-.preset[aria-pressed='true'] { font-weight: 650; color: var(--ink); border-bottom: 2px solid var(--ink); }
-.fit { border-bottom: 1.5px dotted var(--ink); }
-@media (max-width: 1100px) { .review { grid-template-columns: minmax(0, 1fr) 290px; } .parts { gap: 12px; } }
-@media print { .review { display: block; } .parts { display: none; } .sheet { overflow: visible; padding: 0; } }
+.review {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 336px;
+}
+.review.wide {
+  grid-template-columns: minmax(0, 1fr);
+}
+.sheet {
+  padding: 10px 18px 30px;
+}
+.parts {
+  display: flex;
+  gap: 18px;
+  margin-bottom: 12px;
+  border-bottom: 1px solid var(--hairline);
+}
+.part {
+  min-height: 26px;
+  color: var(--soft-ink);
+  border-bottom: 2px solid transparent;
+  margin-bottom: -1px;
+}
+.part[aria-current] {
+  color: var(--ink);
+  font-weight: 650;
+  border-bottom-color: var(--ink);
+}
+.part:hover {
+  border-bottom-color: var(--line);
+}
+.part[aria-current]:hover {
+  border-bottom-color: var(--ink);
+}
+.pass {
+  margin-top: 6px;
+  padding: 5px 10px;
+  border-left: 3px solid var(--signal);
+  background: var(--wash);
+}
+.presets {
+  display: inline-flex;
+  gap: 5px;
+}
+.preset {
+  border-bottom: 1.5px dotted var(--line);
+}
+.preset[aria-pressed='true'] {
+  font-weight: 650;
+  color: var(--ink);
+  border-bottom: 2px solid var(--ink);
+}
+.fit {
+  border-bottom: 1.5px dotted var(--ink);
+}
+@media (max-width: 1100px) {
+  .review {
+    grid-template-columns: minmax(0, 1fr) 290px;
+  }
+  .parts {
+    gap: 12px;
+  }
+}
+@media print {
+  .review {
+    display: block;
+  }
+  .parts {
+    display: none;
+  }
+  .sheet {
+    overflow: visible;
+    padding: 0;
+  }
+}
 </style>

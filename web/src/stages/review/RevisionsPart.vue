@@ -1,7 +1,18 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
-import { counted, DIFFERENCE_KINDS, instantWords, movesWords, parseJson, PlanError, readPlan, type DifferenceKind, type Plan, type RevisionComparison } from '@geodrome/core'
+import {
+  counted,
+  DIFFERENCE_KINDS,
+  instantWords,
+  movesWords,
+  parseJson,
+  PlanError,
+  readPlan,
+  type DifferenceKind,
+  type Plan,
+  type RevisionComparison,
+} from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { momentWords } from '../../composables/momentWords.ts'
@@ -19,16 +30,35 @@ const problem = ref('')
 const busy = ref(false)
 const kind = ref<DifferenceKind | null>(null)
 
-const LABEL: Record<DifferenceKind, string> = { actuals: 'Actuals after the fact', added: 'Added', deleted: 'Deleted', durations: 'Durations', logic: 'Logic', limits: 'Dates', calendars: 'Calendars', progress: 'Progress', project: 'Project', recoded: 'Recoded', other: 'Other' }
-const countOf = (of: DifferenceKind): number => found.value?.differences.filter((d) => d.kind === of).length ?? 0
-const shown = computed(() => (found.value?.differences ?? []).filter((d) => kind.value === null || d.kind === kind.value))
+const LABEL: Record<DifferenceKind, string> = {
+  actuals: 'Actuals after the fact',
+  added: 'Added',
+  deleted: 'Deleted',
+  durations: 'Durations',
+  logic: 'Logic',
+  limits: 'Dates',
+  calendars: 'Calendars',
+  progress: 'Progress',
+  project: 'Project',
+  recoded: 'Recoded',
+  other: 'Other',
+}
+const countOf = (of: DifferenceKind): number =>
+  found.value?.differences.filter((d) => d.kind === of).length ?? 0
+const shown = computed(() =>
+  (found.value?.differences ?? []).filter((d) => kind.value === null || d.kind === kind.value),
+)
 const MOST = 300
 
 const compare = async (): Promise<void> => {
   if (!other.value) return
   busy.value = true
   kind.value = null
-  const answer = await store.ask<'revisions'>({ kind: 'revisions', other: other.value, direction: direction.value })
+  const answer = await store.ask<'revisions'>({
+    kind: 'revisions',
+    other: other.value,
+    direction: direction.value,
+  })
   busy.value = false
   if (answer === null) return
   if ('problem' in answer) {
@@ -57,7 +87,15 @@ const fromFile = async (event: Event): Promise<void> => {
   await compare()
 }
 /** Earlier states that have a name: what the plan was before each of the latest changes. */
-const states = computed(() => [...plans.log].reverse().slice(0, 60).map((entry) => ({ revision: entry.revision - 1, words: `before “${plans.describe(entry)}”, ${entry.author}, ${momentWords(entry.at)}` })))
+const states = computed(() =>
+  [...plans.log]
+    .reverse()
+    .slice(0, 60)
+    .map((entry) => ({
+      revision: entry.revision - 1,
+      words: `before “${plans.describe(entry)}”, ${entry.author}, ${momentWords(entry.at)}`,
+    })),
+)
 const fromState = async (event: Event): Promise<void> => {
   const { value } = event.target as HTMLSelectElement
   if (value === '') return
@@ -65,7 +103,10 @@ const fromState = async (event: Event): Promise<void> => {
   busy.value = true
   try {
     other.value = await api.planAt(plans.planId!, Number(value))
-    against.value = value === '1' ? 'as it was first stored' : (states.value.find((s) => s.revision === Number(value))?.words ?? `revision ${value}`)
+    against.value =
+      value === '1'
+        ? 'as it was first stored'
+        : (states.value.find((s) => s.revision === Number(value))?.words ?? `revision ${value}`)
     direction.value = 'before'
     await compare()
   } catch (error) {
@@ -79,56 +120,170 @@ const turn = async (to: 'before' | 'after'): Promise<void> => {
   await compare()
 }
 const finish = (at: number): string => instantWords(at, 'finish', { year: true })
-const moves = (minutes: number | null): string => (minutes === null ? 'only with others' : movesWords(minutes, calendars.projectLengths))
-const rest = computed(() => (found.value ? found.value.moves - found.value.differences.reduce((sum, d) => sum + (d.moves ?? 0), 0) : 0))
+const moves = (minutes: number | null): string =>
+  minutes === null ? 'only with others' : movesWords(minutes, calendars.projectLengths)
+const rest = computed(() =>
+  found.value ? found.value.moves - found.value.differences.reduce((sum, d) => sum + (d.moves ?? 0), 0) : 0,
+)
 </script>
 
 <template>
   <h1 data-test="revisions-title">
     <template v-if="!found">What changed between two revisions?</template>
     <template v-else-if="found.differences.length === 0">The two revisions say the same.</template>
-    <template v-else>{{ counted(found.differences.length, 'difference') }}; the finish {{ found.moves === 0 ? 'is the same' : `moves ${moves(found.moves)}` }}.</template>
+    <template v-else
+      >{{ counted(found.differences.length, 'difference') }}; the finish
+      {{ found.moves === 0 ? 'is the same' : `moves ${moves(found.moves)}` }}.</template
+    >
   </h1>
-  <p class="soft">Compare the plan in view with another submission of it, or with itself as it was. Activities are paired by id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled.</p>
+  <p class="soft">
+    Compare the plan in view with another submission of it, or with itself as it was. Activities are paired by
+    id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled.
+  </p>
   <div class="choose">
-    <input ref="picker" type="file" accept=".json,application/json" class="sr" aria-label="Plan file to compare with" tabindex="-1" @change="fromFile" /><NButton size="small" type="primary" :disabled="busy" @click="picker?.click()">Plan file …</NButton>
-    <label>or the plan <select data-test="earlier" :disabled="busy" @change="fromState"><option value="">as it was …</option><option v-for="s in states" :key="s.revision" :value="s.revision">{{ s.words }}</option><option v-if="!states.some((s) => s.revision === 1)" value="1">as it was first stored</option></select></label>
-    <span v-if="found" role="group" aria-label="Which of the two is the earlier" class="turn">It is the <button class="chip" :disabled="busy" :aria-pressed="direction === 'before'" @click="turn('before')">earlier</button> <button class="chip" :disabled="busy" :aria-pressed="direction === 'after'" @click="turn('after')">later</button> of the two</span>
+    <input
+      ref="picker"
+      type="file"
+      accept=".json,application/json"
+      class="sr"
+      aria-label="Plan file to compare with"
+      tabindex="-1"
+      @change="fromFile"
+    /><NButton size="small" type="primary" :disabled="busy" @click="picker?.click()">Plan file …</NButton>
+    <label
+      >or the plan
+      <select data-test="earlier" :disabled="busy" @change="fromState">
+        <option value="">as it was …</option>
+        <option v-for="s in states" :key="s.revision" :value="s.revision">{{ s.words }}</option>
+        <option v-if="!states.some((s) => s.revision === 1)" value="1">as it was first stored</option>
+      </select></label
+    >
+    <span v-if="found" role="group" aria-label="Which of the two is the earlier" class="turn"
+      >It is the
+      <button class="chip" :disabled="busy" :aria-pressed="direction === 'before'" @click="turn('before')">
+        earlier
+      </button>
+      <button class="chip" :disabled="busy" :aria-pressed="direction === 'after'" @click="turn('after')">
+        later
+      </button>
+      of the two</span
+    >
     <span v-if="busy" class="soft" role="status">Comparing …</span>
   </div>
   <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   <template v-if="found">
-    <p>{{ direction === 'before' ? 'From' : 'To' }} {{ against }}: {{ finish(found.finishBefore) }} → {{ finish(found.finishAfter) }}. <span class="soft">Paired: {{ found.matched.id }} by id, {{ found.matched.code }} by code, {{ found.matched.name }} by name.</span></p>
+    <p>
+      {{ direction === 'before' ? 'From' : 'To' }} {{ against }}: {{ finish(found.finishBefore) }} →
+      {{ finish(found.finishAfter) }}.
+      <span class="soft"
+        >Paired: {{ found.matched.id }} by id, {{ found.matched.code }} by code, {{ found.matched.name }} by
+        name.</span
+      >
+    </p>
     <p class="kinds" role="group" aria-label="Kinds of differences">
-      <button class="chip" :aria-pressed="kind === null" @click="kind = null">All {{ found.differences.length }}</button>
-      <button v-for="k in DIFFERENCE_KINDS.filter((d) => countOf(d) > 0)" :key="k" class="chip" :aria-pressed="kind === k" @click="kind = k">{{ LABEL[k] }} {{ countOf(k) }}</button>
+      <button class="chip" :aria-pressed="kind === null" @click="kind = null">
+        All {{ found.differences.length }}
+      </button>
+      <button
+        v-for="k in DIFFERENCE_KINDS.filter((d) => countOf(d) > 0)"
+        :key="k"
+        class="chip"
+        :aria-pressed="kind === k"
+        @click="kind = k"
+      >
+        {{ LABEL[k] }} {{ countOf(k) }}
+      </button>
     </p>
     <table v-if="shown.length > 0" class="differences">
-      <thead><tr><th>Kind</th><th>What</th><th>Before</th><th>After</th><th class="right">Alone on the finish</th></tr></thead>
+      <thead>
+        <tr>
+          <th>Kind</th>
+          <th>What</th>
+          <th>Before</th>
+          <th>After</th>
+          <th class="right">Alone on the finish</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(d, k) in shown.slice(0, MOST)" :key="k" :class="{ late: d.isAfterTheFact }">
           <td class="soft">{{ LABEL[d.kind] }}</td>
-          <td><strong>{{ d.what }}</strong></td>
+          <td>
+            <strong>{{ d.what }}</strong>
+          </td>
           <td>{{ d.before }}</td>
           <td>{{ d.after }}</td>
           <td class="right">{{ moves(d.moves) }}</td>
         </tr>
-        <tr v-if="kind === null && rest !== 0" class="soft"><td /><td colspan="3">by acting together, beyond what each does alone</td><td class="right">{{ moves(rest) }}</td></tr>
-        <tr v-if="kind === null"><td /><td colspan="3"><strong>All together</strong></td><td class="right"><strong>{{ moves(found.moves) }}</strong></td></tr>
+        <tr v-if="kind === null && rest !== 0" class="soft">
+          <td />
+          <td colspan="3">by acting together, beyond what each does alone</td>
+          <td class="right">{{ moves(rest) }}</td>
+        </tr>
+        <tr v-if="kind === null">
+          <td />
+          <td colspan="3"><strong>All together</strong></td>
+          <td class="right">
+            <strong>{{ moves(found.moves) }}</strong>
+          </td>
+        </tr>
       </tbody>
     </table>
-    <p v-if="shown.length > MOST" class="soft">The {{ MOST }} with most effect of {{ shown.length }} are shown; choose a kind to see its own.</p>
+    <p v-if="shown.length > MOST" class="soft">
+      The {{ MOST }} with most effect of {{ shown.length }} are shown; choose a kind to see its own.
+    </p>
   </template>
 </template>
 
 <style scoped>
-.choose { display: flex; gap: 12px; align-items: center; margin: 12px 0; flex-wrap: wrap; }
-.choose select { font: inherit; color: var(--ink); background: var(--raised); border: 1.5px solid var(--line); border-radius: 7px; height: 28px; max-width: 420px; }
-.kinds { display: flex; gap: 6px; flex-wrap: wrap; margin: 10px 0 4px; }
-.differences { border-collapse: collapse; width: 100%; margin-top: 8px; }
-th { text-align: left; font-weight: 400; font-size: 12px; color: var(--soft-ink); border-bottom: 1.5px solid var(--ink); padding: 5px 8px; }
-th.right { text-align: right; }
-td { padding: 4px 8px; border-bottom: 1px solid var(--hairline); vertical-align: baseline; overflow-wrap: anywhere; }
-td.right { white-space: nowrap; }
-.late { background: var(--wash); box-shadow: inset 3px 0 0 var(--signal); }
+.choose {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin: 12px 0;
+  flex-wrap: wrap;
+}
+.choose select {
+  font: inherit;
+  color: var(--ink);
+  background: var(--raised);
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  height: 28px;
+  max-width: 420px;
+}
+.kinds {
+  display: flex;
+  gap: 6px;
+  flex-wrap: wrap;
+  margin: 10px 0 4px;
+}
+.differences {
+  border-collapse: collapse;
+  width: 100%;
+  margin-top: 8px;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  font-size: 12px;
+  color: var(--soft-ink);
+  border-bottom: 1.5px solid var(--ink);
+  padding: 5px 8px;
+}
+th.right {
+  text-align: right;
+}
+td {
+  padding: 4px 8px;
+  border-bottom: 1px solid var(--hairline);
+  vertical-align: baseline;
+  overflow-wrap: anywhere;
+}
+td.right {
+  white-space: nowrap;
+}
+.late {
+  background: var(--wash);
+  box-shadow: inset 3px 0 0 var(--signal);
+}
 </style>

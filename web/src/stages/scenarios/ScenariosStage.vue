@@ -2,7 +2,15 @@
 import { NButton } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { describeChange, durationWords, freshId, instantOf, instantWords, scenarioPlan, type Change } from '@geodrome/core'
+import {
+  describeChange,
+  durationWords,
+  freshId,
+  instantOf,
+  instantWords,
+  scenarioPlan,
+  type Change,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -22,7 +30,9 @@ const calendars = useCalendars(() => plans.base)
 const ITERATIONS = 5000
 const SEED = 2027
 const chosenId = ref<string | null>(plans.scenarioId ?? plans.base?.scenarios[0]?.id ?? null)
-const chosen = computed(() => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0])
+const chosen = computed(
+  () => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0],
+)
 const comparison = shallowRef<Comparison | null>(null)
 /** Why the scenario has no schedule, where it has none. */
 const unscheduled = ref('')
@@ -30,7 +40,11 @@ const seen = computed(() => (chosen.value && plans.base ? scenarioPlan(plans.bas
 const { problem, attempt } = useAttempt()
 
 // Side by side stands the plan itself: the stage looks at the plan, not at a scenario.
-watch(() => plans.scenarioId, (id) => id !== null && plans.viewScenario(null), { immediate: true })
+watch(
+  () => plans.scenarioId,
+  (id) => id !== null && plans.viewScenario(null),
+  { immediate: true },
+)
 watch(
   () => [plans.view, seen.value] as const,
   async ([view, scenario]) => {
@@ -59,17 +73,27 @@ const branch = async (): Promise<void> => {
 }
 const setField = (field: 'name' | 'why' | 'holdsIf', event: Event): void => {
   const value = (event.target as HTMLInputElement).value.trim()
-  if (chosen.value && value !== chosen.value[field]) tryEdit({ kind: 'set', list: 'scenarios', key: chosen.value.id, set: { [field]: value } })
+  if (chosen.value && value !== chosen.value[field])
+    tryEdit({ kind: 'set', list: 'scenarios', key: chosen.value.id, set: { [field]: value } })
 }
-const discard = (): void => void (chosen.value && tryEdit({ kind: 'remove', list: 'scenarios', key: chosen.value.id }))
+const discard = (): void =>
+  void (chosen.value && tryEdit({ kind: 'remove', list: 'scenarios', key: chosen.value.id }))
 const promote = (): void => {
   const s = chosen.value
   if (!s || !seen.value || seen.value.unfit.length > 0) return
-  tryEdit({ kind: 'all', changes: [...(s.changes as Change[]), { kind: 'remove', list: 'scenarios', key: s.id }] })
+  tryEdit({
+    kind: 'all',
+    changes: [...(s.changes as Change[]), { kind: 'remove', list: 'scenarios', key: s.id }],
+  })
 }
 const removeChange = (index: number): void => {
   const s = chosen.value!
-  tryEdit({ kind: 'set', list: 'scenarios', key: s.id, set: { changes: s.changes.filter((_, k) => k !== index) } })
+  tryEdit({
+    kind: 'set',
+    list: 'scenarios',
+    key: s.id,
+    set: { changes: s.changes.filter((_, k) => k !== index) },
+  })
 }
 const workIn = async (): Promise<void> => {
   const { id } = chosen.value!
@@ -88,76 +112,148 @@ const deeds = computed(() => {
   })
 })
 const day = (at: number): string => instantWords(at, 'finish')
-const dateDay = (date: string | undefined): string => (date ? instantWords(instantOf(date, 'start'), 'finish', { time: false }) : 'not run')
+const dateDay = (date: string | undefined): string =>
+  date ? instantWords(instantOf(date, 'start'), 'finish', { time: false }) : 'not run'
 const gained = computed(() => {
   if (!comparison.value || !plans.view || !calendars.value) return ''
   const calendar = calendars.value.project
-  const minutes = calendar.countBefore(plans.view.projectFinish) - calendar.countBefore(comparison.value.view.projectFinish)
-  return minutes === 0 ? 'the same' : `${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'earlier' : 'later'}`
+  const minutes =
+    calendar.countBefore(plans.view.projectFinish) - calendar.countBefore(comparison.value.view.projectFinish)
+  return minutes === 0
+    ? 'the same'
+    : `${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'earlier' : 'later'}`
 })
-const codes = (ids: readonly string[]): string => ids.map((id) => plans.activity(id)?.code ?? id).join(', ') || 'nothing'
-const planPath = computed(() => (plans.viewPlan?.activities ?? []).filter((_, i) => plans.view!.onLongestPath[i] === 1).length)
+const codes = (ids: readonly string[]): string =>
+  ids.map((id) => plans.activity(id)?.code ?? id).join(', ') || 'nothing'
+const planPath = computed(
+  () => (plans.viewPlan?.activities ?? []).filter((_, i) => plans.view!.onLongestPath[i] === 1).length,
+)
 
 const planRun = computed(() => forecast.latestOf(null))
 const scenarioRun = computed(() => (chosen.value ? forecast.latestOf(chosen.value.id) : null))
 const isPaired = computed(() => {
   const [a, b] = [planRun.value, scenarioRun.value]
-  return a !== null && b !== null && a.input.seed === b.input.seed && a.input.iterations === b.input.iterations && a.input.risks === b.input.risks
+  return (
+    a !== null &&
+    b !== null &&
+    a.input.seed === b.input.seed &&
+    a.input.iterations === b.input.iterations &&
+    a.input.risks === b.input.risks
+  )
 })
-const pairing = computed(() => (isPaired.value ? pairRuns(planRun.value!.result!.finishes, scenarioRun.value!.result!.finishes) : null))
-const stale = computed(() => (planRun.value && forecast.isStale(planRun.value)) || (scenarioRun.value && forecast.isStale(scenarioRun.value)))
+const pairing = computed(() =>
+  isPaired.value ? pairRuns(planRun.value!.result!.finishes, scenarioRun.value!.result!.finishes) : null,
+)
+const stale = computed(
+  () =>
+    (planRun.value && forecast.isStale(planRun.value)) ||
+    (scenarioRun.value && forecast.isStale(scenarioRun.value)),
+)
 const runBoth = async (): Promise<void> => {
   const input = { iterations: ITERATIONS, seed: SEED, risks: true }
-  if (await forecast.start({ ...input, scenario: null })) await forecast.start({ ...input, scenario: chosen.value!.id })
+  if (await forecast.start({ ...input, scenario: null }))
+    await forecast.start({ ...input, scenario: chosen.value!.id })
 }
 </script>
 
 <template>
   <div class="scenarios">
     <nav class="list scroll" aria-label="Scenarios">
-      <button v-for="s in plans.base!.scenarios" :key="s.id" class="item" :aria-current="s.id === chosen?.id" @click="chosenId = s.id">
+      <button
+        v-for="s in plans.base!.scenarios"
+        :key="s.id"
+        class="item"
+        :aria-current="s.id === chosen?.id"
+        @click="chosenId = s.id"
+      >
         <strong>{{ s.name || 'No name' }}</strong>
-        <small class="soft">{{ s.changes.length }} change{{ s.changes.length === 1 ? '' : 's' }}{{ s.by ? `, ${s.by}` : '' }}</small>
+        <small class="soft"
+          >{{ s.changes.length }} change{{ s.changes.length === 1 ? '' : 's'
+          }}{{ s.by ? `, ${s.by}` : '' }}</small
+        >
       </button>
-      <p class="make"><button class="chip" data-test="branch" @click="branch">Branch an alternative</button></p>
+      <p class="make">
+        <button class="chip" data-test="branch" @click="branch">Branch an alternative</button>
+      </p>
     </nav>
     <section v-if="chosen" class="sheet scroll">
-      <input ref="nameBox" class="name" aria-label="Name of the scenario" v-kept="chosen.name" @change="setField('name', $event)" />
-      <p class="soft">A list of changes on top of the plan: nothing in the plan changes until it is promoted.</p>
+      <input
+        ref="nameBox"
+        class="name"
+        aria-label="Name of the scenario"
+        v-kept="chosen.name"
+        @change="setField('name', $event)"
+      />
+      <p class="soft">
+        A list of changes on top of the plan: nothing in the plan changes until it is promoted.
+      </p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-      <p v-if="unscheduled" class="brick" role="alert">With its changes the plan cannot be scheduled: {{ unscheduled }}</p>
+      <p v-if="unscheduled" class="brick" role="alert">
+        With its changes the plan cannot be scheduled: {{ unscheduled }}
+      </p>
       <div class="grid">
-        <label>Why<input v-kept="chosen.why" placeholder="what it is for" @change="setField('why', $event)" /></label>
-        <label>Holds if<input v-kept="chosen.holdsIf" placeholder="what must be true" @change="setField('holdsIf', $event)" /></label>
+        <label
+          >Why<input v-kept="chosen.why" placeholder="what it is for" @change="setField('why', $event)"
+        /></label>
+        <label
+          >Holds if<input
+            v-kept="chosen.holdsIf"
+            placeholder="what must be true"
+            @change="setField('holdsIf', $event)"
+        /></label>
       </div>
       <table class="compare">
         <thead>
-          <tr><th /><th>The plan</th><th>{{ chosen.name }}</th><th>Difference</th></tr>
+          <tr>
+            <th />
+            <th>The plan</th>
+            <th>{{ chosen.name }}</th>
+            <th>Difference</th>
+          </tr>
         </thead>
         <tbody v-if="plans.view && comparison">
           <tr>
             <th>Finish</th>
             <td>{{ day(plans.view.projectFinish) }}</td>
-            <td data-test="scenario-finish"><strong>{{ day(comparison.view.projectFinish) }}</strong></td>
-            <td data-test="scenario-gain"><strong>{{ gained }}</strong></td>
+            <td data-test="scenario-finish">
+              <strong>{{ day(comparison.view.projectFinish) }}</strong>
+            </td>
+            <td data-test="scenario-gain">
+              <strong>{{ gained }}</strong>
+            </td>
           </tr>
           <tr>
             <th>Longest path</th>
             <td>{{ planPath }} activities</td>
             <td>{{ comparison.longestPath.length }} activities</td>
-            <td>{{ codes(comparison.difference.joinedLongestPath) }} joined; {{ codes(comparison.difference.leftLongestPath) }} left</td>
+            <td>
+              {{ codes(comparison.difference.joinedLongestPath) }} joined;
+              {{ codes(comparison.difference.leftLongestPath) }} left
+            </td>
           </tr>
           <tr>
             <th>Activities</th>
-            <td colspan="2">{{ comparison.difference.changed.length }} changed, {{ comparison.difference.moved.length }} only moved</td>
-            <td>{{ comparison.difference.gainedFloat.length }} gained float, {{ comparison.difference.lostFloat.length }} lost some</td>
+            <td colspan="2">
+              {{ comparison.difference.changed.length }} changed,
+              {{ comparison.difference.moved.length }} only moved
+            </td>
+            <td>
+              {{ comparison.difference.gainedFloat.length }} gained float,
+              {{ comparison.difference.lostFloat.length }} lost some
+            </td>
           </tr>
           <tr v-for="p in ['50', '80']" :key="p">
             <th>P{{ p }}</th>
             <td>{{ dateDay(planRun?.result?.percentiles[p]) }}</td>
-            <td :data-test="`scenario-p${p}`"><strong>{{ dateDay(scenarioRun?.result?.percentiles[p]) }}</strong></td>
+            <td :data-test="`scenario-p${p}`">
+              <strong>{{ dateDay(scenarioRun?.result?.percentiles[p]) }}</strong>
+            </td>
             <td v-if="p === '50'" rowspan="2" class="paired" data-test="paired">
-              <template v-if="pairing"><strong>Earlier in {{ Math.round((pairing.earlier / pairing.pairs) * 100) }} of 100</strong> paired iterations, the same in {{ Math.round((pairing.equal / pairing.pairs) * 100) }}.</template>
+              <template v-if="pairing"
+                ><strong>Earlier in {{ Math.round((pairing.earlier / pairing.pairs) * 100) }} of 100</strong>
+                paired iterations, the same in
+                {{ Math.round((pairing.equal / pairing.pairs) * 100) }}.</template
+              >
               <template v-else>Run both on the same draws to compare them pair by pair.</template>
               <span v-if="stale" class="signal"> The plan has changed since.</span>
             </td>
@@ -165,49 +261,177 @@ const runBoth = async (): Promise<void> => {
         </tbody>
       </table>
       <div class="actions">
-        <NButton type="primary" :disabled="forecast.running !== null || plans.pending.length > 0" data-test="run-both" @click="runBoth">{{ forecast.running ? `${forecast.running.done.toLocaleString('en')} of ${forecast.running.total.toLocaleString('en')} …` : 'Forecast both on the same draws' }}</NButton>
+        <NButton
+          type="primary"
+          :disabled="forecast.running !== null || plans.pending.length > 0"
+          data-test="run-both"
+          @click="runBoth"
+          >{{
+            forecast.running
+              ? `${forecast.running.done.toLocaleString('en')} of ${forecast.running.total.toLocaleString('en')} …`
+              : 'Forecast both on the same draws'
+          }}</NButton
+        >
         <NButton data-test="work-in" @click="workIn">Make changes in it</NButton>
-        <NButton :disabled="deeds.length === 0 || (seen?.unfit.length ?? 0) > 0" @click="promote">Promote to the plan</NButton>
+        <NButton :disabled="deeds.length === 0 || (seen?.unfit.length ?? 0) > 0" @click="promote"
+          >Promote to the plan</NButton
+        >
         <NButton @click="discard">Discard</NButton>
       </div>
       <h2>Its changes</h2>
       <ol v-if="deeds.length > 0" class="deeds">
         <li v-for="(deed, k) in deeds" :key="k">
-          <span>{{ deed.text }}<span v-if="deed.reason" class="brick"> — does not fit the plan any more: {{ deed.reason }}</span></span>
-          <button class="plain soft" :aria-label="`Take this change out: ${deed.text}`" @click="removeChange(k)">take out</button>
+          <span
+            >{{ deed.text
+            }}<span v-if="deed.reason" class="brick">
+              — does not fit the plan any more: {{ deed.reason }}</span
+            ></span
+          >
+          <button
+            class="plain soft"
+            :aria-label="`Take this change out: ${deed.text}`"
+            @click="removeChange(k)"
+          >
+            take out
+          </button>
         </li>
       </ol>
-      <p v-else class="soft">None yet. <button class="noun" @click="workIn">Make changes in it</button>: what you edit there stays in the scenario.</p>
+      <p v-else class="soft">
+        None yet. <button class="noun" @click="workIn">Make changes in it</button>: what you edit there stays
+        in the scenario.
+      </p>
     </section>
     <section v-else class="sheet">
       <h1>What would each alternative buy?</h1>
-      <p class="soft">Branch one, change what would differ, and see finish, longest path and percentiles beside the plan, on the same draws.</p>
+      <p class="soft">
+        Branch one, change what would differ, and see finish, longest path and percentiles beside the plan, on
+        the same draws.
+      </p>
     </section>
   </div>
-  <FootLine><span>{{ plans.base!.scenarios.length }} scenario{{ plans.base!.scenarios.length === 1 ? '' : 's' }}</span></FootLine>
+  <FootLine
+    ><span
+      >{{ plans.base!.scenarios.length }} scenario{{ plans.base!.scenarios.length === 1 ? '' : 's' }}</span
+    ></FootLine
+  >
 </template>
 
 <style scoped>
-.scenarios { flex: 1; min-height: 0; display: grid; grid-template-columns: 230px minmax(0, 1fr); }
-.list { background: var(--raised); border-right: 1px solid var(--hairline); }
-.item { all: unset; box-sizing: border-box; display: flex; flex-direction: column; width: 100%; padding: 10px 14px; border-bottom: 1px solid var(--hairline); cursor: pointer; }
-.item[aria-current='true'] { background: var(--wash); box-shadow: inset 3px 0 0 var(--plum); }
-.item:focus-visible { outline: 2px solid var(--signal); outline-offset: -2px; }
-.make { padding: 14px; }
-.sheet { padding: 18px 24px; display: flex; flex-direction: column; gap: 12px; }
-.name { font: 650 22px 'Bricolage Grotesque Variable', sans-serif; border: 0; border-bottom: 1.5px dotted var(--line); background: transparent; color: var(--ink); padding: 2px 0; max-width: 520px; }
-.grid { display: grid; grid-template-columns: 1fr 1fr; gap: 14px; max-width: 820px; }
-label { display: flex; flex-direction: column; font-weight: 600; gap: 2px; }
-label input { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; font-weight: 400; padding: 5px 9px; }
-label input::placeholder { color: var(--soft-ink); opacity: 1; }
-.compare { border-collapse: collapse; max-width: 900px; }
-.compare th { text-align: left; font-weight: 400; color: var(--soft-ink); padding: 6px 12px 6px 0; border-bottom: 1px solid var(--hairline); }
-.compare thead th { border-bottom: 1.5px solid var(--ink); }
-.compare thead th:nth-child(3) { color: var(--plum); font-weight: 650; }
-.compare td { padding: 6px 12px 6px 0; border-bottom: 1px solid var(--hairline); vertical-align: top; }
-.paired { max-width: 300px; }
-.actions { display: flex; gap: 8px; flex-wrap: wrap; }
-.deeds { margin: 0; padding-left: 20px; max-width: 900px; }
-.deeds li { padding: 3px 0; }
-.deeds button { margin-left: 14px; border-bottom: 1px dotted var(--line); min-height: 24px; }
+.scenarios {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 230px minmax(0, 1fr);
+}
+.list {
+  background: var(--raised);
+  border-right: 1px solid var(--hairline);
+}
+.item {
+  all: unset;
+  box-sizing: border-box;
+  display: flex;
+  flex-direction: column;
+  width: 100%;
+  padding: 10px 14px;
+  border-bottom: 1px solid var(--hairline);
+  cursor: pointer;
+}
+.item[aria-current='true'] {
+  background: var(--wash);
+  box-shadow: inset 3px 0 0 var(--plum);
+}
+.item:focus-visible {
+  outline: 2px solid var(--signal);
+  outline-offset: -2px;
+}
+.make {
+  padding: 14px;
+}
+.sheet {
+  padding: 18px 24px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+.name {
+  font:
+    650 22px 'Bricolage Grotesque Variable',
+    sans-serif;
+  border: 0;
+  border-bottom: 1.5px dotted var(--line);
+  background: transparent;
+  color: var(--ink);
+  padding: 2px 0;
+  max-width: 520px;
+}
+.grid {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px;
+  max-width: 820px;
+}
+label {
+  display: flex;
+  flex-direction: column;
+  font-weight: 600;
+  gap: 2px;
+}
+label input {
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 400;
+  padding: 5px 9px;
+}
+label input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+.compare {
+  border-collapse: collapse;
+  max-width: 900px;
+}
+.compare th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--soft-ink);
+  padding: 6px 12px 6px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.compare thead th {
+  border-bottom: 1.5px solid var(--ink);
+}
+.compare thead th:nth-child(3) {
+  color: var(--plum);
+  font-weight: 650;
+}
+.compare td {
+  padding: 6px 12px 6px 0;
+  border-bottom: 1px solid var(--hairline);
+  vertical-align: top;
+}
+.paired {
+  max-width: 300px;
+}
+.actions {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+.deeds {
+  margin: 0;
+  padding-left: 20px;
+  max-width: 900px;
+}
+.deeds li {
+  padding: 3px 0;
+}
+.deeds button {
+  margin-left: 14px;
+  border-bottom: 1px dotted var(--line);
+  min-height: 24px;
+}
 </style>

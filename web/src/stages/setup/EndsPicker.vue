@@ -13,10 +13,13 @@ const end = computed(() => (props.list === 'opens' ? 'to' : 'from'))
 /** Activities that nothing leads to, or that lead nowhere, and are not declared. */
 const open = computed(() => {
   const tied = new Set(plans.plan!.links.map((link) => link[end.value]))
-  return plans.plan!.activities.filter((a) => a.kind !== 'hammock' && !tied.has(a.id) && !declared.value.includes(a.id))
+  return plans.plan!.activities.filter(
+    (a) => a.kind !== 'hammock' && !tied.has(a.id) && !declared.value.includes(a.id),
+  )
 })
 const text = ref('')
-const set = (ids: readonly string[]): void => void attempt(() => plans.edit({ kind: 'project', set: { [props.list]: ids } }))
+const set = (ids: readonly string[]): void =>
+  void attempt(() => plans.edit({ kind: 'project', set: { [props.list]: ids } }))
 const add = (): void => {
   const found = plans.plan!.activities.find((a) => a.code.toLowerCase() === text.value.trim().toLowerCase())
   if (!found) return void (problem.value = `there is no activity ${text.value.trim()}`)
@@ -32,20 +35,76 @@ const nameOf = (id: string): string => {
 <template>
   <div class="ends">
     <strong>{{ list === 'opens' ? 'The network starts with' : 'The network finishes with' }}</strong>
-    <span v-for="id in declared" :key="id" class="one">{{ nameOf(id) }}<button class="plain x" :aria-label="`No longer ${nameOf(id)}`" @click="set(declared.filter((other) => other !== id))">×</button></span>
+    <span v-for="id in declared" :key="id" class="one"
+      >{{ nameOf(id)
+      }}<button
+        class="plain x"
+        :aria-label="`No longer ${nameOf(id)}`"
+        @click="set(declared.filter((other) => other !== id))"
+      >
+        ×
+      </button></span
+    >
     <span v-if="declared.length === 0" class="soft">none declared</span>
-    <form @submit.prevent="add"><input v-model="text" :aria-label="list === 'opens' ? 'Code of a start to declare' : 'Code of a finish to declare'" placeholder="code" size="8" /><button class="chip" type="submit" :disabled="text.trim() === ''">Declare</button></form>
-    <small v-if="open.length > 0" class="soft">{{ counted(open.length, 'other open end') }}, {{ open.length === 1 ? 'a finding' : 'findings' }} in Review: <template v-for="(a, k) in open.slice(0, 4)" :key="a.id"><template v-if="k > 0">, </template><button class="noun" @click="set([...declared, a.id])">declare {{ a.code }}</button></template><template v-if="open.length > 4"> and {{ open.length - 4 }} more</template></small>
+    <form @submit.prevent="add">
+      <input
+        v-model="text"
+        :aria-label="list === 'opens' ? 'Code of a start to declare' : 'Code of a finish to declare'"
+        placeholder="code"
+        size="8"
+      /><button class="chip" type="submit" :disabled="text.trim() === ''">Declare</button>
+    </form>
+    <small v-if="open.length > 0" class="soft"
+      >{{ counted(open.length, 'other open end') }}, {{ open.length === 1 ? 'a finding' : 'findings' }} in
+      Review:
+      <template v-for="(a, k) in open.slice(0, 4)" :key="a.id"
+        ><template v-if="k > 0">, </template
+        ><button class="noun" @click="set([...declared, a.id])">declare {{ a.code }}</button></template
+      ><template v-if="open.length > 4"> and {{ open.length - 4 }} more</template></small
+    >
     <small v-if="problem" class="brick" role="alert">{{ problem }}</small>
   </div>
 </template>
 
 <style scoped>
-.ends { display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; }
-.ends > small { flex-basis: 100%; }
-.one { display: inline-flex; align-items: center; border: 1px solid var(--line); border-radius: 12px; padding-left: 10px; background: var(--raised); }
-.x { width: 24px; height: 24px; line-height: 22px; text-align: center; color: var(--soft-ink); }
-form { display: inline-flex; gap: 6px; }
-input { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; padding: 2px 8px; }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
+.ends {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  align-items: center;
+}
+.ends > small {
+  flex-basis: 100%;
+}
+.one {
+  display: inline-flex;
+  align-items: center;
+  border: 1px solid var(--line);
+  border-radius: 12px;
+  padding-left: 10px;
+  background: var(--raised);
+}
+.x {
+  width: 24px;
+  height: 24px;
+  line-height: 22px;
+  text-align: center;
+  color: var(--soft-ink);
+}
+form {
+  display: inline-flex;
+  gap: 6px;
+}
+input {
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  padding: 2px 8px;
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
 </style>

@@ -25,14 +25,29 @@ const figures = computed((): readonly (readonly [string, string])[] => {
   const found: [string, string][] = [
     ['Working time', durationWords(worked, projectLengths)],
     ['Calendar days', counted(days, 'calendar day')],
-    ['In weeks', days < 7 ? counted(days, 'calendar day') : `${counted(Math.floor(days / 7), 'week')}${days % 7 === 0 ? '' : ` and ${counted(days % 7, 'calendar day')}`}`],
-    ['Work in all', `${Math.round(work / 60).toLocaleString('en')} h in ${counted(plan.activities.filter((a) => a.kind === 'work').length, 'activity')}`],
+    [
+      'In weeks',
+      days < 7
+        ? counted(days, 'calendar day')
+        : `${counted(Math.floor(days / 7), 'week')}${days % 7 === 0 ? '' : ` and ${counted(days % 7, 'calendar day')}`}`,
+    ],
+    [
+      'Work in all',
+      `${Math.round(work / 60).toLocaleString('en')} h in ${counted(plan.activities.filter((a) => a.kind === 'work').length, 'activity')}`,
+    ],
   ]
   if (done > 0) found.push(['Of that done', `${Math.round((done / Math.max(1, work)) * 100)} of 100`])
   if (fixed !== 0) found.push(['Fixed costs', `${fixed.toLocaleString('en')} ${plan.project.currency}`])
   if (plan.project.requiredFinish !== null) {
-    const spare = project.countBefore(instantOf(plan.project.requiredFinish, 'finish')) - project.countBefore(view.projectFinish)
-    found.push(['To the required finish', spare < 0 ? `${durationWords(-spare, projectLengths)} short` : `${durationWords(spare, projectLengths)} to spare`])
+    const spare =
+      project.countBefore(instantOf(plan.project.requiredFinish, 'finish')) -
+      project.countBefore(view.projectFinish)
+    found.push([
+      'To the required finish',
+      spare < 0
+        ? `${durationWords(-spare, projectLengths)} short`
+        : `${durationWords(spare, projectLengths)} to spare`,
+    ])
   }
   const [baseline] = plan.baselines
   found.push(['Baseline', baseline ? baseline.name || 'frozen' : 'none frozen yet'])
@@ -44,14 +59,32 @@ const figures = computed((): readonly (readonly [string, string])[] => {
   <section class="figures">
     <h2>The plan in figures</h2>
     <dl>
-      <template v-for="[name, value] in figures" :key="name"><dt>{{ name }}</dt><dd>{{ value }}</dd></template>
+      <template v-for="[name, value] in figures" :key="name"
+        ><dt>{{ name }}</dt>
+        <dd>{{ value }}</dd></template
+      >
     </dl>
   </section>
 </template>
 
 <style scoped>
-.figures { margin-bottom: 26px; }
-dl { display: grid; grid-template-columns: 1fr auto; gap: 4px 16px; margin: 10px 0 0; border-top: 1.5px solid var(--ink); padding-top: 8px; }
-dt { color: var(--soft-ink); }
-dd { margin: 0; text-align: right; font-weight: 600; }
+.figures {
+  margin-bottom: 26px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 4px 16px;
+  margin: 10px 0 0;
+  border-top: 1.5px solid var(--ink);
+  padding-top: 8px;
+}
+dt {
+  color: var(--soft-ink);
+}
+dd {
+  margin: 0;
+  text-align: right;
+  font-weight: 600;
+}
 </style>

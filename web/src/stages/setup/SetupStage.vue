@@ -1,7 +1,20 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { applyChange, counted, dateWords, instantOf, instantWords, PlanError, readDate, setProjectCalendar, type Change, type Item, type LoggedChange, type Stays } from '@geodrome/core'
+import {
+  applyChange,
+  counted,
+  dateWords,
+  instantOf,
+  instantWords,
+  PlanError,
+  readDate,
+  setProjectCalendar,
+  type Change,
+  type Item,
+  type LoggedChange,
+  type Stays,
+} from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useStageStates } from '../../frame/stageStates.ts'
 import { STAGES } from '../../router.ts'
@@ -22,7 +35,8 @@ const typed = ref<Record<string, string>>({})
 
 const set = (fields: Item): boolean => attempt(() => plans.edit({ kind: 'project', set: fields }))
 type DateField = 'start' | 'finish' | 'requiredFinish' | 'statusDate'
-const edgeOf = (field: DateField): 'start' | 'finish' => (field === 'requiredFinish' || field === 'finish' ? 'finish' : 'start')
+const edgeOf = (field: DateField): 'start' | 'finish' =>
+  field === 'requiredFinish' || field === 'finish' ? 'finish' : 'start'
 const shown = (field: DateField): string => {
   const date = project.value[field]
   return date === null ? '' : dateWords(date, edgeOf(field), { year: true })
@@ -44,7 +58,10 @@ const keepDate = (field: DateField): void => {
 const says = (field: DateField, why: string): string => {
   const read = understood(field)
   if (read === null) return why
-  return read.ok ? dateWords(read.date, edgeOf(field), { year: true }) + (edgeOf(field) === 'finish' && !read.date.includes('T') ? ', its end' : '') : read.why
+  return read.ok
+    ? dateWords(read.date, edgeOf(field), { year: true }) +
+        (edgeOf(field) === 'finish' && !read.date.includes('T') ? ', its end' : '')
+    : read.why
 }
 const keepText = (field: string, event: Event): void => {
   const value = (event.target as HTMLInputElement).value.trim()
@@ -55,8 +72,16 @@ const midnight = computed(() => project.value.requiredFinish?.endsWith('T00:00')
 const dateOnly = (date: string): string => date.slice(0, 10)
 
 const DATES = computed((): readonly (readonly [DateField, string, string])[] => [
-  ['start', project.value.direction === 'forward' ? 'Start' : 'Cannot begin before', 'Nothing begins before this instant.'],
-  ['requiredFinish', 'Required finish', 'What float is measured against. A date without a time means the end of that day.'],
+  [
+    'start',
+    project.value.direction === 'forward' ? 'Start' : 'Cannot begin before',
+    'Nothing begins before this instant.',
+  ],
+  [
+    'requiredFinish',
+    'Required finish',
+    'What float is measured against. A date without a time means the end of that day.',
+  ],
   ['statusDate', 'Status date', 'Unfinished work lies after it.'],
 ])
 
@@ -65,7 +90,9 @@ const wanted = ref<Item>(typeof route.query.calendar === 'string' ? { calendar: 
 const effect = shallowRef<Comparison | null>(null)
 const refusal = ref('')
 const change = computed((): Change | null => {
-  const { calendar, ...fields } = Object.fromEntries(Object.entries(wanted.value).filter(([field, value]) => project.value[field] !== value))
+  const { calendar, ...fields } = Object.fromEntries(
+    Object.entries(wanted.value).filter(([field, value]) => project.value[field] !== value),
+  )
   const changes: Change[] = []
   if (calendar !== undefined) changes.push(setProjectCalendar(plans.plan!, String(calendar), stays.value))
   if (Object.keys(fields).length > 0) changes.push({ kind: 'project', set: fields })
@@ -74,28 +101,47 @@ const change = computed((): Change | null => {
 /** What stays where the new calendar's day has another length: the days, or the work. */
 const stays = ref<Stays>('days')
 const dayOf = (id: string): number => plans.plan!.calendars.find((c) => c.id === id)?.dayMinutes ?? 1440
-const changesLength = computed(() => wanted.value.calendar !== undefined && dayOf(String(wanted.value.calendar)) !== dayOf(project.value.calendar))
-watch([change, () => plans.viewPlan], async () => {
-  const asked = change.value
-  effect.value = null
-  refusal.value = ''
-  if (!asked) return
-  try {
-    const found = await plans.compare(applyChange(plans.plan!, asked).plan)
-    if (change.value === asked) effect.value = found
-  } catch (error) {
-    refusal.value = error instanceof PlanError ? error.issues[0]!.message : (error as Error).message
-  }
-}, { immediate: true })
-const choice = <T>(field: string): T => (wanted.value[field] ?? project.value[field]) as T
+const changesLength = computed(
+  () =>
+    wanted.value.calendar !== undefined &&
+    dayOf(String(wanted.value.calendar)) !== dayOf(project.value.calendar),
+)
+watch(
+  [change, () => plans.viewPlan],
+  async () => {
+    const asked = change.value
+    effect.value = null
+    refusal.value = ''
+    if (!asked) return
+    try {
+      const found = await plans.compare(applyChange(plans.plan!, asked).plan)
+      if (change.value === asked) effect.value = found
+    } catch (error) {
+      refusal.value = error instanceof PlanError ? error.issues[0]!.message : (error as Error).message
+    }
+  },
+  { immediate: true },
+)
+const choice = <T,>(field: string): T => (wanted.value[field] ?? project.value[field]) as T
 const want = (fields: Item): void => void (wanted.value = { ...wanted.value, ...fields })
 const wantDirection = (direction: 'forward' | 'backward'): void =>
-  want({ direction, ...(direction === 'backward' && project.value.finish === null ? { finish: project.value.requiredFinish ?? instantIso(plans.view!.projectFinish) } : {}) })
-const instantIso = (at: number): string => new Date(Date.UTC(1950, 0, 1) + at * 60_000).toISOString().slice(0, 16)
+  want({
+    direction,
+    ...(direction === 'backward' && project.value.finish === null
+      ? { finish: project.value.requiredFinish ?? instantIso(plans.view!.projectFinish) }
+      : {}),
+  })
+const instantIso = (at: number): string =>
+  new Date(Date.UTC(1950, 0, 1) + at * 60_000).toISOString().slice(0, 16)
 const keep = (): void => {
   if (change.value && attempt(() => plans.edit(change.value!))) wanted.value = {}
 }
-const LAGS = [['from', 'the calendar of the activity before'], ['to', 'the calendar of the activity after'], ['project', 'the project’s calendar'], ['clock', 'round the clock']] as const
+const LAGS = [
+  ['from', 'the calendar of the activity before'],
+  ['to', 'the calendar of the activity after'],
+  ['project', 'the project’s calendar'],
+  ['clock', 'round the clock'],
+] as const
 const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
 </script>
 
@@ -120,102 +166,305 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
         />
         <small :class="{ brick: understood(field)?.ok === false }">{{ says(field, why) }}</small>
         <small v-if="field === 'requiredFinish' && midnight" class="signal" data-test="midnight">
-          Midnight is the beginning of {{ dateWords(dateOnly(project.requiredFinish!)) }}: that day itself does not count, which costs a day of float.
-          <button class="noun" @click="set({ requiredFinish: dateOnly(project.requiredFinish!) })">Mean its end</button>
+          Midnight is the beginning of {{ dateWords(dateOnly(project.requiredFinish!)) }}: that day itself
+          does not count, which costs a day of float.
+          <button class="noun" @click="set({ requiredFinish: dateOnly(project.requiredFinish!) })">
+            Mean its end
+          </button>
         </small>
       </label>
 
       <fieldset>
         <legend>Direction</legend>
-        <label class="choice"><input type="radio" name="direction" :checked="choice('direction') === 'forward'" @change="wantDirection('forward')" /> Forward from the start: everything as early as its logic allows.</label>
-        <label class="choice"><input type="radio" name="direction" :checked="choice('direction') === 'backward'" data-test="backward" @change="wantDirection('backward')" /> Backward from a finish: everything as late as that finish allows.</label>
+        <label class="choice"
+          ><input
+            type="radio"
+            name="direction"
+            :checked="choice('direction') === 'forward'"
+            @change="wantDirection('forward')"
+          />
+          Forward from the start: everything as early as its logic allows.</label
+        >
+        <label class="choice"
+          ><input
+            type="radio"
+            name="direction"
+            :checked="choice('direction') === 'backward'"
+            data-test="backward"
+            @change="wantDirection('backward')"
+          />
+          Backward from a finish: everything as late as that finish allows.</label
+        >
         <p v-if="choice('direction') === 'backward'" class="warning">
-          Backward places every activity as late as possible: nothing is left between the work and the finish, so the first delay of a critical activity is a delay of the whole.
-          It answers “when must we begin at the latest?”. To be held to a date, stay forward and set the required finish.
-          <label>Finish to work back from<input :value="typed.finish ?? shown('finish')" placeholder="18 jun 2027" @input="typed.finish = ($event.target as HTMLInputElement).value" @keydown.enter="keepDate('finish')" @blur="keepDate('finish')" /><small>{{ says('finish', wanted.finish ? `${dateWords(String(wanted.finish), 'finish', { year: true })} unless another is written` : '') }}</small></label>
+          Backward places every activity as late as possible: nothing is left between the work and the finish,
+          so the first delay of a critical activity is a delay of the whole. It answers “when must we begin at
+          the latest?”. To be held to a date, stay forward and set the required finish.
+          <label
+            >Finish to work back from<input
+              :value="typed.finish ?? shown('finish')"
+              placeholder="18 jun 2027"
+              @input="typed.finish = ($event.target as HTMLInputElement).value"
+              @keydown.enter="keepDate('finish')"
+              @blur="keepDate('finish')"
+            /><small>{{
+              says(
+                'finish',
+                wanted.finish
+                  ? `${dateWords(String(wanted.finish), 'finish', { year: true })} unless another is written`
+                  : '',
+              )
+            }}</small></label
+          >
         </p>
       </fieldset>
       <div class="pair">
-        <label>Project’s calendar
-          <select :value="choice<string>('calendar')" @change="want({ calendar: ($event.target as HTMLSelectElement).value })">
+        <label
+          >Project’s calendar
+          <select
+            :value="choice<string>('calendar')"
+            @change="want({ calendar: ($event.target as HTMLSelectElement).value })"
+          >
             <option v-for="c in plans.plan!.calendars" :key="c.id" :value="c.id">{{ c.name || c.id }}</option>
             <option value="clock">Round the clock</option>
           </select>
         </label>
-        <label>Lags count on
-          <select :value="choice<string>('lagOn')" @change="want({ lagOn: ($event.target as HTMLSelectElement).value })">
+        <label
+          >Lags count on
+          <select
+            :value="choice<string>('lagOn')"
+            @change="want({ lagOn: ($event.target as HTMLSelectElement).value })"
+          >
             <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
-            <option v-for="c in plans.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">{{ c.name || c.id }}</option>
+            <option v-for="c in plans.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">
+              {{ c.name || c.id }}
+            </option>
           </select>
         </label>
       </div>
-      <label>Work done out of sequence
-        <select :value="choice<string>('outOfSequence')" @change="want({ outOfSequence: ($event.target as HTMLSelectElement).value })">
+      <label
+        >Work done out of sequence
+        <select
+          :value="choice<string>('outOfSequence')"
+          @change="want({ outOfSequence: ($event.target as HTMLSelectElement).value })"
+        >
           <option value="hold">holds to its links: what is left waits for them</option>
           <option value="follow">follows the work: started work goes on</option>
         </select>
       </label>
       <section v-if="change" class="effect" role="status" data-test="project-effect">
         <template v-if="effect">
-          <p>If you keep this, it finishes <strong>{{ instantWords(effect.view.projectFinish, 'finish') }}</strong><template v-if="effect.view.projectFinish !== plans.view!.projectFinish">, now {{ instantWords(plans.view!.projectFinish, 'finish') }}</template>; {{ counted(effect.difference.moved.length, 'activity') }} {{ effect.difference.moved.length === 1 ? 'moves' : 'move' }}.</p>
+          <p>
+            If you keep this, it finishes
+            <strong>{{ instantWords(effect.view.projectFinish, 'finish') }}</strong><template
+              v-if="effect.view.projectFinish !== plans.view!.projectFinish"
+              >, now {{ instantWords(plans.view!.projectFinish, 'finish') }}</template
+            >; {{ counted(effect.difference.moved.length, 'activity') }}
+            {{ effect.difference.moved.length === 1 ? 'moves' : 'move' }}.
+          </p>
         </template>
-        <p v-if="changesLength" class="stays" role="radiogroup" aria-label="What stays">A day has another length there. What stays?
-          <label class="choice"><input v-model="stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows or shrinks</label>
-          <label class="choice"><input v-model="stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in other days</label>
+        <p v-if="changesLength" class="stays" role="radiogroup" aria-label="What stays">
+          A day has another length there. What stays?
+          <label class="choice"
+            ><input v-model="stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows or
+            shrinks</label
+          >
+          <label class="choice"
+            ><input v-model="stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in other
+            days</label
+          >
         </p>
         <p v-if="refusal" class="brick" role="alert">{{ refusal }}</p>
-        <p class="act"><button class="chip do" :disabled="!effect" data-test="keep-project" @click="keep">Keep it</button><button class="chip" @click="wanted = {}">Leave it as it was</button></p>
+        <p class="act">
+          <button class="chip do" :disabled="!effect" data-test="keep-project" @click="keep">Keep it</button
+          ><button class="chip" @click="wanted = {}">Leave it as it was</button>
+        </p>
       </section>
 
       <EndsPicker list="opens" />
       <EndsPicker list="closes" />
       <NamingRule />
       <div class="pair">
-        <label>Responsible<input v-kept="String(project.responsible ?? '')" maxlength="200" @change="keepText('responsible', $event)" /></label>
-        <label>Currency<input v-kept="project.currency" maxlength="10" @change="keepText('currency', $event)" /></label>
+        <label
+          >Responsible<input
+            v-kept="String(project.responsible ?? '')"
+            maxlength="200"
+            @change="keepText('responsible', $event)"
+        /></label>
+        <label
+          >Currency<input v-kept="project.currency" maxlength="10" @change="keepText('currency', $event)"
+        /></label>
       </div>
-      <label>Notes<textarea rows="3" v-kept="String(project.notes ?? '')" @change="keepText('notes', $event)" /></label>
-      <label class="short">Your name, signed under your changes<input v-model="authorName" maxlength="100" /></label>
+      <label
+        >Notes<textarea rows="3" v-kept="String(project.notes ?? '')" @change="keepText('notes', $event)" />
+      </label>
+      <label class="short"
+        >Your name, signed under your changes<input v-model="authorName" maxlength="100"
+      /></label>
     </div>
     <aside class="stages" aria-label="The plan in figures, and where the work stands">
       <ProjectFigures />
       <h2>Where the work stands</h2>
       <ol>
         <li v-for="stage in STAGES" :key="stage.name">
-          <RouterLink class="noun" :to="{ name: stage.name, params: route.params }">{{ stage.label }}</RouterLink>
-          <strong>{{ states[stage.name].open > 0 ? `${states[stage.name].open} open` : states[stage.name].done ? 'done' : 'not begun' }}</strong>
+          <RouterLink class="noun" :to="{ name: stage.name, params: route.params }">{{
+            stage.label
+          }}</RouterLink>
+          <strong>{{
+            states[stage.name].open > 0
+              ? `${states[stage.name].open} open`
+              : states[stage.name].done
+                ? 'done'
+                : 'not begun'
+          }}</strong>
           <p class="soft">{{ states[stage.name].rule }}</p>
         </li>
       </ol>
-      <p v-if="latest" class="soft">Last change by {{ latest.author }}, {{ new Date(latest.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }) }}.</p>
+      <p v-if="latest" class="soft">
+        Last change by {{ latest.author }},
+        {{
+          new Date(latest.at).toLocaleString('en-GB', {
+            day: 'numeric',
+            month: 'short',
+            hour: '2-digit',
+            minute: '2-digit',
+          })
+        }}.
+      </p>
     </aside>
   </div>
 </template>
 
 <style scoped>
-.setup { flex: 1; padding: 28px 32px; display: grid; grid-template-columns: minmax(0, 620px) minmax(240px, 340px); gap: 48px; align-content: start; }
-.column { display: flex; flex-direction: column; gap: 16px; }
-.pair { display: grid; grid-template-columns: 1fr 1fr; gap: 16px; }
-label { display: flex; flex-direction: column; gap: 3px; font-weight: 600; min-width: 0; }
-label small { font-weight: 400; color: var(--soft-ink); }
-label small.brick { color: var(--brick); }
-label small.signal { color: var(--signal-text); }
-.short { max-width: 260px; }
-input:not([type='radio']), select, textarea { border: 1.5px solid var(--line); border-radius: 7px; background: var(--raised); color: var(--ink); font: inherit; font-weight: 400; padding: 6px 10px; min-width: 0; }
-input::placeholder { color: var(--soft-ink); opacity: 1; }
-input[aria-invalid='true'] { border-color: var(--brick); }
-fieldset { border: 1.5px solid var(--hairline); border-radius: 8px; padding: 8px 14px 12px; margin: 0; }
-legend { font-weight: 600; padding: 0 4px; }
-.choice { flex-direction: row; gap: 8px; font-weight: 400; padding: 3px 0; }
-.warning { background: var(--wash); border-left: 4px solid var(--signal); border-radius: 4px; padding: 10px 12px; margin-top: 6px; }
-.warning label { margin-top: 8px; }
-.effect { position: sticky; bottom: -28px; z-index: 2; background: var(--wash); border-left: 4px solid var(--signal); border-radius: 4px; padding: 10px 14px; box-shadow: 0 0 0 1px var(--hairline); }
-.act { display: flex; gap: 8px; margin-top: 8px; }
-.do { background: var(--ink); color: var(--paper); border-color: var(--ink); font-weight: 600; }
-.do:disabled { opacity: 0.45; }
-.stages ol { list-style: none; padding: 0; margin: 10px 0; border-top: 1.5px solid var(--ink); }
-.stages li { display: grid; grid-template-columns: 1fr auto; padding: 8px 0; border-bottom: 1px solid var(--hairline); align-items: baseline; }
-.stages li p { grid-column: 1 / -1; font-size: 12.5px; }
-.stages .noun { width: fit-content; }
-@media (max-width: 1150px) { .setup { grid-template-columns: minmax(0, 620px); } }
+.setup {
+  flex: 1;
+  padding: 28px 32px;
+  display: grid;
+  grid-template-columns: minmax(0, 620px) minmax(240px, 340px);
+  gap: 48px;
+  align-content: start;
+}
+.column {
+  display: flex;
+  flex-direction: column;
+  gap: 16px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+}
+label {
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  font-weight: 600;
+  min-width: 0;
+}
+label small {
+  font-weight: 400;
+  color: var(--soft-ink);
+}
+label small.brick {
+  color: var(--brick);
+}
+label small.signal {
+  color: var(--signal-text);
+}
+.short {
+  max-width: 260px;
+}
+input:not([type='radio']),
+select,
+textarea {
+  border: 1.5px solid var(--line);
+  border-radius: 7px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 400;
+  padding: 6px 10px;
+  min-width: 0;
+}
+input::placeholder {
+  color: var(--soft-ink);
+  opacity: 1;
+}
+input[aria-invalid='true'] {
+  border-color: var(--brick);
+}
+fieldset {
+  border: 1.5px solid var(--hairline);
+  border-radius: 8px;
+  padding: 8px 14px 12px;
+  margin: 0;
+}
+legend {
+  font-weight: 600;
+  padding: 0 4px;
+}
+.choice {
+  flex-direction: row;
+  gap: 8px;
+  font-weight: 400;
+  padding: 3px 0;
+}
+.warning {
+  background: var(--wash);
+  border-left: 4px solid var(--signal);
+  border-radius: 4px;
+  padding: 10px 12px;
+  margin-top: 6px;
+}
+.warning label {
+  margin-top: 8px;
+}
+.effect {
+  position: sticky;
+  bottom: -28px;
+  z-index: 2;
+  background: var(--wash);
+  border-left: 4px solid var(--signal);
+  border-radius: 4px;
+  padding: 10px 14px;
+  box-shadow: 0 0 0 1px var(--hairline);
+}
+.act {
+  display: flex;
+  gap: 8px;
+  margin-top: 8px;
+}
+.do {
+  background: var(--ink);
+  color: var(--paper);
+  border-color: var(--ink);
+  font-weight: 600;
+}
+.do:disabled {
+  opacity: 0.45;
+}
+.stages ol {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0;
+  border-top: 1.5px solid var(--ink);
+}
+.stages li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--hairline);
+  align-items: baseline;
+}
+.stages li p {
+  grid-column: 1 / -1;
+  font-size: 12.5px;
+}
+.stages .noun {
+  width: fit-content;
+}
+@media (max-width: 1150px) {
+  .setup {
+    grid-template-columns: minmax(0, 620px);
+  }
+}
 </style>
