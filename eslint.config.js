@@ -1,11 +1,7 @@
 import vue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 
-const layers = (files, forbidden, message) => ({
-  files,
-  rules: { 'no-restricted-imports': ['error', { patterns: [{ group: forbidden, message }] }] },
-})
-
+/** Layers and import cycles are checked by `npm run imports`, dead exports and unused packages by `npm run unused`. */
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/node_modules/**', '.geodrome/**', 'e2e/test-results/**'] },
   ...tseslint.configs.recommended,
@@ -22,27 +18,28 @@ export default tseslint.config(
   },
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },
   { files: ['scripts/**', 'bench/**'], rules: { 'no-console': 'off' } },
-  // Dependencies point one way: forecast, review → schedule → network → plan, time. Words speak of all of them.
-  layers(
-    ['core/src/time/**/*.ts'],
-    ['*/plan/*', '*/network/*', '*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
-    'time depends on nothing',
-  ),
-  layers(
-    ['core/src/plan/**/*.ts'],
-    ['*/network/*', '*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
-    'the plan document depends on time only',
-  ),
-  layers(
-    ['core/src/network/**/*.ts'],
-    ['*/schedule/*', '*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
-    'the network depends on plan and time',
-  ),
-  layers(
-    ['core/src/schedule/**/*.ts'],
-    ['*/forecast/*', '*/review/*', '*/scenario/*', '*/words/*'],
-    'the schedule depends on network, plan and time',
-  ),
-  layers(['core/src/**/*.ts'], ['node:*', 'vue', 'express'], 'core is plain TypeScript'),
-  { files: ['core/src/**/*.test.ts', 'core/src/**/testing/**'], rules: { 'no-restricted-imports': 'off' } },
+  {
+    // What a reader cannot see and a compiler does not say: promises nobody waits for, kinds nobody handles.
+    files: ['core/src/**/*.ts', 'cli/src/**/*.ts', 'server/src/**/*.ts'],
+    languageOptions: {
+      parserOptions: {
+        project: ['core/tsconfig.test.json', 'cli/tsconfig.test.json', 'server/tsconfig.test.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    rules: {
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-for-in-array': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/no-unnecessary-type-assertion': 'error',
+      '@typescript-eslint/only-throw-error': 'error',
+      '@typescript-eslint/prefer-promise-reject-errors': 'error',
+      '@typescript-eslint/require-array-sort-compare': ['error', { ignoreStringArrays: true }],
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
+    },
+  },
 )

@@ -4,10 +4,13 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort, startDatabase } from './database.mjs'
 import { buildAll, checkNode, installPackages, ROOT } from './install.mjs'
-import { runMain, say } from './say.mjs'
+import { runMain, say, Stop } from './say.mjs'
 import { needDebian } from './shell.mjs'
 
-/** `npm test`: installs what it needs and runs everything; the last line is the sum of the runners' own results. */
+/**
+ * `npm test` installs what it needs and runs everything; `npm test -- unit server` runs the parts named.
+ * The last line is the sum of the runners' own results.
+ */
 const results = { passed: 0, failed: 0 }
 const failures = []
 
@@ -21,52 +24,67 @@ const step = (title, program, args, env = {}) => {
   })
   if (status !== 0) failures.push(title)
   say(`${title}: ${status === 0 ? 'good' : 'failed'}, ${((Date.now() - began) / 1000).toFixed(1)} s`)
-  return status === 0
+}
+const script = (title, name) => step(title, 'npm', ['run', '--silent', name])
+
+/** Takes the counts from a runner's report; a runner that left none, or ran nothing, has failed as a whole. */
+const count = (file, read) => {
+  const { passed, failed } = existsSync(file)
+    ? read(JSON.parse(readFileSync(file, 'utf8')))
+    : { passed: 0, failed: 1 }
+  results.passed += passed
+  results.failed += passed + failed === 0 ? 1 : failed
+}
+const vitest = (title, folders, report, env) => {
+  const outputs = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`]
+  step(title, 'npx', ['vitest', 'run', ...outputs, ...folders], env)
+  count(report, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }))
 }
 
-/** Takes the counts from a runner's report; a runner that left none has failed as a whole. */
-const count = (file, read) => {
-  if (!existsSync(file)) {
-    results.failed += 1
-    return
-  }
-  const { passed, failed } = read(JSON.parse(readFileSync(file, 'utf8')))
-  results.passed += passed
-  results.failed += failed
+/** What `npm test` is made of; each part runs alone. */
+const PARTS = {
+  /** Format, types, lint, imports, unused code, subjects of commits. */
+  check: () => {
+    script('format', 'format:check')
+    script('types', 'typecheck')
+    script('lint', 'lint')
+    script('imports', 'imports')
+    script('unused', 'unused')
+    script('commits', 'commits')
+  },
+  /** Core, command line, stores and workers. */
+  unit: ({ folder }) => vitest('unit', ['core/', 'cli/', 'web/'], join(folder, 'unit.json')),
+  /** The server on a real database. */
+  server: async ({ folder, database }) =>
+    vitest('server', ['server/'], join(folder, 'server.json'), (await database()).env),
+  /** A practitioner's tasks in the browser. */
+  browser: async ({ folder, database }) => {
+    await needDebian('chromium', ['chromium'], 'Chromium')
+    const report = join(folder, 'browser.json')
+    step('browser', 'npm', ['run', '--silent', 'test', '-w', 'e2e'], {
+      ...(await database()).env,
+      GEODROME_E2E_REPORT: report,
+      GEODROME_E2E_PORT: String(await freePort()),
+    })
+    count(report, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }))
+  },
 }
 
 runMain(async () => {
   checkNode()
+  const asked = process.argv.slice(2)
+  const unknown = asked.find((name) => !(name in PARTS))
+  if (unknown !== undefined)
+    throw new Stop(`there is no part "${unknown}"; the parts are ${Object.keys(PARTS).join(', ')}`)
   await installPackages()
-  await needDebian('chromium', ['chromium'], 'Chromium')
   await buildAll()
-  step('types', 'npm', ['run', '--silent', 'typecheck'])
-  step('lint', 'npm', ['run', '--silent', 'lint'])
-
   const folder = mkdtempSync(join(tmpdir(), 'geodrome-test-'))
-  const database = await startDatabase(join(folder, 'database'), 'geodrome_e2e')
+  let started
+  const database = () => (started ??= startDatabase(join(folder, 'database'), 'geodrome_e2e'))
   try {
-    const unit = join(folder, 'unit.json')
-    step(
-      'core, server, command line',
-      'npx',
-      ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`],
-      database.env,
-    )
-    count(unit, (r) => ({
-      passed: r.numPassedTests,
-      failed: r.numFailedTests + (r.numTotalTests === 0 ? 1 : 0),
-    }))
-    const browser = join(folder, 'browser.json')
-    const port = await freePort()
-    step('journeys in the browser', 'npm', ['run', '--silent', 'test', '-w', 'e2e'], {
-      ...database.env,
-      GEODROME_E2E_REPORT: browser,
-      GEODROME_E2E_PORT: String(port),
-    })
-    count(browser, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }))
+    for (const name of asked.length > 0 ? asked : Object.keys(PARTS)) await PARTS[name]({ folder, database })
   } finally {
-    await database.stop()
+    await (await started)?.stop()
     rmSync(folder, { recursive: true, force: true })
   }
   if (failures.length > 0) {
@@ -75,5 +93,5 @@ runMain(async () => {
     if (results.failed === 0) results.failed = failures.length
   }
   say(`\n${results.passed} passed, ${results.failed} failed`)
-  process.exit(failures.length === 0 ? 0 : 1)
+  process.exit(failures.length === 0 && results.failed === 0 ? 0 : 1)
 })

@@ -6,13 +6,13 @@ export class UsageError extends Error {
   override name = 'UsageError'
 }
 
-export interface Outcome {
+interface Outcome {
   /** An object is written as JSON; a string as it is. */
   readonly json: unknown
   readonly text: () => string
   readonly exitCode?: 0 | 3
 }
-export type Options = Readonly<Record<string, string | boolean | undefined>>
+type Options = Readonly<Record<string, string | boolean | undefined>>
 export interface Command {
   readonly usage: string
   readonly summary: string

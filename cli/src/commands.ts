@@ -15,8 +15,9 @@ import {
   summarise,
   withYearsOf,
   writePlan,
-  CLOCK_LENGTHS,
   type EdgeWords,
+  lengthsOf,
+  calendarOf,
 } from '@geodrome/core'
 import { UsageError, type Command } from './command.ts'
 import { reviewCommand } from './reviewCommand.ts'
@@ -43,8 +44,7 @@ const scheduleCommand: Command = {
             `Finish ${when(report.finish, 'finish')}, start ${when(report.start, 'start')}`,
             ...plan.activities.map((a) => {
               const row = report.activities[a.id]!
-              const calendar =
-                plan.calendars.find((c) => c.id === (a.calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
+              const calendar = lengthsOf(plan, calendarOf(plan.project, a))
               const float = row.totalFloat === null ? '' : durationWords(row.totalFloat, calendar)
               return `${row.onLongestPath ? '*' : ' '} ${row.code.padEnd(10)} ${when(row.start, 'start')}  ${when(row.finish, 'finish')}  ${float.padStart(10)}  ${a.name}`
             }),

@@ -1,7 +1,6 @@
 import {
   CHECKS,
   checkOf,
-  CLOCK_LENGTHS,
   complexity,
   effectWords,
   fitness,
@@ -21,6 +20,7 @@ import {
   type Preset,
   type Review,
   type Schedule,
+  lengthsOf,
 } from '@geodrome/core'
 import { UsageError, type Command } from './command.ts'
 
@@ -115,7 +115,7 @@ const plainFinding = ({
 
 /** One line a finding, for people and for pipelines: mark, check, activities, effect, sentence. */
 const reviewText = (plan: Plan, made: Schedule, found: Review, points: FourteenPoints | null): string => {
-  const lengths = plan.calendars.find((c) => c.id === plan.project.calendar) ?? CLOCK_LENGTHS
+  const lengths = lengthsOf(plan, plan.project.calendar)
   const clean = CHECKS.filter((c) => found.counts[c.id] === 0).length
   const movers = found.findings.filter((f) => f.severity === 'moves-answer').length
   return [

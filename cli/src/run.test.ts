@@ -11,7 +11,7 @@ const none = Readable.from([])
 const json = async (...args: string[]) => {
   const { stdout, stderr, exitCode } = await run(args, none)
   expect([stderr, exitCode]).toEqual(['', 0])
-  return JSON.parse(stdout) as never as Record<string, never>
+  return JSON.parse(stdout)
 }
 
 it('schedules the Kiln rebuild to the figures worked by hand in docs/kiln-by-hand.md', async () => {
@@ -22,7 +22,7 @@ it('schedules the Kiln rebuild to the figures worked by hand in docs/kiln-by-han
     criticalPath: [],
     longestPath: ['k1', 'k2', 'k3', 'k4', 'k8', 'k9'],
   })
-  expect(report.activities['k7' as never]).toEqual({
+  expect(report.activities.k7).toEqual({
     code: 'B30',
     start: '2027-03-09T07:00',
     finish: '2027-03-10T16:00',
@@ -112,11 +112,9 @@ it('exits 3 where review finds what it was told to fail on', async () => {
 it('reviews with the 14-point preset, as a text of one line each, and refuses limits that no check can have', async () => {
   const kittiwake = kiln.replace('kiln', 'kittiwake-may')
   const read = async (...args: string[]) =>
-    JSON.parse((await run(['review', kittiwake, ...args], none)).stdout) as never as Record<string, never>
+    JSON.parse((await run(['review', kittiwake, ...args], none)).stdout)
   const { points, findings, baselineExecutionIndex } = await read('--preset', '14-point')
-  expect((points as never as { number: number }[]).map((p) => p.number)).toEqual(
-    Array.from({ length: 14 }, (_, k) => k + 1),
-  )
+  expect(points.map((p: { number: number }) => p.number)).toEqual(Array.from({ length: 14 }, (_, k) => k + 1))
   expect(baselineExecutionIndex).toBeGreaterThan(0)
   const { stdout } = await run(['review', kittiwake, '--text'], none)
   expect(stdout.trim().split('\n')).toHaveLength(1 + (await read()).findings.length)
@@ -148,7 +146,7 @@ it('runs as the installed command', async () => {
   const bin = fileURLToPath(new URL('../bin/geodrome.mjs', import.meta.url))
   const stdout = await new Promise<string>((resolve, reject) =>
     execFile(process.execPath, [bin, 'schedule', kiln], (error, out) =>
-      error ? reject(error) : resolve(out),
+      error ? reject(new Error('the command failed', { cause: error })) : resolve(out),
     ),
   )
   expect(JSON.parse(stdout)).toMatchObject({ finish: '2027-03-18T16:00' })

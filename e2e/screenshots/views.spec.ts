@@ -68,13 +68,11 @@ test('pictures of the review of the update of 10 May', async ({ page, kittiwake,
   await expect(page.getByRole('heading', { name: 'Where paths meet' })).toBeVisible()
   await shot('shape')
   await kittiwake.open('review/revisions')
-  await page
-    .getByLabel('Plan file to compare with')
-    .setInputFiles({
-      name: 'update of 10 May.json',
-      mimeType: 'application/json',
-      buffer: Buffer.from(demoFile('kittiwake-may')),
-    })
+  await page.getByLabel('Plan file to compare with').setInputFiles({
+    name: 'update of 10 May.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(demoFile('kittiwake-may')),
+  })
   await page.getByRole('button', { name: 'later', exact: true }).click()
   await expect(page.getByTestId('revisions-title')).toContainText('10 d later')
   await shot('revisions')

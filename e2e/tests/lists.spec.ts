@@ -71,13 +71,11 @@ test('read a workbook: activities from one sheet, links from another; a week wit
     ['B20', 'B30', 'FS', 1],
   ])
   await page.goto('/list')
-  await page
-    .getByTestId('list-file')
-    .setInputFiles({
-      name: 'boiler.xlsx',
-      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-      buffer: Buffer.from(await book.xlsx.writeBuffer()),
-    })
+  await page.getByTestId('list-file').setInputFiles({
+    name: 'boiler.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: Buffer.from(await book.xlsx.writeBuffer()),
+  })
   await page.getByLabel('What sheet Ties is').selectOption('links')
   await expect(page.getByTestId('list-sum').first()).toContainText('3 new')
   await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
@@ -108,13 +106,11 @@ test('read a workbook of several sheets of work: links lead from one to the othe
       [3, 'H10', 'Clean hull', 4, ''],
     ])
   await page.goto('/list')
-  await page
-    .getByTestId('list-file')
-    .setInputFiles({
-      name: 'refit.xlsx',
-      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-      buffer: Buffer.from(await book.xlsx.writeBuffer()),
-    })
+  await page.getByTestId('list-file').setInputFiles({
+    name: 'refit.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: Buffer.from(await book.xlsx.writeBuffer()),
+  })
   await expect(page.getByText('4 activities, 3 links')).toBeVisible()
   await page.getByRole('button', { name: /^Shaft/ }).click()
   const shaft = page.locator('.mapper').nth(1)
@@ -149,13 +145,11 @@ test('read a workbook with calendars whose heads say nothing: columns are said b
   const sender = `Boiler makers ${Date.now()}`
   const read = async (page: Page): Promise<void> => {
     await page.goto('/list')
-    await page
-      .getByTestId('list-file')
-      .setInputFiles({
-        name: 'boiler.xlsx',
-        mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-        buffer: Buffer.from(await book.xlsx.writeBuffer()),
-      })
+    await page.getByTestId('list-file').setInputFiles({
+      name: 'boiler.xlsx',
+      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      buffer: Buffer.from(await book.xlsx.writeBuffer()),
+    })
     await page.getByLabel('What sheet Crews is').selectOption('calendars')
     await page.getByLabel('Sent by').fill(sender)
     await page.getByRole('button', { name: /^Crews/ }).click()

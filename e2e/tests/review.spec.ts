@@ -71,14 +71,14 @@ test('a repair does what its preview says, is named by what it closed, and can b
   await expect(line(page, 'U10 could begin').first()).toBeVisible()
 })
 
-test('all of a kind are mended in one step, and one that is refused says why', async ({ page, update }) => {
+test('all of a kind are repaired in one step, and one that is refused says why', async ({ page, update }) => {
   await openReview(update)
   await line(page, 'Links already implied').click()
   await line(page, 'U10 after H45').click()
   await lens(page).getByTestId('gather').click()
   // One of the twelve holds something back, since a date cut the other path: it is not among them.
   await expect(lens(page).getByText('11 repairs')).toBeVisible()
-  await expect(lens(page).getByText('1 cannot be mended so.')).toBeVisible()
+  await expect(lens(page).getByText('1 cannot be repaired so.')).toBeVisible()
   await lens(page).getByTestId('apply-all').click()
   await expect(line(page, /would hold by another path/)).toBeVisible()
   await expect(line(page, 'Links already implied')).toHaveCount(0)
@@ -179,23 +179,19 @@ test('two revisions: the plan against a later file and against itself as it was,
   kittiwake,
 }) => {
   await openReview(kittiwake, 'revisions')
-  await page
-    .getByLabel('Plan file to compare with')
-    .setInputFiles({
-      name: 'bad.json',
-      mimeType: 'application/json',
-      buffer: Buffer.from('{"format":"geodrome-plan","version":1,"project":{"start":"soon"}}'),
-    })
+  await page.getByLabel('Plan file to compare with').setInputFiles({
+    name: 'bad.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"format":"geodrome-plan","version":1,"project":{"start":"soon"}}'),
+  })
   await expect(page.getByRole('alert')).toContainText(
     'bad.json is not a plan that can be compared: "soon" is not a date of 1950–2150',
   )
-  await page
-    .getByLabel('Plan file to compare with')
-    .setInputFiles({
-      name: 'may.json',
-      mimeType: 'application/json',
-      buffer: Buffer.from(demoFile('kittiwake-may')),
-    })
+  await page.getByLabel('Plan file to compare with').setInputFiles({
+    name: 'may.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(demoFile('kittiwake-may')),
+  })
   await page.getByRole('button', { name: 'later', exact: true }).click()
   await expect(page.getByTestId('revisions-title')).toContainText('the finish moves 10 d later')
   await expect(page.getByRole('row').filter({ hasText: 'Calendar Spring tides' })).toContainText('10 d later')

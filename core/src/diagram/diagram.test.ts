@@ -132,7 +132,7 @@ describe('arrow map', () => {
     expect(
       map.arrows
         .filter((a) => a.kind === 'wait')
-        .map((a) => a.link)
+        .map((a) => a.link!)
         .sort(),
     ).toEqual(['0', '2', '3'])
   })

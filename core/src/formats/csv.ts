@@ -1,6 +1,6 @@
+import { lengthsOf } from '../plan/durations.ts'
 import Papa from 'papaparse'
 import { formatInstant } from '../time/instant.ts'
-import { CLOCK_LENGTHS } from '../plan/durations.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
@@ -19,9 +19,7 @@ export const scheduleCsv = (schedule: Schedule): string => {
   const calendars = new Map(plan.calendars.map((c) => [c.id, c]))
   const waitsFor = new Map<string, string[]>()
   for (const link of plan.links) {
-    const lengths =
-      calendars.get(lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to))) ??
-      CLOCK_LENGTHS
+    const lengths = lengthsOf(plan, lagCalendarOf(plan.project, link, byId.get(link.from), byId.get(link.to)))
     const words = linkPhrase(link, byId.get(link.from)!.code, lengths)
     waitsFor.set(link.to, [...(waitsFor.get(link.to) ?? []), words])
   }

@@ -2,7 +2,7 @@ import { civilDate, dayNumber, parseDate } from '../time/instant.ts'
 import { readDuration } from '../words/durations.ts'
 import { readLink } from '../words/links.ts'
 import { readDate } from '../words/typedDate.ts'
-import type { DayLengths } from '../plan/durations.ts'
+import { type DayLengths, CLOCK_LENGTHS } from '../plan/durations.ts'
 import type { LinkType } from '../plan/schema.ts'
 
 /** What single cells of somebody else's list mean. Each reader says why where it cannot tell. */
@@ -109,7 +109,7 @@ export const readListLinks = (text: string): { links: ListLink[]; problems: stri
       continue
     }
     if (SENTENCE.test(piece)) {
-      const read = readLink(piece, { dayMinutes: 1440, weekMinutes: 10_080 })
+      const read = readLink(piece, CLOCK_LENGTHS)
       if (!read.ok) problems.push(read.why)
       else {
         const lag = /,?\s+(\d\S*(?:\s+[a-z]+)?(?:\s+\d\S*)*)\s+(later|earlier)$/i.exec(piece)

@@ -1,7 +1,7 @@
 import { findLoop } from '../plan/findLoop.ts'
 import { applyUnchecked } from '../plan/applyChange.ts'
 import type { Change, Item } from '../plan/change.ts'
-import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import { freshId, setDuration } from '../plan/edits.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import { MAX_TEXT, type Activity, type Constraint, type Group, type Link, type Plan } from '../plan/schema.ts'
@@ -75,7 +75,7 @@ export const readSheets = (plan: Plan, sheets: readonly ListSheet[], options: Li
     reader.turnTo(sheet)
     for (let r = sheet.mapping.headRow + 1; r < sheet.cells.length; r++) reader.takeRow(r)
   }
-  reader.tieLinks()
+  reader.connectLinks()
   return reader.reading()
 }
 
@@ -113,7 +113,7 @@ export const readLinkTable = (
       )
     else reader.ask(read.links[0]!, to, 'in', r, mapping.from)
   }
-  reader.tieLinks()
+  reader.connectLinks()
   const { change, sheets } = reader.reading()
   return { change, ...sheets[0]! }
 }
@@ -398,7 +398,7 @@ class ListReader {
   }
 
   private lengthsOf(calendar: string): DayLengths {
-    return this.plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
+    return lengthsOf(this.plan, calendar)
   }
   private calendarOf(text: string): string | null | undefined {
     const wanted = text.toLowerCase()
@@ -431,8 +431,8 @@ class ListReader {
       name,
       parent,
     }
-    this.groups.push(item as Group)
-    this.groupsByName.set(groupKey(parent, name), item as Group)
+    this.groups.push(item)
+    this.groupsByName.set(groupKey(parent, name), item)
     this.changes.push({ kind: 'add', list: 'groups', item, before: null })
     this.sheet.counts.groups++
     return item.id
@@ -500,7 +500,7 @@ class ListReader {
   }
 
   /** Once all rows are known, links are tied by code, row number, outline number or name. */
-  tieLinks(): void {
+  connectLinks(): void {
     const made: { change: Change & { kind: 'add' }; asked: AskedLink }[] = []
     const known = new Set(this.links.map((l) => `${l.from}|${l.to}|${l.type}`))
     const ids = new Set(this.links.map((l) => l.id))

@@ -1,5 +1,5 @@
+import { lengthsOf } from '../plan/durations.ts'
 import Papa from 'papaparse'
-import { CLOCK_LENGTHS } from '../plan/durations.ts'
 import type { Plan } from '../plan/schema.ts'
 import { fitness } from '../review/fitness.ts'
 import { fourteenPoints } from '../review/fourteenPoint.ts'
@@ -8,8 +8,8 @@ import type { Review } from '../review/review.ts'
 import type { Finding } from '../review/check.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { formatInstant } from '../time/instant.ts'
-import { effectWords } from '../words/effectWords.ts'
-import { limitWords } from '../words/limitWords.ts'
+import { effectWords } from '../review/effectWords.ts'
+import { limitWords } from '../review/limitWords.ts'
 
 /** A table of a record: a head and rows of texts and numbers, in this order. */
 export interface RecordSheet {
@@ -35,7 +35,7 @@ const FINDING_HEAD = [
 
 /** The review as tables: what was found and accepted, what was clean with its limits, the 14 points, and the head of the record. */
 export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): RecordSheet[] => {
-  const lengths = plan.calendars.find((c) => c.id === plan.project.calendar) ?? CLOCK_LENGTHS
+  const lengths = lengthsOf(plan, plan.project.calendar)
   const codes = new Map(plan.activities.map((a) => [a.id, a.code]))
   const row = (f: Finding, state: string, reason = '', by = '', at = ''): (string | number)[] => {
     const rule = checkOf(f.check)?.limit

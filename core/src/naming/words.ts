@@ -36,7 +36,7 @@ export const STATES: ReadonlySet<string> = new Set(
 
 /** Words on -ed that are no participles. */
 export const NO_PARTICIPLES: ReadonlySet<string> = new Set(
-  'bed bleed breed creed deed exceed feed heed indeed need proceed red reed seed shed sled speed steed succeed weed wed'.split(
+  'bed bleed breed creed command exceed feed heed indeed need proceed red reed seed shed sled speed steed succeed weed wed'.split(
     ' ',
   ),
 )

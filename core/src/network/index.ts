@@ -1,6 +1,6 @@
-// The network laid out for computation
+// The network compiled for computation
+export { compileNetwork } from './compileNetwork.ts'
 export {
-  compileNetwork,
   Kind,
   LinkCode,
   NONE,

@@ -5,7 +5,7 @@ import { topologicalOrder } from './topologicalOrder.ts'
 import { instantOf, type Instant } from '../time/instant.ts'
 
 /** A calendar in the mirror of time: the minute [t, t+1) works where [−t−1, −t) works in the original. */
-export const mirrorCalendar = (calendar: Calendar): Calendar => ({
+const mirrorCalendar = (calendar: Calendar): Calendar => ({
   id: calendar.id,
   countBefore: (t) => -calendar.countBefore(-t),
   minuteAt: (count) => -(calendar.minuteAt(-count - 1) + 1),

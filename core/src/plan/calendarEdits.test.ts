@@ -212,7 +212,7 @@ it('a copy works on the same days as its origin with its parents, knows what cha
       ],
     }),
   ).toThrow('/calendars/0/origin/taken/exceptions')
-  expect(hoursDifferences(originOf({ ...copy, ...set } as never)!.taken, now)).toEqual([])
+  expect(hoursDifferences(originOf({ ...copy, ...set })!.taken, now)).toEqual([])
 })
 
 it('the library has each calendar of other plans once, with all the plans that say the same, and none that is here already', () => {

@@ -1,6 +1,6 @@
 import { applyUnchecked } from './applyChange.ts'
 import type { Change, Item } from './change.ts'
-import { CLOCK_LENGTHS } from './durations.ts'
+import { CLOCK_LENGTHS, lengthsOf, DEFAULT_LENGTHS } from './durations.ts'
 import { calendarOf, lagCalendarOf } from './lagCalendar.ts'
 import type { Activity, Plan, PlanCalendar } from './schema.ts'
 import { validateChange } from './validateChange.ts'
@@ -38,8 +38,7 @@ export const setCalendar = (plan: Plan, id: string, fields: Item, stays: Stays):
  */
 export const setProjectCalendar = (plan: Plan, id: string, stays: Stays): Change => {
   const set: Change = { kind: 'project', set: { calendar: id } }
-  const dayOf = (calendar: string): number =>
-    plan.calendars.find((c) => c.id === calendar)?.dayMinutes ?? CLOCK_LENGTHS.dayMinutes
+  const dayOf = (calendar: string): number => lengthsOf(plan, calendar).dayMinutes
   const [was, is] = [dayOf(plan.project.calendar), dayOf(id)]
   if (stays === 'minutes' || was === is) return set
   const scale = (minutes: number): number => Math.round((minutes * is) / was)
@@ -72,7 +71,7 @@ const scaledActivity = (activity: Activity, scale: (minutes: number) => number):
       high: scale(estimate.high),
     }
   if (progress.remaining !== null && progress.remaining > 0)
-    set.progress = { ...progress, remaining: scale(progress.remaining as number) }
+    set.progress = { ...progress, remaining: scale(progress.remaining) }
   if (crash) set.crash = { ...crash, duration: scale(crash.duration) }
   if (focused !== null) set.focused = scale(focused)
   return set
@@ -130,7 +129,7 @@ const FIVE = ['mon', 'tue', 'wed', 'thu', 'fri']
 export const CALENDAR_TEMPLATES: readonly (Pick<PlanCalendar, 'name' | 'dayMinutes' | 'weekMinutes'> & {
   week: NonNullable<PlanCalendar['week']>
 })[] = [
-  { name: 'Five days', dayMinutes: 480, weekMinutes: 2400, week: days(['07:00-12:00', '13:00-16:00'], FIVE) },
+  { name: 'Five days', ...DEFAULT_LENGTHS, week: days(['07:00-12:00', '13:00-16:00'], FIVE) },
   {
     name: 'Six days',
     dayMinutes: 480,
@@ -151,8 +150,7 @@ export const CALENDAR_TEMPLATES: readonly (Pick<PlanCalendar, 'name' | 'dayMinut
   },
   {
     name: 'Three shifts',
-    dayMinutes: 1440,
-    weekMinutes: 10_080,
+    ...CLOCK_LENGTHS,
     week: days(['00:00-24:00'], [...FIVE, 'sat', 'sun']),
   },
 ]

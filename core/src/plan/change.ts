@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { planSchema, type Plan } from './schema.ts'
 
 /** Lists of the plan whose items changes add, set, move and remove, each with what identifies an item. */
-export const LIST_KEYS = {
+const LIST_KEYS = {
   calendars: (item: { id: string }) => item.id,
   groups: (item: { id: string }) => item.id,
   activities: (item: { id: string }) => item.id,
@@ -57,7 +57,7 @@ export const changeSchema: z.ZodType<Change> = z.lazy(() =>
 
 /** Shape of an item after a change, defaults filled in. @throws z.ZodError */
 export const shapeItem = (list: ListName, item: Item): Item =>
-  planSchema.shape[list].unwrap().element.parse(item) as Item
+  planSchema.shape[list].unwrap().element.parse(item)
 
 /** Shape of the project after a change. @throws z.ZodError */
 export const shapeProject = (project: Item): Plan['project'] =>

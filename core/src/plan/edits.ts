@@ -1,7 +1,8 @@
+import { lengthsOf } from './durations.ts'
 import { applyUnchecked } from './applyChange.ts'
 import type { Change, Item } from './change.ts'
 import { nextCode } from './codes.ts'
-import type { Activity, Constraint, Link, LinkType, Plan } from './schema.ts'
+import type { Activity, Constraint, LinkType, Plan } from './schema.ts'
 
 /** Changes that take more than one step, made in one place so that every caller makes them alike. */
 
@@ -135,7 +136,7 @@ export const linkInSeries = (
       nature: 'hard',
       reason: '',
     }
-    made.push(item as Link)
+    made.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
   }
   return { kind: 'all', changes }
@@ -181,8 +182,8 @@ export const keepingDays = (
   before: Plan,
   change: Change,
 ): { readonly activities: readonly Activity[]; readonly change: Change } | null => {
-  const lengths = new Map(before.calendars.map((c) => [c.id, c.dayMinutes]))
-  const dayOf = (calendar: string | null): number => lengths.get(calendar ?? before.project.calendar) ?? 1440
+  const dayOf = (calendar: string | null): number =>
+    lengthsOf(before, calendar ?? before.project.calendar).dayMinutes
   const parts = change.kind === 'all' ? change.changes : [change]
   const kept = parts.flatMap((part) => {
     if (part.kind !== 'set' || part.list !== 'activities' || part.set.calendar === undefined) return []

@@ -9,7 +9,7 @@ export { findLoop } from './findLoop.ts'
 // Changes: the one way a plan is edited
 export { changeSchema, keyOf, LIST_NAMES, type Change, type Item, type ListName } from './change.ts'
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
-export { bearsOnForecast, isForecastPast, type Since } from './bearing.ts'
+export { affectsForecast, isForecastPast, type Since } from './affects.ts'
 export type { LoggedChange, PlanSummary } from './loggedChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
 export {
@@ -25,7 +25,7 @@ export {
   withStartLimit,
 } from './edits.ts'
 export { groupMoves, type GroupMove } from './groupMove.ts'
-export { groupEnds, tieGroup } from './groupTies.ts'
+export { groupEnds, linkGroup } from './groupLinkEnds.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'
 export { breakDown, handedOn, whyWhole, type BreakDown, type Handed, type WorkPart } from './breakDown.ts'
 export {
@@ -62,5 +62,6 @@ export {
 export { calendarLibrary, type LibraryCalendar } from './calendarLibrary.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
+export { paintedLengths, shiftMinutes, weekLengths } from './weekLengths.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'
 export { positionsOf, type Positions } from './positions.ts'

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyChange } from './applyChange.ts'
 import { nextCode, recode } from './codes.ts'
-import { groupEnds, tieGroup } from './groupTies.ts'
+import { groupEnds, linkGroup } from './groupLinkEnds.ts'
 import { linkInSeries, newActivity, removeActivities } from './edits.ts'
 import {
   dissolveGroup,
@@ -116,7 +116,7 @@ describe('outline', () => {
             up: () => shiftRows(at, picks, -1),
             down: () => shiftRows(at, picks, 1),
             move: () => moveRows(at, picks, to),
-          }[what]!()
+          }[what]()
           if (!change) continue
           const applied = applyChange(at, change)
           inverses.push(applied.inverse)
@@ -166,7 +166,7 @@ describe('edits of many', () => {
     ]).toEqual([['c1'], ['b1'], ['k1', 'k2']])
     const tied = applyChange(
       linked,
-      tieGroup(
+      linkGroup(
         linked,
         { from: groupEnds(linked, 'k', 'from'), to: groupEnds(linked, 'b', 'to') },
         'FS',
@@ -178,7 +178,7 @@ describe('edits of many', () => {
       ['k1', 'b1'],
       ['k2', 'b1'],
     ])
-    expect(tieGroup(tied, { from: ['k1'], to: ['b1'] }, 'FS', 0, seeded())).toEqual({
+    expect(linkGroup(tied, { from: ['k1'], to: ['b1'] }, 'FS', 0, seeded())).toEqual({
       kind: 'all',
       changes: [],
     })

@@ -1,5 +1,5 @@
 import { CLOCK_ID } from '../time/calendar.ts'
-import { durationMinutes, lengthsOf } from './durations.ts'
+import { durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 import { expandGroupLinks } from './groupLinks.ts'
 import { hostileNames } from './hostile.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
@@ -11,7 +11,6 @@ import {
   type Activity,
   type Link,
   type Plan,
-  type PlanCalendar,
   type PlanFile,
 } from './schema.ts'
 import { unknownFields } from './unknownFields.ts'
@@ -85,24 +84,24 @@ const describe = (message: string, json: unknown, path: readonly PropertyKey[]):
 }
 
 const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
-  const calendars = new Map<string, PlanCalendar>(file.calendars.map((c) => [c.id, c]))
   const projectCalendar =
-    file.project.calendar ?? (calendars.has('day') ? 'day' : (file.calendars[0]?.id ?? CLOCK_ID))
+    file.project.calendar ??
+    (file.calendars.some((c) => c.id === 'day') ? 'day' : (file.calendars[0]?.id ?? CLOCK_ID))
   const project = { ...file.project, calendar: projectCalendar }
   const activities = file.activities.map((activity, i) =>
-    normaliseActivity(activity, i, project, calendars, notes),
+    normaliseActivity(activity, i, project, file, notes),
   )
   const byId = new Map(activities.map((a) => [a.id, a]))
   const expanded = expandGroupLinks(file.links, file.groups, activities, notes)
   const links = nameLinks(expanded).map((link): Link => {
     const on = lagCalendarOf(project, link, byId.get(link.from), byId.get(link.to))
-    return { ...link, lag: durationMinutes(link.lag ?? 0, lengthsOf(calendars, on)) }
+    return { ...link, lag: durationMinutes(link.lag ?? 0, lengthsOf(file, on)) }
   })
   const risks = file.risks.map((risk) => ({
     ...risk,
     impacts: risk.impacts.map((impact) => {
       const activity = byId.get(impact.activity)
-      const lengths = lengthsOf(calendars, activity ? calendarOf(project, activity) : projectCalendar)
+      const lengths = lengthsOf(file, activity ? calendarOf(project, activity) : projectCalendar)
       return { ...impact, delay: minutesOfEstimate(impact.delay, lengths) }
     }),
   }))
@@ -119,10 +118,9 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   )
 }
 
-type Lengths = Parameters<typeof durationMinutes>[1]
 type EstimateText = NonNullable<PlanFile['activities'][number]['estimate']>
 
-const minutesOfEstimate = (estimate: EstimateText, lengths: Lengths) => ({
+const minutesOfEstimate = (estimate: EstimateText, lengths: DayLengths) => ({
   ...estimate,
   low: durationMinutes(estimate.low, lengths),
   likely: durationMinutes(estimate.likely, lengths),
@@ -133,10 +131,10 @@ const normaliseActivity = (
   activity: PlanFile['activities'][number],
   index: number,
   project: { calendar: string },
-  calendars: ReadonlyMap<string, PlanCalendar>,
+  file: Pick<PlanFile, 'calendars'>,
   notes: PlanIssue[],
 ): Activity => {
-  const lengths = lengthsOf(calendars, calendarOf(project, activity))
+  const lengths = lengthsOf(file, calendarOf(project, activity))
   const given = activity.duration === undefined ? undefined : durationMinutes(activity.duration, lengths)
   if (activity.kind !== 'work' && given) {
     notes.push({
@@ -163,7 +161,7 @@ const normaliseActivity = (
       ...progress,
       remaining: progress.remaining === null ? null : durationMinutes(progress.remaining, lengths),
     },
-  } as Activity
+  }
 }
 
 /** Gives links without an id one that no other link has. */

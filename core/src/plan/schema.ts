@@ -1,3 +1,4 @@
+import { DEFAULT_LENGTHS } from './durations.ts'
 import { z } from 'zod'
 import { parseDate } from '../time/instant.ts'
 import { parseShift } from '../time/shifts.ts'
@@ -41,8 +42,8 @@ const week = z.partialRecord(z.enum(WEEKDAYS), z.array(shift).max(24))
 
 /** What says when a calendar works. */
 const calendarHours = {
-  dayMinutes: z.int().min(1).max(1440).default(480),
-  weekMinutes: z.int().min(1).max(10_080).default(2400),
+  dayMinutes: z.int().min(1).max(1440).default(DEFAULT_LENGTHS.dayMinutes),
+  weekMinutes: z.int().min(1).max(10_080).default(DEFAULT_LENGTHS.weekMinutes),
   week: week.nullable().default(null),
   seasons: z
     .array(

@@ -1,7 +1,8 @@
 import type { Acceptance, Plan } from '../plan/schema.ts'
 import type { Change, Item } from '../plan/change.ts'
 import { keyOf } from '../plan/change.ts'
-import type { Facts, Finding } from './check.ts'
+import type { Finding } from './check.ts'
+import type { Facts } from './fingerprint.ts'
 import { placeOf } from './fingerprint.ts'
 
 /** A finding that somebody accepted with a reason; it is left alone for as long as its facts stay as they were. */

@@ -1,5 +1,7 @@
 import type { Change } from '../plan/change.ts'
 import type { ReviewContext } from './context.ts'
+import type { Facts } from './fingerprint.ts'
+import type { LimitRule } from './limits.ts'
 
 export const TOPICS = ['Logic', 'Float', 'Constraints', 'Calendars', 'Progress', 'Estimates', 'Cost'] as const
 export type Topic = (typeof TOPICS)[number]
@@ -21,14 +23,11 @@ export type Effect =
   | { readonly kind: 'unmeasured' }
 
 export interface Repair {
-  /** The way of mending, the same for all findings of a check that can be mended so. */
+  /** The way of repairing, the same for all findings of a check that can be repaired so. */
   readonly kind: string
   readonly label: string
   readonly change: Change
 }
-
-/** What a finding rests on, by name, as text: shown when an accepted finding comes back because one of them changed. */
-export type Facts = Readonly<Record<string, string>>
 
 /** What a check finds; {@link Finding} adds whose it is. */
 export interface Found {
@@ -63,18 +62,6 @@ export interface Finding extends Found {
 export interface Bias {
   readonly direction: 'too early' | 'too late' | 'too narrow' | 'either way'
   readonly because: string
-}
-
-/** The measure beyond which something is found; everyone may set it otherwise. */
-export interface LimitRule {
-  readonly default: number
-  readonly unit: 'days' | 'share' | 'count'
-  /** Before and after the figure: "lags longer than", "of working time". */
-  readonly label: string
-  readonly min: number
-  readonly max: number
-  /** Why the default is what it is. */
-  readonly reason: string
 }
 
 /**

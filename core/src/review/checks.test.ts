@@ -50,7 +50,7 @@ const make = ({ activities = [], links, project = {}, calendars = [], ...rest }:
     ...(part.kind ? {} : { estimate: { low: '1d', likely: '1d', high: '2d' } }),
     ...part,
   }))
-  const changed = activities.map((part) => ({
+  const changed: Part[] = activities.map((part) => ({
     code: part.id,
     ...base.find((b) => b.id === part.id),
     ...part,

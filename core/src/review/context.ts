@@ -1,5 +1,5 @@
 import { calendarOf } from '../plan/lagCalendar.ts'
-import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import type { Activity, Link, LinkType, Plan } from '../plan/schema.ts'
 import { CLOCK_ID } from '../time/calendar.ts'
 import { impliedLinks } from '../network/impliedLinks.ts'
@@ -15,7 +15,6 @@ export class ReviewContext {
   readonly schedule: Schedule
   readonly network: Network
   readonly limits: Limits
-  private readonly lengthsById: ReadonlyMap<string, DayLengths>
   private readonly namesById: ReadonlyMap<string, string>
   private causes: readonly (FloatCause | null)[] | null = null
   private constrainedOnes: readonly number[] | null = null
@@ -26,7 +25,6 @@ export class ReviewContext {
     this.schedule = schedule
     this.network = schedule.network
     this.limits = limits
-    this.lengthsById = new Map(plan.calendars.map((c) => [c.id, c]))
     this.namesById = new Map(plan.calendars.map((c) => [c.id, c.name || c.id]))
   }
 
@@ -41,7 +39,7 @@ export class ReviewContext {
   }
 
   lengths(calendar: string): DayLengths {
-    return this.lengthsById.get(calendar) ?? CLOCK_LENGTHS
+    return lengthsOf(this.plan, calendar)
   }
   /** Length of a day of each activity's calendar, by position; minutes. */
   get dayMinutes(): Int32Array {

@@ -1,5 +1,7 @@
 import { SHORT_YEAR } from '../words/dates.ts'
-import type { Facts } from './check.ts'
+
+/** What a finding rests on, by name, as text: shown when an accepted finding comes back because one of them changed. */
+export type Facts = Readonly<Record<string, string>>
 
 /** A short name for a text: 53 bits of it, so that two of a plan's texts practically never share one. Not for secrets. */
 export const hashOf = (text: string): string => {

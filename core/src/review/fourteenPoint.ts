@@ -1,3 +1,4 @@
+import { lengthsOf } from '../plan/durations.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { Kind, NONE, State } from '../network/network.ts'
 import { instantOf } from '../time/instant.ts'
@@ -55,7 +56,7 @@ export const pointLimitProblem = (name: string, value: number): string | null =>
   const [least, most] = name.endsWith('days') ? [1, 10_000] : Number(name) > 12 ? [0, 10] : [0, 1]
   if (!(name in POINT_LIMITS)) return 'there is no such point'
   if (!Number.isFinite(value)) return 'a limit is a number'
-  return value < least! || value > most!
+  return value < least || value > most
     ? `give a figure from ${most === 1 ? '0 to 100 %' : `${least} to ${most}`}`
     : null
 }
@@ -76,8 +77,7 @@ export const fourteenPoints = (plan: Plan, schedule: Schedule): FourteenPoints =
   const isOpen = (i: number): boolean => network.kind[i] === Kind.Work && network.state[i] !== State.Finished
   const open = network.activities.map((_, i) => i).filter(isOpen)
   const ids = (of: readonly number[]): string[] => of.map((i) => network.activities[i]!.id)
-  const dayOf = new Map(plan.calendars.map((c) => [c.id, c.dayMinutes]))
-  const day = (i: number): number => dayOf.get(network.calendar[i]!.id) ?? 1440
+  const day = (i: number): number => lengthsOf(plan, network.calendar[i]!.id).dayMinutes
   const links = network.links
     .map((_, k) => k)
     .filter((k) => network.state[network.linkTo[k]!] !== State.Finished)

@@ -6,20 +6,21 @@ export {
   type Bias,
   type Check,
   type Effect,
-  type Facts,
   type Finding,
-  type LimitRule,
   type Repair,
   type Severity,
   type Topic,
 } from './check.ts'
-export { limitProblem, limitsOf, PRESETS, type Limits, type Preset } from './limits.ts'
+export { limitProblem, limitsOf, PRESETS, type LimitRule, type Limits, type Preset } from './limits.ts'
+export { limitWords } from './limitWords.ts'
+export type { Facts } from './fingerprint.ts'
 export { measureEffects, finishMovesBy } from './effects.ts'
+export { EFFECT_SOURCE, effectWords, movesWords } from './effectWords.ts'
 // Accepting with a reason
 export { accept, withdrawAcceptance, type Accepted, type Reopened } from './acceptance.ts'
 // Repairs, looked at before they are made
 export { foresee, type Foresight } from './foresight.ts'
-export { mendAll, type MendedAll } from './mendAll.ts'
+export { repairAll, type RepairedAll } from './repairAll.ts'
 // Proof that delays arrive, the public assessment, and whether to forecast
 export {
   INTEGRITY_DELAY_DAYS,

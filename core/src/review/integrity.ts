@@ -1,3 +1,4 @@
+import { lengthsOf } from '../plan/durations.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { CalendarError } from '../time/calendar.ts'
 import { countsFromStart, Kind, limitsFinish, State } from '../network/network.ts'
@@ -52,7 +53,7 @@ export const integrityTest = (
   const i = network.indexOf.get(id)
   if (i === undefined) throw new RangeError(`integrityTest: no activity "${id}"`)
   const calendar = network.calendars.get(plan.project.calendar)
-  const day = plan.calendars.find((c) => c.id === network.calendar[i]!.id)?.dayMinutes ?? 1440
+  const day = lengthsOf(plan, network.calendar[i]!.id).dayMinutes
   const { made, used } = longestThatFits(plan, schedule, i, days, day)
   const shift = (j: number): number => workBetween(calendar, schedule.early.finish[j]!, made.early.finish[j]!)
   const delay = shift(i)

@@ -1,5 +1,16 @@
 import type { Plan } from '../plan/schema.ts'
-import type { Check } from './check.ts'
+
+/** The measure beyond which something is found; everyone may set it otherwise. */
+export interface LimitRule {
+  readonly default: number
+  readonly unit: 'days' | 'share' | 'count'
+  /** Before and after the figure: "lags longer than", "of working time". */
+  readonly label: string
+  readonly min: number
+  readonly max: number
+  /** Why the default is what it is. */
+  readonly reason: string
+}
 
 /** The limit of each check that has one, by its id, in the unit of its rule. */
 export type Limits = Readonly<Record<string, number>>
@@ -15,7 +26,12 @@ export const PRESETS = ['house', '14-point', 'own'] as const
 export type Preset = (typeof PRESETS)[number]
 
 /** The limits in force: the preset's, with the plan's own on top where it has some. Values out of range are left out. */
-export const limitsOf = (checks: readonly Check[], plan: Plan, preset?: Preset): Limits => {
+/** @param checks - what has limits, by id */
+export const limitsOf = (
+  checks: readonly { readonly id: string; readonly limit: LimitRule | null }[],
+  plan: Plan,
+  preset?: Preset,
+): Limits => {
   const chosen = preset ?? plan.project.review?.preset ?? 'house'
   const own = chosen === 'own' ? (plan.project.review?.limits ?? {}) : {}
   const limits: Record<string, number> = {}
@@ -29,7 +45,7 @@ export const limitsOf = (checks: readonly Check[], plan: Plan, preset?: Preset):
 }
 
 /** Why a limit cannot be set to a value; null if it can. */
-export const limitProblem = (rule: NonNullable<Check['limit']>, value: number): string | null => {
+export const limitProblem = (rule: LimitRule, value: number): string | null => {
   const shown = rule.unit === 'share' ? 100 : 1
   if (!Number.isFinite(value)) return 'a limit is a number'
   if (rule.unit === 'count' && !Number.isInteger(value)) return 'a count is a whole number'

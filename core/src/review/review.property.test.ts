@@ -4,7 +4,7 @@ import { applyChange, PlanError, type Plan } from '../plan/index.ts'
 import { schedule } from '../schedule/index.ts'
 import { randomPlan } from '../schedule/testing/randomPlans.ts'
 import { workBetween } from '../time/index.ts'
-import { CHECKS, foresee, mendAll, review, type Finding } from './index.ts'
+import { CHECKS, foresee, repairAll, review, type Finding } from './index.ts'
 
 const plans = fc.boolean().chain((progress) => randomPlan({ constraints: true, progress }))
 const keyOf = (f: Finding): string => `${f.check} ${f.place}`
@@ -38,8 +38,8 @@ describe('repairs, on random networks', () => {
     expect(tried).toBeGreaterThan(100)
   })
 
-  it('leave none of a kind that they can mend once all of it is mended', () => {
-    const mendedKinds = new Set<string>()
+  it('leave none of a kind that they can repair once all of it is repaired', () => {
+    const repairedKinds = new Set<string>()
     fc.assert(
       fc.property(plans, (plan) => {
         const made = schedule(plan)
@@ -48,21 +48,21 @@ describe('repairs, on random networks', () => {
         )
         for (const way of ways) {
           const [check, kind] = way.split(' ') as [string, string]
-          const { change, mended, left } = mendAll(plan, made, check, kind)
+          const { change, repaired, left } = repairAll(plan, made, check, kind)
           if (!change) continue
           const after = applyChange(plan, change).plan
           const open = review(after, schedule(after)).findings.filter((f) => f.check === check)
           expect(open).toHaveLength(left)
-          // What is left cannot be mended this way: it has no such repair, or the plan refuses it.
+          // What is left cannot be repaired this way: it has no such repair, or the plan refuses it.
           for (const f of open)
             for (const r of f.repairs)
               if (r.kind === kind) expect(() => applyChange(after, r.change)).toThrow(PlanError)
-          if (mended > 0) mendedKinds.add(way)
+          if (repaired > 0) repairedKinds.add(way)
         }
       }),
       { numRuns: 30 },
     )
-    expect(mendedKinds.size).toBeGreaterThan(8)
+    expect(repairedKinds.size).toBeGreaterThan(8)
   })
 
   it('measure the effect of a finding as scheduling the plan without it from nothing does', () => {

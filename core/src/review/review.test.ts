@@ -74,10 +74,10 @@ describe('a finding', () => {
     expect(high).toHaveLength(1)
     expect(high[0]!.activities).toHaveLength(40)
     expect(high[0]!.message).toContain('M39')
-    const mended = applyChange(plan, high[0]!.repairs[0]!.change).plan
-    expect(found(mended).findings.filter((f) => f.check === 'high-float' || f.check === 'open-end')).toEqual(
-      of(mended, 'high-float'),
-    )
+    const repaired = applyChange(plan, high[0]!.repairs[0]!.change).plan
+    expect(
+      found(repaired).findings.filter((f) => f.check === 'high-float' || f.check === 'open-end'),
+    ).toEqual(of(repaired, 'high-float'))
   })
   it('keeps ten thousand of a kind apart', () => {
     const loose = small(

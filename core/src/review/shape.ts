@@ -52,11 +52,11 @@ const longestChain = ({ network }: Schedule): string[] => {
     length[i] = 1
     for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
       const from = network.linkFrom[k]!
-      if (length[from]! + 1 <= length[i]!) continue
+      if (length[from]! + 1 <= length[i]) continue
       length[i] = length[from]! + 1
       before[i] = from
     }
-    if (last < 0 || length[i]! > length[last]!) last = i
+    if (last < 0 || length[i] > length[last]!) last = i
   }
   const chain: string[] = []
   for (let at = last; at >= 0; at = before[at]!) chain.push(network.activities[at]!.id)

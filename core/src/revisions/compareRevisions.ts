@@ -3,7 +3,7 @@ import { workBetween } from '../time/arithmetic.ts'
 import { instantOf } from '../time/instant.ts'
 import { applyChange } from '../plan/applyChange.ts'
 import type { Change, Item } from '../plan/change.ts'
-import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { type DayLengths, lengthsOf, CLOCK_LENGTHS } from '../plan/durations.ts'
 import { removeActivities } from '../plan/edits.ts'
 import { PlanError } from '../plan/issue.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
@@ -151,7 +151,7 @@ const updated = (before: Plan, after: Plan): { plan: Plan; schedule: Schedule } 
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
 const lengthsIn = (plan: Plan, calendar: string | null): DayLengths =>
-  plan.calendars.find((c) => c.id === (calendar ?? plan.project.calendar)) ?? CLOCK_LENGTHS
+  lengthsOf(plan, calendar ?? plan.project.calendar)
 const dateOrNone = (date: string | null, edge: 'start' | 'finish'): string =>
   date === null ? 'none' : dateWords(date, edge, { year: true })
 
@@ -367,11 +367,7 @@ const linkDifferences = (before: Plan, later: Translated, matching: Matching): D
   const byId = new Map(before.activities.map((a) => [a.id, a]))
   const words = (l: Link): string => {
     const calendar = lagCalendarOf(before.project, l, byId.get(l.from), byId.get(l.to))
-    return linkPhrase(
-      l,
-      byId.get(l.from)!.code,
-      before.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS,
-    )
+    return linkPhrase(l, byId.get(l.from)!.code, lengthsOf(before, calendar))
   }
   // Links pair by what they tie and how; then those of the same ends that tie otherwise.
   const left = new Set(was)

@@ -1,7 +1,7 @@
 import type { Activity, Plan } from '../plan/schema.ts'
 
 /** How an activity of one revision was found in the other. */
-export type MatchedBy = 'id' | 'code' | 'name'
+type MatchedBy = 'id' | 'code' | 'name'
 
 export interface Matched {
   readonly before: Activity

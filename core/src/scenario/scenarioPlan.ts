@@ -26,7 +26,7 @@ export const scenarioPlan = (plan: Plan, scenarioId: string): ScenarioPlan => {
       return
     }
     try {
-      at = applyChange(at, parsed.data as Change).plan
+      at = applyChange(at, parsed.data).plan
     } catch (error) {
       if (!(error instanceof PlanError)) throw error
       unfit.push({ index, reason: error.issues[0]!.message })

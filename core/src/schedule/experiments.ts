@@ -1,3 +1,4 @@
+import { lengthsOf } from '../plan/durations.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { Kind, State, type Network } from '../network/network.ts'
 import { forwardStep, latestFinish, type EarlyDates } from './forwardPass.ts'
@@ -22,14 +23,13 @@ export const experiments = (schedule: Schedule, ids?: readonly string[], step?: 
   const { network } = schedule
   const { plan } = network
   const project = network.calendars.get(plan.project.calendar)
-  const lengths = new Map(plan.calendars.map((c) => [c.id, c.dayMinutes]))
   const trial = new Trial(schedule)
   return (ids ?? network.activities.map((a) => a.id)).map((id) => {
     const i = network.indexOf.get(id)
     if (i === undefined) throw new RangeError(`experiments: no activity "${id}"`)
     const isIdle = network.kind[i] !== Kind.Work || network.state[i] === State.Finished
     if (isIdle) return { activity: id, nudge: 0, drag: 0 }
-    const day = step ?? lengths.get(network.calendar[i]!.id) ?? 1440
+    const day = step ?? lengthsOf(plan, network.calendar[i]!.id).dayMinutes
     const remaining = network.remaining[i]!
     return {
       activity: id,

@@ -1,7 +1,7 @@
 import { lastMinuteFrom, settleBack, unshiftWork, workBetween } from '../time/arithmetic.ts'
 import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
-import { exactInstant } from '../network/limits.ts'
+import { exactInstant } from '../network/compileLimits.ts'
 import {
   countsFromStart,
   Kind,
@@ -116,7 +116,7 @@ const explainBackward = (
 }
 
 /** The constraints that bear in the direction of the network, with the instant at which each stands there. */
-const bearingConstraints = (
+const activeConstraints = (
   network: Network,
   i: number,
 ): { constraint: Constraint; at: Instant; exact: Instant; onFinish: boolean }[] => {
@@ -135,7 +135,7 @@ const ruleIn = (network: Network, { rule }: Constraint): Constraint['rule'] =>
   !network.isMirror || rule === 'exactly' ? rule : rule === 'not-before' ? 'not-after' : 'not-before'
 
 /** Something that bears on where the remaining work begins, before its last steps. */
-interface Bearing {
+interface Limit {
   readonly source: Source
   readonly ladder: Ladder
   readonly onFinish: boolean
@@ -143,10 +143,10 @@ interface Bearing {
   readonly holds: boolean
 }
 
-const bearings = (schedule: Schedule, i: number): Bearing[] => {
+const limitsOn = (schedule: Schedule, i: number): Limit[] => {
   const { network, early } = schedule
   const calendar = network.calendar[i]!
-  const found: Bearing[] = []
+  const found: Limit[] = []
   const asks = (source: Source, ladder: Ladder, onFinish = false, holds = false): void =>
     void found.push({ source, ladder, onFinish, holds })
   const pinned = isPinned(network, i)
@@ -171,7 +171,7 @@ const bearings = (schedule: Schedule, i: number): Bearing[] => {
       limitsFinish(code),
     )
   }
-  for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
+  for (const { constraint, at, exact, onFinish } of activeConstraints(network, i)) {
     if (!onFinish && network.state[i] === State.Started) continue
     const ladder = new Ladder(network, at)
     if (constraint.rule === 'exactly') ladder.to(exact, onFinish ? 'settle' : 'next-work', calendar)
@@ -207,15 +207,15 @@ const startCandidates = (schedule: Schedule, i: number): Candidate[] => {
   const { network, early } = schedule
   if (network.state[i] !== State.NotStarted) return [actualCandidate(network, network.actualStart[i]!)]
   const calendar = network.calendar[i]!
-  const brought = bearings(schedule, i)
+  const limits = limitsOn(schedule, i)
     .filter(({ holds, onFinish }) => !(holds && onFinish && network.startPin[i] !== NONE))
-    .map((bearing) => {
-      const { ladder, onFinish, holds } = bearing
+    .map((limit) => {
+      const { ladder, onFinish, holds } = limit
       if (!holds) toBegin(network, i, ladder, onFinish)
       else if (onFinish) ladder.subWork(calendar, network.remaining[i]!)
-      return bearing
+      return limit
     })
-  return decided(schedule, i, brought, early.start[i]!, (ladder, shift) => {
+  return decided(schedule, i, limits, early.start[i]!, (ladder, shift) => {
     ladder.placedLate(calendar, shift)
     if (!isFinishPoint(network, i)) ladder.nextWork(calendar)
   })
@@ -228,7 +228,7 @@ const startCandidates = (schedule: Schedule, i: number): Candidate[] => {
 const decided = (
   schedule: Schedule,
   i: number,
-  brought: Bearing[],
+  limits: Limit[],
   at: Instant,
   placeLate: (ladder: Ladder, shift: number) => void,
 ): Candidate[] => {
@@ -237,7 +237,7 @@ const decided = (
   const pinned = isPinned(network, i)
   const shift = lateShift(schedule, i)
   return ranked(
-    brought
+    limits
       .filter(({ holds, ladder }) => !holds || ladder.at <= at)
       .map(({ source, ladder, holds }) => {
         const wins = ladder.at === at && (holds || !pinned)
@@ -265,16 +265,16 @@ const finishCandidates = (schedule: Schedule, i: number): Candidate[] => {
   if (network.state[i] === State.Finished) return [actualCandidate(network, network.actualFinish[i]!)]
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!
-  const brought = bearings(schedule, i)
+  const limits = limitsOn(schedule, i)
     .filter(({ holds, onFinish }) => !(holds && !onFinish && network.finishPin[i] !== NONE))
-    .map((bearing) => {
-      const { ladder, onFinish, holds } = bearing
+    .map((limit) => {
+      const { ladder, onFinish, holds } = limit
       if (!onFinish) (holds ? ladder : toBegin(network, i, ladder, false)).addWork(calendar, remaining)
       else if (!holds && remaining > 0) ladder.settle(calendar)
       else if (!holds) toBegin(network, i, ladder, true)
-      return bearing
+      return limit
     })
-  return decided(schedule, i, brought, early.finish[i]!, (ladder, shift) => {
+  return decided(schedule, i, limits, early.finish[i]!, (ladder, shift) => {
     ladder.placedLate(calendar, shift)
     if (remaining === 0 && !isFinishPoint(network, i)) ladder.nextWork(calendar)
   })
@@ -318,7 +318,7 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
       if (fromStart) ofStart(source, ladder)
       else ofFinish(source, ladder)
     }
-  for (const { constraint, at, exact, onFinish } of bearingConstraints(network, i)) {
+  for (const { constraint, at, exact, onFinish } of activeConstraints(network, i)) {
     if (ruleIn(network, constraint) === 'not-before' || (!onFinish && network.state[i] === State.Started))
       continue
     if (pinned && !(constraint.rule === 'exactly' && constraint.overrides)) continue

@@ -1,6 +1,6 @@
 import { instantOf } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
-import { exactInstant } from '../network/limits.ts'
+import { exactInstant } from '../network/compileLimits.ts'
 import { countsFromStart, Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { linkAllows } from './backwardPass.ts'
 import type { Schedule } from './schedule.ts'

@@ -17,7 +17,7 @@ export interface Floats {
   readonly start: Int32Array
 }
 
-/** To be filled by {@link takeFloats}. */
+/** To be filled by {@link computeFloats}. */
 export const emptyFloats = (n: number): Floats => ({
   total: new Int32Array(n),
   free: new Int32Array(n),
@@ -75,7 +75,7 @@ const freeUnder = (
  * @param networkFinish - the latest early finish
  * @param floats - filled; NONE for finished work and hammocks, start float also for started work
  */
-export const takeFloats = (
+export const computeFloats = (
   network: Network,
   remaining: Int32Array,
   early: EarlyDates,

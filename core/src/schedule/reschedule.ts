@@ -1,11 +1,11 @@
 import type { Change, Item } from '../plan/change.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
+import { compileActivity } from '../network/compileNetwork.ts'
 import { topologicalOrder } from '../network/topologicalOrder.ts'
 import {
   emptyActivityArrays,
   Kind,
-  layActivity,
   LinkCode,
   networkOf,
   NONE,
@@ -148,7 +148,7 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
   for (const id of touched.activities) {
     const i = before.indexOf.get(id)!
     const one = emptyActivityArrays(1)
-    layActivity(
+    compileActivity(
       one,
       plan.activities[i]!,
       0,
@@ -365,9 +365,9 @@ const propagate = (previous: Schedule, network: Network, touched: Touched): Sche
     start: previous.float.start.slice(),
   }
   const drives = touched.retied.length === 0 ? previous.drives.slice() : drivesOf(previous, touched.splices)
-  for (const i of earlyDone) takeTotalFloat(network, early, late, float, i)
-  for (const i of lateDone) takeTotalFloat(network, early, late, float, i)
-  takeFreeFloats(
+  for (const i of earlyDone) computeTotalFloat(network, early, late, float, i)
+  for (const i of lateDone) computeTotalFloat(network, early, late, float, i)
+  computeFreeFloats(
     network,
     early,
     float,
@@ -432,7 +432,7 @@ const moveLate = (network: Network, late: LateDates, target: number, dirty: Mark
   return done
 }
 
-const takeTotalFloat = (
+const computeTotalFloat = (
   network: Network,
   early: EarlyDates,
   late: LateDates,
@@ -441,7 +441,7 @@ const takeTotalFloat = (
 ): void => {
   const has = network.state[i] !== State.Finished
   float.total[i] = has ? late.beginCount[i]! - early.beginCount[i]! : NONE
-  float.start[i] = has && network.state[i] !== State.Started ? float.total[i]! : NONE
+  float.start[i] = has && network.state[i] !== State.Started ? float.total[i] : NONE
 }
 
 /** The activities whose free float may differ: those computed again, and the predecessors of those with new early dates. */
@@ -457,7 +457,7 @@ const reachOf = (network: Network, earlyDone: readonly number[], lateDone: reado
 }
 
 /** @param reach - the activities to take; null for all, when the network's finish moved */
-const takeFreeFloats = (
+const computeFreeFloats = (
   network: Network,
   early: EarlyDates,
   float: Floats,

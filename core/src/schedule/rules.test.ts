@@ -356,13 +356,13 @@ describe('a calendar that runs out of work', () => {
   it.each([
     ['forward', { start: '2027-03-01' }],
     ['backward', { start: '2027-03-02', requiredFinish: '2027-03-02T00:30' }],
-  ])('is an error that names calendar and activity, %s', (_, project) => {
+  ] as const)('is an error that names calendar and activity, %s', (_, project) => {
     const tide = {
       format: 'geodrome-plan',
       version: 1,
       project: { ...project, calendar: 'tide' },
       calendars: [{ id: 'tide', windows: [['2027-03-02T00:00', '2027-03-02T04:00']] }],
-      activities: [{ id: 'a', code: 'U10', duration: project.requiredFinish ? '2h' : '5h' }],
+      activities: [{ id: 'a', code: 'U10', duration: 'requiredFinish' in project ? '2h' : '5h' }],
     }
     expect(() => schedule(readPlan(tide).plan)).toThrow(
       /^U10: calendar "tide" has no working time within 50 years .*; give it hours there/,

@@ -1,12 +1,12 @@
 import { prevWork } from '../time/arithmetic.ts'
 import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
 import { Kind, NONE, State, UNLIMITED, type Network, type ScheduleWarning } from '../network/network.ts'
-import { compileNetwork } from '../network/network.ts'
+import { compileNetwork } from '../network/compileNetwork.ts'
 import { mirrorNetwork } from '../network/mirror.ts'
 import type { Plan } from '../plan/schema.ts'
 import { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
-import { emptyFloats, takeFloats, type Floats } from './floats.ts'
+import { emptyFloats, computeFloats, type Floats } from './floats.ts'
 import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 import { hangHammocks } from './hammocks.ts'
 
@@ -180,7 +180,7 @@ export interface Passes {
 
 const finishSchedule = (network: Network, early: EarlyDates, late: LateDates, passes: Passes): Schedule => {
   const float = emptyFloats(network.order.length)
-  takeFloats(network, network.remaining, early, late, latestFinish(network, early), float)
+  computeFloats(network, network.remaining, early, late, latestFinish(network, early), float)
   return settleSchedule(network, early, late, float, passes)
 }
 

@@ -1,5 +1,5 @@
 import type { Change, Item, ListName } from '../plan/change.ts'
-import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { lengthsOf } from '../plan/durations.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Activity, Constraint, Link, Plan } from '../plan/schema.ts'
 import { dateWords } from './dates.ts'
@@ -105,12 +105,12 @@ const describeKind = (plan: Plan, of: readonly Change[]): string => {
       plan,
       of.length === 1
         ? first
-        : ({
+        : {
             ...first,
             ...(first.kind === 'set'
               ? { set: Object.assign({}, ...of.map((c) => (c as { set: Item }).set)) }
               : {}),
-          } as Change),
+          },
     )
   const fields = new Set(of.flatMap((change) => (change.kind === 'set' ? Object.keys(change.set) : [])))
   const did = {
@@ -132,9 +132,6 @@ const find = (plan: Plan, list: keyof Plan, key: string): Item | undefined =>
 
 const nameOf = (item: Item): string =>
   [item.code, item.name].filter((t) => typeof t === 'string' && t !== '').join(' ') || String(item.id ?? '')
-
-const lengthsOf = (plan: Plan, calendar: string): DayLengths =>
-  plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
 
 const placeName = (plan: Plan, field: 'group' | 'calendar', id: string | null): string => {
   if (id === null) return field === 'group' ? 'none' : 'the project’s'

@@ -1,5 +1,5 @@
 import { instantOf } from '../time/instant.ts'
-import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
 import type { Plan } from '../plan/schema.ts'
 import type { Candidate, Explanation } from '../schedule/explain.ts'
@@ -65,7 +65,7 @@ class Speaker {
   }
 
   private lengths(calendar: string): DayLengths {
-    return this.plan.calendars.find((c) => c.id === calendar) ?? CLOCK_LENGTHS
+    return lengthsOf(this.plan, calendar)
   }
   private activity(id: string, withName = false): Part {
     const code = this.codes.get(id) ?? id

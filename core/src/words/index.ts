@@ -19,8 +19,6 @@ export { readParts, type TypedParts } from './typedParts.ts'
 export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'
-export { limitWords } from './limitWords.ts'
-export { EFFECT_SOURCE, effectWords, movesWords } from './effectWords.ts'
 export { constraintPhrase, constraintWords } from './constraintWords.ts'
 export {
   explanationWords,

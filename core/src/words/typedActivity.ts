@@ -1,5 +1,5 @@
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
-import { CLOCK_LENGTHS, type DayLengths } from '../plan/durations.ts'
+import { CLOCK_LENGTHS, lengthsOf } from '../plan/durations.ts'
 import type { Change, Item } from '../plan/change.ts'
 import { freshId, newActivity } from '../plan/edits.ts'
 import type { LinkType, Plan } from '../plan/schema.ts'
@@ -78,13 +78,12 @@ export const readActivityLine = (
       }
   }
   const calendarId = (fields.calendar as string | undefined) ?? plan.project.calendar
-  const lengthsOf = (id: string): DayLengths => plan.calendars.find((c) => c.id === id) ?? CLOCK_LENGTHS
   const words: string[] = [name]
   if (duration !== null) {
-    const read = readDuration(duration, lengthsOf(calendarId))
+    const read = readDuration(duration, lengthsOf(plan, calendarId))
     if (!read.ok) return read
     Object.assign(fields, { duration: read.minutes, confirmed: true })
-    words.push(durationWords(read.minutes, lengthsOf(calendarId)))
+    words.push(durationWords(read.minutes, lengthsOf(plan, calendarId)))
   } else if (fields.kind === undefined) words.push('duration not confirmed')
   else words.push(String(fields.kind))
 
@@ -96,6 +95,7 @@ export const readActivityLine = (
     const from = plan.activities.find((a) => a.code.toLowerCase() === code.toLowerCase())
     if (!from) return { ok: false, why: `there is no activity ${code}` }
     const lengths = lengthsOf(
+      plan,
       lagCalendarOf(plan.project, { lagOn: null }, from, {
         calendar: (fields.calendar as string | undefined) ?? null,
       }),

@@ -1,13 +1,11 @@
 import type { Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
+import type { Migration } from './migration.ts'
 import * as plans from './migrations/20261125-0100-plans.ts'
 import * as planItems from './migrations/20261125-0101-plan-items.ts'
 import * as changes from './migrations/20261125-0102-changes.ts'
 import * as jobs from './migrations/20261125-0103-jobs.ts'
 import * as sheetMappings from './migrations/20261125-0104-sheet-mappings.ts'
-
-/** One reversible step: MariaDB commits each DDL statement, so a migration is a single one, safe to run again. */
-export type Migration = (sql: (statement: string) => Promise<unknown>) => Promise<unknown>
 
 /** In order; a migration that has landed is never edited. */
 const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [

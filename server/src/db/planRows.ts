@@ -21,7 +21,7 @@ export interface LoadedPlan {
   readonly places: Places
 }
 
-const itemsOf = (plan: Plan, list: ListName): readonly Item[] => plan[list] as readonly Item[]
+const itemsOf = (plan: Plan, list: ListName): readonly Item[] => plan[list]
 
 const headOf = (plan: Plan): Item => {
   const head: Item = { ...plan }
@@ -135,7 +135,7 @@ export const writeChangedRows = async (
           places.get(list)!,
           keys,
         )
-      : new Map(places.get(list)!)
+      : new Map(places.get(list))
     const rows = []
     const removed = []
     for (const key of keys.keys()) {

@@ -55,7 +55,7 @@ const textOf = (value: ExcelJS.CellValue): string => {
   if (value instanceof Date) return value.toISOString().slice(0, 16).replace('T00:00', '')
   if (typeof value !== 'object') return String(value)
   if ('richText' in value) return value.richText.map((part) => part.text).join('')
-  if ('text' in value) return textOf(value.text as ExcelJS.CellValue)
-  if ('result' in value) return textOf(value.result as ExcelJS.CellValue)
+  if ('text' in value) return textOf(value.text)
+  if ('result' in value) return textOf(value.result)
   return ''
 }

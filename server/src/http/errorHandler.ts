@@ -5,7 +5,7 @@ import { CalendarError, PlanError, pointer, type PlanIssue } from '@geodrome/cor
 import { BadRequestError, ConflictError, NotFoundError } from '../errors.ts'
 
 /** Body of every answer that is an error. */
-export interface ErrorBody {
+interface ErrorBody {
   readonly error: string
   readonly message: string
   readonly issues?: readonly PlanIssue[]
@@ -90,16 +90,12 @@ export const errorHandler =
     if (known) return void response.status(known.status).json(known.body)
     log.error({ err: error as Error }, 'unexpected error')
     if (isConnectionLoss(error))
-      return void response
-        .status(503)
-        .json({
-          error: 'database',
-          message: 'the database does not answer; nothing was stored, try again',
-        } satisfies ErrorBody)
-    response
-      .status(500)
-      .json({
-        error: 'internal',
-        message: 'something went wrong on the server; nothing was stored',
+      return void response.status(503).json({
+        error: 'database',
+        message: 'the database does not answer; nothing was stored, try again',
       } satisfies ErrorBody)
+    response.status(500).json({
+      error: 'internal',
+      message: 'something went wrong on the server; nothing was stored',
+    } satisfies ErrorBody)
   }

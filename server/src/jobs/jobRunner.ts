@@ -98,7 +98,7 @@ export class JobRunner {
         if (this.stopped) return // the lease runs out and another server takes the job up
         const known = error instanceof CalendarError || error instanceof RangeError
         if (!known) this.log.error({ err: error as Error, job: job.id }, 'a job failed')
-        await this.jobs.fail(job.id, known ? (error as Error).message : 'the run failed on the server')
+        await this.jobs.fail(job.id, known ? error.message : 'the run failed on the server')
         this.announce({
           id: job.id,
           planId: job.planId,

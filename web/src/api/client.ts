@@ -23,7 +23,7 @@ export interface RunInput {
   readonly risks: boolean
   readonly scenario: string | null
 }
-export interface ActivityForecast {
+interface ActivityForecast {
   readonly criticality: number
   readonly sensitivity: number
   readonly p50: string

@@ -1,7 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
 import {
   calendarOf,
-  CLOCK_LENGTHS,
   instantOf,
   nextWork,
   PlanCalendars,
@@ -9,6 +8,7 @@ import {
   type Calendar,
   type DayLengths,
   type Plan,
+  lengthsOf,
 } from '@geodrome/core'
 
 export interface CalendarLookup {
@@ -44,7 +44,7 @@ const calendarLookup = ({ calendars, project }: Plan): CalendarLookup => {
 const makeLookup = (rules: Plan['calendars'], project: Plan['project']): CalendarLookup => {
   const calendars = new PlanCalendars(rules, instantOf(project.start, 'start'))
   const byId = new Map(rules.map((c) => [c.id, c]))
-  const lengths = (id: string): DayLengths => byId.get(id) ?? CLOCK_LENGTHS
+  const lengths = (id: string): DayLengths => lengthsOf({ calendars: rules }, id)
   return {
     of: (activity) => calendars.get(calendarOf(project, activity)),
     idOf: (activity) => calendarOf(project, activity),

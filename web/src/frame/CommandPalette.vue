@@ -14,11 +14,11 @@ import {
 } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useForesight } from '../composables/useForesight.ts'
-import { useListDeeds } from '../composables/useListDeeds.ts'
-import { STAGES } from '../router.ts'
+import { useListCommands } from '../panes/rows/useListCommands.ts'
+import { STAGES } from './stages.ts'
 import { api } from '../api/client.ts'
 import { authorName } from '../stores/identity.ts'
-import { useListStore } from '../stores/listStore.ts'
+import { useListStore } from '../panes/rows/listStore.ts'
 import { foldedFrom, groupDepths } from '../panes/rows/foldLevel.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
@@ -34,7 +34,7 @@ const plans = usePlanStore()
 const router = useRouter()
 const route = useRoute()
 const list = useListStore()
-const { deeds: listDeeds, run: runDeed } = useListDeeds()
+const { commands: listCommands, run: runCommand } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 const text = ref('')
 const at = ref(0)
@@ -67,7 +67,7 @@ const levels = computed((): Entry[] => {
         { label: 'Open all groups of the list', hint: '] opens by one level', run: foldTo(Infinity) },
       ]
 })
-const deeds = computed((): Entry[] => [
+const commands = computed((): Entry[] => [
   ...(plans.stacks.undo.length > 0 || plans.hasEarlier
     ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: () => void plans.undo() }]
     : []),
@@ -85,10 +85,10 @@ const deeds = computed((): Entry[] => [
       run: () => plans.viewScenario(s.id),
     })),
   ...(route.name === 'network'
-    ? listDeeds.value.map((d) => ({
+    ? listCommands.value.map((d) => ({
         label: d.label,
         hint: d.closed || (d.keys === '' ? d.explains : d.keys),
-        run: () => runDeed(d.id),
+        run: () => runCommand(d.id),
       }))
     : []),
   ...levels.value,
@@ -207,7 +207,7 @@ const typed = computed((): Change | string | null => {
   return activity ? meantFor(activity, match![2]!) : null
 })
 const foreseen = useForesight(() => (typeof typed.value === 'string' ? null : typed.value))
-const typedDeed = computed((): Entry | null => {
+const typedCommand = computed((): Entry | null => {
   const change = typed.value
   if (change === null) return null
   if (typeof change === 'string') return { label: change, hint: 'not understood', run: () => undefined }
@@ -225,7 +225,7 @@ const typedDeed = computed((): Entry | null => {
   }
 })
 const entries = computed((): Entry[] => {
-  if (typedDeed.value) return [typedDeed.value]
+  if (typedCommand.value) return [typedCommand.value]
   const words = text.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
   const fits = (label: string): boolean => words.every((word) => label.toLowerCase().includes(word))
   const named = /^i am (.+)$/i.exec(text.value.trim())
@@ -243,7 +243,7 @@ const entries = computed((): Entry[] => {
       : (plans.viewPlan?.activities ?? []).filter((a) => fits(`${a.code} ${a.name}`)).slice(0, 12)
   return [
     ...found.map((a) => ({ label: `${a.code}  ${a.name}`, hint: 'activity', run: () => showActivity(a.id) })),
-    ...deeds.value.filter((d) => fits(d.label)),
+    ...commands.value.filter((d) => fits(d.label)),
   ].slice(0, 16)
 })
 watch(text, () => (at.value = 0))

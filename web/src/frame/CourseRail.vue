@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { STAGES, type StageName } from '../router.ts'
+import { STAGES, type StageName } from './stages.ts'
 import { useStageStates } from './stageStates.ts'
 
 const route = useRoute()

@@ -2,7 +2,7 @@
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCalendarDraft } from '../stores/calendarDraft.ts'
-import { useListStore } from '../stores/listStore.ts'
+import { useListStore } from '../panes/rows/listStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 import ChangeList from './ChangeList.vue'

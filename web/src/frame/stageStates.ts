@@ -1,7 +1,7 @@
 import { createSharedComposable } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
 import { linkIndex } from '../composables/linkIndex.ts'
-import type { StageName } from '../router.ts'
+import type { StageName } from './stages.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
 import { later } from '../stores/painted.ts'
 import { usePlanStore } from '../stores/planStore.ts'
@@ -56,7 +56,7 @@ export const useStageStates = createSharedComposable(
         review: {
           done: review.view !== null && activities.length > 0 && findings === 0,
           open: findings,
-          rule: 'Done when every finding is mended or accepted with a reason. A forecast on a network with open ends is too good.',
+          rule: 'Done when every finding is repaired or accepted with a reason. A forecast on a network with open ends is too good.',
         },
         forecast: {
           done: forecast.latest !== null && !forecast.isStale(forecast.latest),

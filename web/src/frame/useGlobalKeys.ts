@@ -1,6 +1,6 @@
 import { useEventListener } from '@vueuse/core'
 import { useRoute, useRouter } from 'vue-router'
-import { STAGES } from '../router.ts'
+import { STAGES } from './stages.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 

@@ -16,11 +16,11 @@ const atMostLater = (run: () => void, arrange: (come: () => void) => void): void
 }
 
 /** Runs something in the task after the next frame. */
-export const afterPaint = (run: () => void): void =>
+const afterPaint = (run: () => void): void =>
   atMostLater(run, (come) => requestAnimationFrame(() => setTimeout(come)))
 
 /** Runs something as part of a frame after the next one: that one is on its way to the screen before this takes the page's time. */
-export const inLaterFrame = (run: () => void): void =>
+const inLaterFrame = (run: () => void): void =>
   atMostLater(run, (come) => requestAnimationFrame(() => setTimeout(() => requestAnimationFrame(come))))
 
 /** A value a frame after it has changed: what is drawn of it does not hold up what must be seen at once. */

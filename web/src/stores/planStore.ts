@@ -4,7 +4,6 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import {
   applyChange,
   applyUnchecked,
-  CLOCK_LENGTHS,
   describeChange,
   durationWords,
   editInScenario,
@@ -19,6 +18,8 @@ import {
   type LoggedChange,
   type Plan,
   type Positions,
+  lengthsOf,
+  calendarOf,
 } from '@geodrome/core'
 import { api, ApiError, OfflineError, type JobProgress } from '../api/client.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
@@ -52,8 +53,7 @@ const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
   const kept = keepingDays(before, change)
   if (!kept) return null
   const [first] = kept.activities
-  const lengths =
-    before.calendars.find((c) => c.id === (first!.calendar ?? before.project.calendar)) ?? CLOCK_LENGTHS
+  const lengths = lengthsOf(before, calendarOf(before.project, first!))
   return {
     label: kept.activities.length === 1 ? `Keep ${durationWords(first!.duration, lengths)}` : 'Keep the days',
     change: kept.change,

@@ -11,7 +11,7 @@ import {
   integrityTest,
   keepReview,
   measureEffects,
-  mendAll,
+  repairAll,
   networkShape,
   ranked,
   reschedule,
@@ -241,13 +241,13 @@ const answers: {
       alike: siblings.filter((f) => f.repairs.some((r) => r.kind === repair.kind)).length,
     }))
   },
-  mendAll: ({ check, repair: kind }, at) => {
+  repairAll: ({ check, repair: kind }, at) => {
     const { plan: from, schedule: scheduled } = at
-    const { change, mended, left } = mendAll(from, scheduled, check, kind)
+    const { change, repaired, left } = repairAll(from, scheduled, check, kind)
     return (
       change && {
         change,
-        mended,
+        repaired,
         left,
         foresight: slimForesight(foresee(at.plan, at.schedule, change, at.review)),
       }
@@ -285,7 +285,7 @@ const slimForesight = (seen: ReturnType<typeof foresee>): ReturnType<typeof fore
 const EMPTY: { [K in ReviewAsk['kind']]: ReviewAnswers[K] } = {
   page: [],
   preview: [],
-  mendAll: null,
+  repairAll: null,
   accept: null,
   keep: null,
   about: [],

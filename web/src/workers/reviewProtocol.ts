@@ -65,7 +65,7 @@ export interface Preview {
   readonly label: string
   readonly change: Change
   readonly foresight: Foresight
-  /** Open findings of the check that can be mended the same way. */
+  /** Open findings of the check that can be repaired the same way. */
   readonly alike: number
 }
 
@@ -74,7 +74,7 @@ export type ReviewAsk =
   /** Previews of the repairs of one finding, new findings included. */
   | { readonly kind: 'preview'; readonly fingerprint: string }
   /** All repairs of a kind as one change, and what they would do together. */
-  | { readonly kind: 'mendAll'; readonly check: string; readonly repair: string }
+  | { readonly kind: 'repairAll'; readonly check: string; readonly repair: string }
   | {
       readonly kind: 'accept'
       readonly fingerprints: readonly string[] | { readonly check: string }
@@ -92,9 +92,9 @@ export type ReviewAsk =
 export interface ReviewAnswers {
   page: readonly Finding[]
   preview: readonly Preview[]
-  mendAll: {
+  repairAll: {
     readonly change: Change
-    readonly mended: number
+    readonly repaired: number
     readonly left: number
     readonly foresight: Foresight
   } | null

@@ -12,7 +12,7 @@ const mix = (h: number): number => {
 }
 
 /** 32-bit FNV-1a over UTF-16 units, finalised. */
-export const hashText = (text: string): number => {
+const hashText = (text: string): number => {
   let h = 0x811c9dc5
   for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193)
   return mix(h)

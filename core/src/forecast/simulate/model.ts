@@ -1,4 +1,5 @@
-import { compileNetwork, State, type Network } from '../../network/network.ts'
+import { compileNetwork } from '../../network/compileNetwork.ts'
+import { State, type Network } from '../../network/network.ts'
 import { instantOf } from '../../time/instant.ts'
 import type { Activity, Plan } from '../../plan/schema.ts'
 import { stream, streamKey, type Sampling } from '../random/draws.ts'

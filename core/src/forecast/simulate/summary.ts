@@ -108,7 +108,7 @@ export const summarise = (model: SimulationModel, all: IterationRange): Simulati
 }
 
 /** Iterations by the calendar day on which they finish. */
-export const histogramByDay = (sorted: Int32Array): { from: string; count: number }[] => {
+const histogramByDay = (sorted: Int32Array): { from: string; count: number }[] => {
   const bars: { from: string; count: number }[] = []
   for (const at of sorted) {
     // A finish at 24:00 belongs to the day that it ends.

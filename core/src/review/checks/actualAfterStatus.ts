@@ -1,7 +1,7 @@
 import { instantOf } from '../../time/instant.ts'
 import { dateWords } from '../../words/dates.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 /** Actual dates in the future. */
 export const actualAfterStatus: Check = {

@@ -1,12 +1,12 @@
 import { limitsFinish, NONE, State } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
-import { exactInstant } from '../../network/limits.ts'
+import { exactInstant } from '../../network/compileLimits.ts'
 import { instantOf } from '../../time/instant.ts'
 import type { Constraint } from '../../plan/schema.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { withoutConstraint } from '../mend.ts'
+import { withoutConstraint } from '../repairChanges.ts'
 
 /** Dates that yield to logic but decide where an activity stands. */
 export const bindingConstraint: Check = {

@@ -5,7 +5,7 @@ import { durationWords } from '../../words/durations.ts'
 import { instantWords } from '../../words/dates.ts'
 import type { ReviewContext } from '../context.ts'
 import type { Check, Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 /** Elapsed minutes for which an activity could start by its logic, but its calendar does not work; and from which link. */
 export const waitOf = (

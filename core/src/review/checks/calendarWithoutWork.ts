@@ -2,7 +2,7 @@ import { Kind, State } from '../../network/network.ts'
 import { MINUTES_PER_DAY } from '../../time/instant.ts'
 import { instantWords } from '../../words/dates.ts'
 import type { Check, Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 import { waitOf } from './calendarWait.ts'
 
 /** Work whose calendar has no hours for a long time after it could begin: the season is over, the windows are used up. */

@@ -1,12 +1,12 @@
 import { NONE, State, UNLIMITED } from '../../network/network.ts'
-import { exactInstant } from '../../network/limits.ts'
+import { exactInstant } from '../../network/compileLimits.ts'
 import { instantOf } from '../../time/instant.ts'
 import type { Constraint } from '../../plan/schema.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { durationWords } from '../../words/durations.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { withoutConstraint } from '../mend.ts'
+import { withoutConstraint } from '../repairChanges.ts'
 
 interface Asked {
   readonly constraint: Constraint

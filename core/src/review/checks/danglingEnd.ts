@@ -1,13 +1,13 @@
 import { countsFromStart, Kind, limitsFinish, type Network } from '../../network/network.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { addLink } from '../mend.ts'
+import { addLink } from '../repairChanges.ts'
 
 /** Ties the loose edge to the same neighbour. */
-const tie = (context: ReviewContext, from: string, to: string, end: 'start' | 'finish'): Repair => {
+const linkEnd = (context: ReviewContext, from: string, to: string, end: 'start' | 'finish'): Repair => {
   const other = context.code(end === 'start' ? from : to)
   return {
-    kind: 'tie',
+    kind: 'link',
     label: end === 'start' ? `Let it start with ${other} too` : `Let ${other} finish with it too`,
     change: addLink(context.newLink(from, to, end === 'start' ? 'SS' : 'FF')),
   }
@@ -38,7 +38,7 @@ export const danglingEnd: Check = {
             'start',
             `${code} may start at any time: its links in hold its finish only`,
             network.links[into]!.id,
-            tie(context, network.links[into]!.from, id, 'start'),
+            linkEnd(context, network.links[into]!.from, id, 'start'),
           ),
         )
       const out = looseFinish(network, i)
@@ -50,7 +50,7 @@ export const danglingEnd: Check = {
             'finish',
             `${code} may finish at any time: its links out count from its start only`,
             network.links[out]!.id,
-            tie(context, id, network.links[out]!.to, 'finish'),
+            linkEnd(context, id, network.links[out]!.to, 'finish'),
           ),
         )
     })

@@ -1,3 +1,4 @@
+import { CLOCK_LENGTHS } from '../../plan/durations.ts'
 import { Kind, NONE, State } from '../../network/network.ts'
 import { MINUTES_PER_DAY } from '../../time/instant.ts'
 import { counted } from '../../words/counted.ts'
@@ -5,7 +6,7 @@ import { durationWords } from '../../words/durations.ts'
 import { instantWords } from '../../words/dates.ts'
 import type { Check, Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 interface Group {
   /** The first activity that starts inside its day because of this calendar. */
@@ -85,7 +86,7 @@ const finding = (context: ReviewContext, calendar: string, { first, members, wor
     place: calendar,
     facts: {
       'comes in at': `${feeder.code} → ${activity.code}`,
-      hours: `${durationWords(context.lengths(calendar).dayMinutes, { dayMinutes: 1440 })} a day`,
+      hours: `${durationWords(context.lengths(calendar).dayMinutes, CLOCK_LENGTHS)} a day`,
     },
     severity: 'caution',
     activities: members.map((i) => network.activities[i]!.id),

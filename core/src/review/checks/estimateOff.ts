@@ -1,7 +1,7 @@
 import { Kind, State } from '../../network/network.ts'
 import { durationWords } from '../../words/durations.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 /** Planned durations that lie outside their own estimate. An inverted estimate is refused on import. */
 export const estimateOff: Check = {

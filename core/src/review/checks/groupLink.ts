@@ -1,5 +1,5 @@
 import type { Check } from '../check.ts'
-import { setLink } from '../mend.ts'
+import { setLink } from '../repairChanges.ts'
 
 /** Links that stood on a group in the file they came from, and were turned into links of its open starts and finishes. */
 export const groupLink: Check = {

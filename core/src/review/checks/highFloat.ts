@@ -4,7 +4,7 @@ import { durationWords } from '../../words/durations.ts'
 import { counted } from '../../words/counted.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { addLink } from '../mend.ts'
+import { addLink } from '../repairChanges.ts'
 
 interface Group {
   readonly root: number

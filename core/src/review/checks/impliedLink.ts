@@ -4,7 +4,7 @@ import { limitsFinish, State } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
 import type { ReviewContext } from '../context.ts'
 import type { Check } from '../check.ts'
-import { removeLink } from '../mend.ts'
+import { removeLink } from '../repairChanges.ts'
 
 /** Links that another path guarantees whatever the durations are. */
 export const impliedLink: Check = {

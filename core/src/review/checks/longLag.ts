@@ -5,7 +5,7 @@ import { durationWords } from '../../words/durations.ts'
 import type { Check, Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
 import { hashOf } from '../fingerprint.ts'
-import { addLink, removeLink } from '../mend.ts'
+import { addLink, removeLink } from '../repairChanges.ts'
 
 /** Lags that are long enough to hide work. */
 export const longLag: Check = {

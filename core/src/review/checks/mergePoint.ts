@@ -28,7 +28,7 @@ export const mergePoint: Check = {
     network.activities.forEach(({ id, code }, i) => {
       const into = network.inStart[i + 1]! - network.inStart[i]!
       if (into <= limit || network.kind[i] === Kind.Hammock || network.state[i] !== 0) return
-      const links = network.links.slice(network.inStart[i]!, network.inStart[i + 1]!)
+      const links = network.links.slice(network.inStart[i], network.inStart[i + 1])
       found.push({
         place: id,
         facts: { 'links into it': String(into) },

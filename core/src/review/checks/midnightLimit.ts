@@ -2,7 +2,7 @@ import type { Change } from '../../plan/change.ts'
 import { instantOf, MINUTES_PER_DAY } from '../../time/instant.ts'
 import { dateWords } from '../../words/dates.ts'
 import type { Check, Found } from '../check.ts'
-import { withConstraint } from '../mend.ts'
+import { withConstraint } from '../repairChanges.ts'
 
 const isMidnight = (date: string): boolean => date.endsWith('T00:00')
 /** The day that was probably meant, without a time: its end, for a finish. */

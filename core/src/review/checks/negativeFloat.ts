@@ -9,7 +9,7 @@ import { durationWords } from '../../words/durations.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { withConstraint } from '../mend.ts'
+import { withConstraint } from '../repairChanges.ts'
 
 /** Where the plan stands at the causing date: the finish, or the edge that the constraint is on. */
 const reachedAt = (schedule: Schedule, cause: FloatCause): number => {
@@ -113,7 +113,7 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
   const { constraint } = cause
   // A start at the end of a working day would mean the next one.
   const kept = constraint.edge === 'start' ? nextWork(network.calendar[i]!, reached) : reached
-  // Where the date is reached as it stands, and only floats of others fall short of it, moving it would mend nothing.
+  // Where the date is reached as it stands, and only floats of others fall short of it, moving it would repair nothing.
   const isReached = kept === instantOf(constraint.date, constraint.edge)
   return [
     ...(isReached

@@ -1,7 +1,7 @@
 import { lagCalendarOf } from '../../plan/lagCalendar.ts'
 import { durationWords } from '../../words/durations.ts'
 import type { Check } from '../check.ts'
-import { setLink } from '../mend.ts'
+import { setLink } from '../repairChanges.ts'
 
 /** Leads: links with a negative lag, which start work on the strength of a date that is still a forecast. */
 export const negativeLag: Check = {

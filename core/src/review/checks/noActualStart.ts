@@ -1,6 +1,6 @@
 import { counted } from '../../words/counted.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 /** Progress without an actual start. */
 export const noActualStart: Check = {

@@ -3,7 +3,7 @@ import { instantOf, MINUTES_PER_DAY, parseDate } from '../../time/instant.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { instantWords, shortDay } from '../../words/dates.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { withConstraint } from '../mend.ts'
+import { withConstraint } from '../repairChanges.ts'
 
 const dayOf = (at: number): number => Math.floor(at / MINUTES_PER_DAY)
 

@@ -1,7 +1,7 @@
 import { Kind } from '../../network/network.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { addLink } from '../mend.ts'
+import { addLink } from '../repairChanges.ts'
 
 /** Tie it to the declared start or finish of the network, or declare it one. */
 const repairsOf = (context: ReviewContext, id: string, end: 'start' | 'finish'): Repair[] => {

@@ -5,7 +5,7 @@ import { instantWords } from '../../words/dates.ts'
 import type { Change } from '../../plan/change.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { removeLink, setActivity, setLink } from '../mend.ts'
+import { removeLink, setActivity, setLink } from '../repairChanges.ts'
 
 /** Work that started although what it waits for had not happened. */
 export const outOfSequence: Check = {

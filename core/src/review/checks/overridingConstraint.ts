@@ -1,6 +1,6 @@
 import { NOTHING, type Check, type Found } from '../check.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
-import { withConstraint, withoutConstraint } from '../mend.ts'
+import { withConstraint, withoutConstraint } from '../repairChanges.ts'
 
 /** Constraints that override logic: the date stands whatever its predecessors do. */
 export const overridingConstraint: Check = {

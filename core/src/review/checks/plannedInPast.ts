@@ -2,7 +2,7 @@ import { Kind, State } from '../../network/network.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { instantWords } from '../../words/dates.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { withConstraint } from '../mend.ts'
+import { withConstraint } from '../repairChanges.ts'
 
 /** Unfinished work that stands before the status date, where nothing can be worked any more. */
 export const plannedInPast: Check = {

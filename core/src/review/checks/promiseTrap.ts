@@ -1,7 +1,7 @@
 import type { ScheduleWarning } from '../../network/network.ts'
 import { dateWords } from '../../words/dates.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 const TRAPS = new Set<ScheduleWarning['code']>([
   'promise-not-started',

@@ -1,7 +1,7 @@
 import { Kind } from '../../network/network.ts'
 import { durationWords } from '../../words/durations.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 /** Durations that nobody has confirmed yet. */
 export const unconfirmedDuration: Check = {

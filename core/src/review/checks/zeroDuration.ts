@@ -1,5 +1,5 @@
 import { NOTHING, type Check, type Found } from '../check.ts'
-import { setActivity } from '../mend.ts'
+import { setActivity } from '../repairChanges.ts'
 
 /** Work that takes no time. */
 export const zeroDuration: Check = {

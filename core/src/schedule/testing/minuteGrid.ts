@@ -81,7 +81,7 @@ class Grid {
 /** Grids of calendars that many networks share. */
 const known = new Map<string, Grid>()
 
-export interface NaiveDates {
+interface NaiveDates {
   start: number
   finish: number
   lateStart: number
@@ -127,7 +127,7 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       for (
         let c = plan.calendars.find((x) => x.id === id);
         c;
-        c = plan.calendars.find((x) => x.id === c!.parent)
+        c = plan.calendars.find((x) => x.id === c.parent)
       )
         chain.push(c)
       const rule = dayRules(chain)

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate.ts'
+import type { Migration } from '../migration.ts'
 
 /** Keys compare byte by byte: ids that differ in case are different ids. */
 export const up: Migration = (sql) =>

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate.ts'
+import type { Migration } from '../migration.ts'
 
 export const up: Migration = (sql) =>
   sql(`CREATE TABLE IF NOT EXISTS jobs (

@@ -1,4 +1,4 @@
-import type { Migration } from '../migrate.ts'
+import type { Migration } from '../migration.ts'
 
 /** How the columns of lists were read, by their heads and who sent them. */
 export const up: Migration = (sql) =>

@@ -4,10 +4,10 @@ import { computed, shallowRef } from 'vue'
 import { formatInstant, freshId, instantWords, type Change, type Link, type LinkType } from '@geodrome/core'
 import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
 import { useForesight } from '../../composables/useForesight.ts'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
+import { useListCommands } from '../rows/useListCommands.ts'
 import type { RowModel } from '../../composables/useRows.ts'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListStore } from '../rows/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
@@ -31,7 +31,7 @@ const props = defineProps<{
 const ui = useUiStore()
 const plans = usePlanStore()
 const list = useListStore()
-const { attempt } = useListDeeds()
+const { attempt } = useListCommands()
 
 const first = computed(() => props.window[0]?.index ?? 0)
 const last = computed(() => props.window.at(-1)?.index ?? -1)

@@ -7,7 +7,7 @@ import {
   lagCalendarOf,
   linkPhrase,
   readLink,
-  tieGroup,
+  linkGroup,
   type Change,
   type Link,
 } from '@geodrome/core'
@@ -75,7 +75,7 @@ const groupMeant = (code: string, type: Link['type'], lag: number) => {
     (id) => id !== props.activity,
   )
   if (ends.length === 0) return { ok: false as const, why: `${group.name || code} has no open end to tie` }
-  const change = tieGroup(
+  const change = linkGroup(
     plan,
     props.side === 'in' ? { from: ends, to: [props.activity] } : { from: [props.activity], to: ends },
     type,

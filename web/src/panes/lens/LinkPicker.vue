@@ -15,7 +15,7 @@ import { linkIndex, nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
-/** Several activities picked from a list and tied in one go; what would make a loop stands there and says so. */
+/** Several activities picked from a list and linked in one go; what would make a loop stands there and says so. */
 const props = defineProps<{ activity: string; side: 'in' | 'out' }>()
 const emit = defineEmits<{ close: [] }>()
 const plans = usePlanStore()
@@ -88,7 +88,7 @@ const TYPES = computed((): readonly (readonly [LinkType, string])[] =>
       ],
 )
 
-const tie = (): void => {
+const make = (): void => {
   if (!lagRead.value.ok || picked.value.length === 0) return
   const made = [...plan.value.links]
   const changes = picked.value.map((id): Change => {
@@ -122,7 +122,7 @@ const tie = (): void => {
     class="picker"
     :aria-label="side === 'in' ? 'Pick what it waits for' : 'Pick what it leads to'"
     data-test="link-picker"
-    @submit.prevent="tie"
+    @submit.prevent="make"
     @keydown.esc.stop="emit('close')"
   >
     <input
@@ -153,7 +153,7 @@ const tie = (): void => {
       </li>
     </ul>
     <p class="how">
-      <select v-model="type" aria-label="How it is tied">
+      <select v-model="type" aria-label="Type of link">
         <option v-for="[id, words] in TYPES" :key="id" :value="id">{{ words }}</option>
       </select>
       <input v-model="lag" aria-label="Lag" placeholder="lag: 2d, -4h" :aria-invalid="!lagRead.ok" />
@@ -162,8 +162,13 @@ const tie = (): void => {
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     <p class="how">
       <button class="chip" type="submit" :disabled="picked.length === 0 || !lagRead.ok">
-        {{ picked.length === 0 ? 'Pick some' : `Tie ${counted(picked.length, 'activity')}` }}</button
-      ><button class="chip" type="button" @click="emit('close')">Leave it</button>
+        {{ picked.length === 0 ? 'Pick some' : `Tie ${counted(picked.length, 'activity')}` }}</button><button
+        class="chip"
+        type="button"
+        @click="emit('close')"
+      >
+        Leave it
+      </button>
     </p>
   </form>
 </template>

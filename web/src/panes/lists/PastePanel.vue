@@ -2,7 +2,7 @@
 import { onKeyStroke } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
 import { cellsOf } from '@geodrome/core'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
+import { useListCommands } from '../rows/useListCommands.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import ListMapper from './ListMapper.vue'
@@ -12,7 +12,7 @@ const props = defineProps<{ text: string }>()
 const emit = defineEmits<{ close: [] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
-const { attempt } = useListDeeds()
+const { attempt } = useListCommands()
 const cells = computed(() => cellsOf(props.text))
 const manner = shallowRef<SheetManner | null>(null)
 const group = computed(

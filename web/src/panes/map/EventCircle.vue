@@ -34,8 +34,7 @@ defineProps<{
     <Handle id="out" type="source" :position="Position.Right" :connectable="false" />
     <p v-if="data.name" class="words name">{{ data.name }}</p>
     <p class="words times">
-      <span>{{ data.early }}</span
-      ><span>{{ data.late }}</span
+      <span>{{ data.early }}</span><span>{{ data.late }}</span
       ><em v-if="data.slack">{{ data.slack }}</em>
     </p>
   </div>

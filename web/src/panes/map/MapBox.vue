@@ -13,15 +13,17 @@ defineProps<{ data: BoxWords & { state: 'lit' | 'faded' | 'loop' | ''; isSelecte
     <Handle id="start" type="source" :position="Position.Left" title="Start: drag from or to here" />
     <i class="ink" aria-hidden="true" />
     <p class="head">
-      <span class="code">{{ data.code }}</span
-      ><span class="float" :class="{ short: data.float.startsWith('−') || data.float.startsWith('≈−') }">{{
-        data.float
-      }}</span>
+      <span class="code">{{ data.code }}</span><span
+        class="float"
+        :class="{ short: data.float.startsWith('−') || data.float.startsWith('≈−') }"
+        >{{ data.float }}</span
+      >
     </p>
     <p class="name" :title="data.name">{{ data.name }}</p>
     <p class="foot">
-      <span>{{ data.count > 0 ? `${data.count} activities` : data.duration }}</span
-      ><span>{{ data.dates }}</span>
+      <span>{{ data.count > 0 ? `${data.count} activities` : data.duration }}</span><span>{{
+        data.dates
+      }}</span>
     </p>
     <Handle id="finish" type="source" :position="Position.Right" title="Finish: drag from or to here" />
   </div>

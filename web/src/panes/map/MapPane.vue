@@ -14,7 +14,7 @@ import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } 
 import { counted, freshId, PlanError, type LayeredLayout, type LinkType } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { reachOf } from '../../composables/linkIndex.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListStore } from '../rows/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { LayoutClient } from '../../workers/layoutClient.ts'
@@ -97,7 +97,7 @@ watch([isReady, layout, () => dimensions.value.width > 0], ([ready, found, isSiz
 /** From afar many boxes are ink on one canvas; Vue Flow then only pans and zooms. */
 const isOverview = computed(() => (laid.value?.nodes.length ?? 0) > 250 && viewport.value.zoom < 0.34)
 
-/** Activities of a loop that was refused, shown until the next deed. */
+/** Activities of a loop that was refused, shown until the next command. */
 const loop = ref<ReadonlySet<string>>(new Set())
 const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
 const place = (k: number): { x: number; y: number } => ({
@@ -350,6 +350,10 @@ const exportSvg = (): void => {
   download(diagramSvg(boxes, lines, ui.tokens, `${name}: map`), `${code || 'plan'}-map.svg`, 'image/svg+xml')
 }
 const types = { box: markRaw(MapBox) }
+const putProblemAway = (): void => {
+  list.problem = ''
+  loop.value = new Set()
+}
 </script>
 
 <template>
@@ -402,16 +406,7 @@ const types = { box: markRaw(MapBox) }
     </p>
     <p v-if="list.problem" class="problem" role="alert">
       {{ list.problem }}
-      <button
-        class="plain"
-        aria-label="Put this away"
-        @click="
-          list.problem = ''
-          loop = new Set()
-        "
-      >
-        ×
-      </button>
+      <button class="plain" aria-label="Put this away" @click="putProblemAway">×</button>
     </p>
     <p v-if="graph.nodes.length === 0" class="empty">
       Nothing is shown: the filter leaves nothing, or the plan has no activities yet.

@@ -3,8 +3,8 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { breakDown, durationWords, handedOn, readParts, type Handed } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useForesight } from '../../composables/useForesight.ts'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListCommands } from './useListCommands.ts'
+import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
@@ -13,7 +13,7 @@ const props = defineProps<{ activity: string }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { attempt } = useListDeeds()
+const { attempt } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 const lines = ref<HTMLTextAreaElement | null>(null)
 const text = ref('')
@@ -83,7 +83,7 @@ onMounted(() => lines.value?.focus())
       {{ read.ok ? [sum, foreseen].filter(Boolean).join('; ') : read.why }}
     </p>
     <p v-for="line in goes" :key="line" class="soft">{{ line }}</p>
-    <p class="deeds">
+    <p class="commands">
       <button class="chip" type="submit" :disabled="!made">Break it down</button>
       <button class="chip" type="button" @click="close">Leave it whole</button>
       <span class="soft">Ctrl Enter</span>
@@ -124,7 +124,7 @@ textarea::placeholder {
 p {
   margin: 0;
 }
-.deeds {
+.commands {
   display: flex;
   gap: 8px;
   align-items: center;

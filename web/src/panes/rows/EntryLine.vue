@@ -2,8 +2,8 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { readActivityLine } from '@geodrome/core'
 import { useForesight } from '../../composables/useForesight.ts'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListCommands } from './useListCommands.ts'
+import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
@@ -11,7 +11,7 @@ const emit = defineEmits<{ paste: [text: string]; leave: [] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { attempt } = useListDeeds()
+const { attempt } = useListCommands()
 const text = ref('')
 const input = ref<HTMLInputElement | null>(null)
 

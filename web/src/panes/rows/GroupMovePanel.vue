@@ -4,8 +4,8 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { dateWords, groupMoves, type GroupMove } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { trialWords } from '../../composables/useForesight.ts'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListCommands } from './useListCommands.ts'
+import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Trial } from '../../workers/scheduleProtocol.ts'
 
@@ -13,7 +13,7 @@ import type { Trial } from '../../workers/scheduleProtocol.ts'
 const props = defineProps<{ group: string; date: string }>()
 const plans = usePlanStore()
 const list = useListStore()
-const { attempt } = useListDeeds()
+const { attempt } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 const close = (): void => void (list.groupMove = null)
 onKeyStroke('Escape', close)
@@ -65,7 +65,7 @@ const take = (): void => {
     <p v-if="ways.length === 0" class="brick">
       Nothing in it can be brought to that start: its work has begun, or stands as early as it can.
     </p>
-    <p class="deeds">
+    <p class="commands">
       <button class="chip" type="submit" :disabled="ways.length === 0">Move it</button>
       <button class="chip" type="button" @click="close">Leave it</button>
     </p>
@@ -96,7 +96,7 @@ label {
 label input {
   margin-top: 3px;
 }
-.deeds {
+.commands {
   display: flex;
   gap: 8px;
 }

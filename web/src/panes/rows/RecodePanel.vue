@@ -2,8 +2,8 @@
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { codeRuleNear, counted, recode, type Change, type CodeRule } from '@geodrome/core'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListCommands } from './useListCommands.ts'
+import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
@@ -11,7 +11,7 @@ import { useUiStore } from '../../stores/uiStore.ts'
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { attempt } = useListDeeds()
+const { attempt } = useListCommands()
 onKeyStroke('Escape', () => (list.recodeOpen = false))
 
 const ids = computed(() =>

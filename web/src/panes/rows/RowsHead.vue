@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useListStore } from '../../stores/listStore.ts'
+import { useListStore } from './listStore.ts'
 import { gridTemplate, type Column } from './columns.ts'
 
 const props = defineProps<{ columns: readonly Column[] }>()

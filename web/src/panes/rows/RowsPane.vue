@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { dateWords, groupMoves, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
+import { useListCommands } from './useListCommands.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
@@ -22,7 +22,7 @@ const emit = defineEmits<{ scrollTo: [row: number]; paste: [text: string] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { attempt, run } = useListDeeds()
+const { attempt, run } = useListCommands()
 
 const grid = ref<HTMLElement | null>(null)
 const cell = ref({ row: 0, column: 0 })
@@ -238,20 +238,20 @@ const onKey = (event: KeyboardEvent): void => {
   if (editing.value) return
   const { row, column } = cell.value
   const page = 15
-  const take = (deed: () => void): void => {
+  const take = (command: () => void): void => {
     event.preventDefault()
     event.stopPropagation()
-    deed()
+    command()
   }
   const ctrl = event.ctrlKey || event.metaKey
   if (event.altKey) {
-    const deeds: Record<string, string> = {
+    const commands: Record<string, string> = {
       ArrowRight: 'indent',
       ArrowLeft: 'outdent',
       ArrowUp: 'up',
       ArrowDown: 'down',
     }
-    if (deeds[event.key]) take(() => run(deeds[event.key]!))
+    if (commands[event.key]) take(() => run(commands[event.key]!))
     return
   }
   if (ctrl && event.key.toLowerCase() === 'd') return take(fillDown)
@@ -294,8 +294,8 @@ const onKey = (event: KeyboardEvent): void => {
     g: 'group',
     b: 'break-down',
   }
-  const deed = letters[event.key.toLowerCase()]
-  if (deed) return take(() => run(deed))
+  const command = letters[event.key.toLowerCase()]
+  if (command) return take(() => run(command))
   if (/^[\d+]$/.test(event.key) && isTimed(column) && active.value?.kind === 'activity')
     take(() => begin(event.key))
 }

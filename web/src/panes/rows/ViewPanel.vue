@@ -2,7 +2,7 @@
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListStore } from './listStore.ts'
 import { COLUMNS, columnOf, type CellContext } from './columns.ts'
 import { FILTER_FIELDS, needsValue, type RowFilter } from './rowFilter.ts'
 import type { Condition } from './rowView.ts'

@@ -11,7 +11,7 @@ import {
 import { setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 /** A date in the list: the time only where it is not the edge of a working day, or when asked for. */
-export const dateCell = (
+const dateCell = (
   { plan, calendars, allTimes }: CellContext,
   index: number,
   at: number,
@@ -24,7 +24,7 @@ export const dateCell = (
 
 const float = (minutes: number, { plan, calendars }: CellContext, index: number): string =>
   minutes === NONE ? '' : shortDurationWords(minutes, calendars.lengthsOf(plan.activities[index]!))
-export const floatWords = (context: CellContext, index: number): string =>
+const floatWords = (context: CellContext, index: number): string =>
   float(context.view.totalFloat[index]!, context, index)
 
 const finishEdge = ({ plan }: CellContext, i: number): 'start' | 'finish' => {

@@ -269,7 +269,7 @@ const KINDS: readonly (readonly [words: string, set: Record<string, unknown>])[]
   ],
   ['hammock', { kind: 'hammock', duration: 0, estimate: null, confirmed: true }],
 ]
-export const kindWords = ({ kind, edge }: Pick<Activity, 'kind' | 'edge'>): string =>
+const kindWords = ({ kind, edge }: Pick<Activity, 'kind' | 'edge'>): string =>
   kind === 'milestone' ? (edge === 'start' ? 'milestone at a start' : 'milestone at a finish') : kind
 
 const estimateWords = (context: CellContext, i: number): string => {

@@ -9,10 +9,10 @@ import {
   type Item,
   type Plan,
   type PlanCalendar,
+  paintedLengths,
 } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
-import { paintedLengths } from './weekLengths.ts'
 import { vKept } from '../../composables/vKept.ts'
 
 /** Everything of a calendar beside its hours: name, length of a day, what it inherits, rota, windows, named days. */

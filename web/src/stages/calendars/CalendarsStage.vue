@@ -25,6 +25,7 @@ import {
   type PlanCalendar,
   type Week,
   type Weekday,
+  weekLengths,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -37,7 +38,6 @@ import CalendarLibrary from './CalendarLibrary.vue'
 import CalendarMeeting from './CalendarMeeting.vue'
 import CalendarOriginNote from './CalendarOriginNote.vue'
 import { hoursWords } from './hoursWords.ts'
-import { weekLengths } from './weekLengths.ts'
 import WeekPainter from './WeekPainter.vue'
 import YearPlanner from './YearPlanner.vue'
 import { vKept } from '../../composables/vKept.ts'

@@ -10,8 +10,8 @@ import {
   WEEKDAYS,
   type Week,
   type Weekday,
+  shiftMinutes,
 } from '@geodrome/core'
-import { minutesOf } from './weekLengths.ts'
 import { onDays, paint, shiftsOf, spansOf, type Span } from './paint.ts'
 
 const props = defineProps<{ week: Week; compared: Week | null; comparedName: string; isOwn: boolean }>()
@@ -143,7 +143,7 @@ const dayList = computed(() =>
 const hours = (minutes: number): string => (minutes === 0 ? 'off' : formatClock(minutes).replace(/^0/, ''))
 const sum = computed(() =>
   durationWords(
-    WEEKDAYS.reduce((total, day) => total + minutesOf(props.week[day] ?? []), 0),
+    WEEKDAYS.reduce((total, day) => total + shiftMinutes(props.week[day] ?? []), 0),
     { dayMinutes: 1e9 },
   ),
 )
@@ -209,8 +209,8 @@ const sum = computed(() =>
           >
         </span>
       </span>
-      <span class="total" :class="{ soft: minutesOf(week[day] ?? []) === 0 }">{{
-        hours(minutesOf(week[day] ?? []))
+      <span class="total" :class="{ soft: shiftMinutes(week[day] ?? []) === 0 }">{{
+        hours(shiftMinutes(week[day] ?? []))
       }}</span>
     </template>
     <p v-if="compared" class="note soft"><span class="ghost key" /> {{ comparedName }}, for comparison</p>

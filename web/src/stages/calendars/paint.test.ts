@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { onDays, paint, shiftsOf, spansOf } from './paint.ts'
-import { paintedLengths, weekLengths } from './weekLengths.ts'
+import { paintedLengths, weekLengths } from '@geodrome/core'
 
 it('painted work joins what it touches; a break wiped out of it leaves two shifts', () => {
   const day = paint(paint([], [420, 720], 'work'), [720, 960], 'work')

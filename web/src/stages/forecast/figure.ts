@@ -3,7 +3,7 @@ import { instantOf, instantWords } from '@geodrome/core'
 import type { Tokens } from '../../theme/tokens.ts'
 
 /** One distribution: fifty dots and the dates of the rungs. */
-export interface Distribution {
+interface Distribution {
   readonly name: string
   readonly dots: readonly string[]
   readonly percentiles: Readonly<Record<string, string>>

@@ -23,9 +23,9 @@ import {
   type LinkMapping,
   type Plan,
   type TableCalendar,
+  weekLengths,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
-import { weekLengths } from '../calendars/weekLengths.ts'
 import { useSheetMappings } from '../../stores/sheetMappings.ts'
 import { ScheduleClient } from '../../workers/scheduleClient.ts'
 import ListMapper from '../../panes/lists/ListMapper.vue'
@@ -332,8 +332,7 @@ const make = async (): Promise<void> => {
         />
         <ul class="calendars" data-test="sheet-calendars">
           <li v-for="calendar in calendarsIn(current)" :key="calendar.name">
-            <strong>{{ calendar.name }}</strong
-            >: {{ weekWords(calendar.week)
+            <strong>{{ calendar.name }}</strong>: {{ weekWords(calendar.week)
             }}<template v-if="calendar.off.length > 0"
               >;
               {{

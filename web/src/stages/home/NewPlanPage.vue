@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
+  CLOCK_LENGTHS,
   copiesOfCalendars,
   dateWords,
   durationWords,
@@ -12,9 +13,9 @@ import {
   writePlan,
   type Plan,
   type PlanSummary,
+  weekLengths,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
-import { weekLengths } from '../calendars/weekLengths.ts'
 
 const router = useRouter()
 const plans = ref<readonly PlanSummary[]>([])
@@ -141,7 +142,7 @@ const make = async (): Promise<void> => {
         <input v-model="hours" />
         <small :class="{ brick: !week.ok }">{{
           week.ok
-            ? `${weekWords(week.week)}: ${durationWords(weekLengths(week.week).dayMinutes, { dayMinutes: 1440 })} a day`
+            ? `${weekWords(week.week)}: ${durationWords(weekLengths(week.week).dayMinutes, CLOCK_LENGTHS)} a day`
             : week.why
         }}</small>
       </label>

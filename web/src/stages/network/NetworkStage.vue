@@ -4,7 +4,7 @@ import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { durationWords } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
-import { useListDeeds } from '../../composables/useListDeeds.ts'
+import { useListCommands } from '../../panes/rows/useListCommands.ts'
 import { useRows } from '../../composables/useRows.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -28,7 +28,7 @@ import ViewPanel from '../../panes/rows/ViewPanel.vue'
 import { cellContext, columnOf, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
 import { groupsAround } from '../../panes/rows/foldLevel.ts'
 import { buildFilter } from '../../panes/rows/rowFilter.ts'
-import { useListStore } from '../../stores/listStore.ts'
+import { useListStore } from '../../panes/rows/listStore.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { later } from '../../stores/painted.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -48,7 +48,7 @@ const plans = usePlanStore()
 const forecast = useForecastStore()
 const ui = useUiStore()
 const list = useListStore()
-const { deeds, run } = useListDeeds()
+const { commands, run } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 
 /** The diagrams need more room beside the list than the Ground does. */
@@ -282,7 +282,7 @@ const offered = computed(() => {
       : ui.selection.length > 1
         ? ['link-FS', 'unlink', 'group', 'recode', 'remove']
         : []
-  return deeds.value.filter((d) => ids.includes(d.id))
+  return commands.value.filter((d) => ids.includes(d.id))
 })
 const listed = later(() => plans.viewPlan?.activities)
 const unconfirmed = computed(() => listed.value?.filter((a) => a.kind === 'work' && !a.confirmed).length ?? 0)
@@ -432,14 +432,14 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       >
       <span v-if="selected" class="fact">{{ selected }}</span>
       <button
-        v-for="deed in offered"
-        :key="deed.id"
-        class="plain deed"
-        :title="deed.closed || `${deed.explains} (${deed.keys})`"
-        :aria-disabled="deed.closed !== ''"
-        @click="run(deed.id)"
+        v-for="command in offered"
+        :key="command.id"
+        class="plain command"
+        :title="command.closed || `${command.explains} (${command.keys})`"
+        :aria-disabled="command.closed !== ''"
+        @click="run(command.id)"
       >
-        {{ deed.label }}
+        {{ command.label }}
       </button>
       <span class="zoom">
         <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">
@@ -603,12 +603,12 @@ const rowsPane = ref<{ focus(): void } | null>(null)
   border-bottom: 2px solid var(--ink);
   font-weight: 650;
 }
-.deed {
+.command {
   border-bottom: 1.5px dotted var(--ink);
   min-height: 22px;
   white-space: nowrap;
 }
-.deed[aria-disabled='true'] {
+.command[aria-disabled='true'] {
   color: var(--soft-ink);
   border-bottom-style: none;
 }

@@ -55,7 +55,7 @@ const accepting = ref(false)
 const reason = ref('')
 // All repairs of one kind, looked at as one.
 const all = shallowRef<{
-  mended: number
+  repaired: number
   left: number
   change: Preview['change']
   foresight: Foresight
@@ -63,13 +63,13 @@ const all = shallowRef<{
 const gathering = ref(false)
 const gather = async (): Promise<void> => {
   gathering.value = true
-  all.value = await store.ask<'mendAll'>({
-    kind: 'mendAll',
+  all.value = await store.ask<'repairAll'>({
+    kind: 'repairAll',
     check: finding.check,
     repair: preview.value!.kind,
   })
   gathering.value = false
-  if (!all.value) problem.value = 'none of them can be mended so'
+  if (!all.value) problem.value = 'none of them can be repaired so'
 }
 const allForeseen = computed(() => (all.value?.foresight.kind === 'foreseen' ? all.value.foresight : null))
 
@@ -172,8 +172,8 @@ const outcome = (seen: Foresight): string =>
           </dt>
           <dd>
             <button class="noun" @click="emit('limits')">
-              {{ limitWords(finding.threshold, check.limit) }}</button
-            >, here {{ limitWords(finding.value, check.limit) }}
+              {{ limitWords(finding.threshold, check.limit) }}</button>, here
+            {{ limitWords(finding.value, check.limit) }}
           </dd>
         </div>
         <div class="sum">
@@ -185,14 +185,14 @@ const outcome = (seen: Foresight): string =>
       </dl>
     </section>
     <section>
-      <h3>Ways to mend it</h3>
+      <h3>Ways to repair it</h3>
       <p v-if="previews === null" class="soft">Trying what each would do …</p>
       <p v-else-if="previews.length === 0" class="soft">
-        Nothing that could be done for you: it needs a decision in the network. Mend it there, or accept it
+        Nothing that could be done for you: it needs a decision in the network. Repair it there, or accept it
         with a reason.
       </p>
       <fieldset v-else class="ways">
-        <legend class="sr">Ways to mend it</legend>
+        <legend class="sr">Ways to repair it</legend>
         <label v-for="(p, k) in previews" :key="p.label" :class="{ on: k === way }"
           ><input v-model="way" type="radio" name="way" :value="k" /><span>{{ p.label }}</span
           ><span class="soft right" data-test="outcome">{{ outcome(p.foresight) }}</span></label
@@ -241,14 +241,14 @@ const outcome = (seen: Foresight): string =>
         </p>
         <div v-if="all" class="all">
           <p>
-            <strong>{{ counted(all.mended, 'repair') }}</strong> in one step<template v-if="allForeseen"
+            <strong>{{ counted(all.repaired, 'repair') }}</strong> in one step<template v-if="allForeseen"
               >: finish
               {{
                 allForeseen.moves === 0
                   ? `stays ${finish(allForeseen.finishBefore)}`
                   : `${finish(allForeseen.finishBefore)} → ${finish(allForeseen.finishAfter)}`
               }}</template
-            >. <span v-if="all.left > 0" class="soft">{{ all.left }} cannot be mended so.</span>
+            >. <span v-if="all.left > 0" class="soft">{{ all.left }} cannot be repaired so.</span>
           </p>
           <p v-if="all.foresight.kind === 'refused'" class="brick">{{ all.foresight.why }}</p>
           <p v-if="allForeseen?.opens?.length" class="soft">
@@ -267,7 +267,7 @@ const outcome = (seen: Foresight): string =>
               :disabled="!allForeseen"
               data-test="apply-all"
               @click="applyAll"
-              >Apply all {{ all.mended }}</NButton
+              >Apply all {{ all.repaired }}</NButton
             >
           </p>
         </div>
@@ -291,7 +291,7 @@ const outcome = (seen: Foresight): string =>
     </section>
     <section v-if="foreseen && ((foreseen.closes?.length ?? 0) > 1 || (foreseen.opens?.length ?? 0) > 0)">
       <template v-if="(foreseen.closes?.length ?? 0) > 1">
-        <h3>Mending it also closes</h3>
+        <h3>Repairing it also closes</h3>
         <p
           v-for="f in foreseen
             .closes!.filter((c) => c.place !== finding.place || c.check !== finding.check)

@@ -125,8 +125,7 @@ const show = async (p: Point): Promise<void> => {
               class="noun"
               @click="show(p)"
             >
-              {{ p.count }}</button
-            ><template v-else-if="p.number !== 13">{{ p.count }}</template>
+              {{ p.count }}</button><template v-else-if="p.number !== 13">{{ p.count }}</template>
           </td>
           <td class="right soft">{{ p.of || '' }}</td>
           <td class="right">{{ figure(p) }}</td>

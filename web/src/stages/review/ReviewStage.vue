@@ -64,7 +64,7 @@ const title = computed(() => {
   if (!store.view) return 'Reviewing the network …'
   if (plans.plan!.activities.length === 0) return 'There is no network to review yet.'
   if (movers.value > 0)
-    return `${movers.value === 1 ? 'One finding moves' : `${movers.value.toLocaleString('en')} findings move`} the answer. Mend ${movers.value === 1 ? 'it' : 'those'} before forecasting.`
+    return `${movers.value === 1 ? 'One finding moves' : `${movers.value.toLocaleString('en')} findings move`} the answer. Repair ${movers.value === 1 ? 'it' : 'those'} before forecasting.`
   return store.open > 0
     ? 'Nothing found moves the answer; some of it is worth knowing.'
     : 'Nothing found: this network can be forecast.'

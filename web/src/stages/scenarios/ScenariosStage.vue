@@ -103,7 +103,7 @@ const workIn = async (): Promise<void> => {
 }
 
 /** The scenario's changes in words, each described on the plan as the changes before it left it. */
-const deeds = computed(() => {
+const commands = computed(() => {
   const s = chosen.value
   if (!s || !plans.base) return []
   return s.changes.map((change, index) => {
@@ -273,23 +273,23 @@ const runBoth = async (): Promise<void> => {
           }}</NButton
         >
         <NButton data-test="work-in" @click="workIn">Make changes in it</NButton>
-        <NButton :disabled="deeds.length === 0 || (seen?.unfit.length ?? 0) > 0" @click="promote"
+        <NButton :disabled="commands.length === 0 || (seen?.unfit.length ?? 0) > 0" @click="promote"
           >Promote to the plan</NButton
         >
         <NButton @click="discard">Discard</NButton>
       </div>
       <h2>Its changes</h2>
-      <ol v-if="deeds.length > 0" class="deeds">
-        <li v-for="(deed, k) in deeds" :key="k">
+      <ol v-if="commands.length > 0" class="commands">
+        <li v-for="(command, k) in commands" :key="k">
           <span
-            >{{ deed.text
-            }}<span v-if="deed.reason" class="brick">
-              — does not fit the plan any more: {{ deed.reason }}</span
+            >{{ command.text
+            }}<span v-if="command.reason" class="brick">
+              — does not fit the plan any more: {{ command.reason }}</span
             ></span
           >
           <button
             class="plain soft"
-            :aria-label="`Take this change out: ${deed.text}`"
+            :aria-label="`Take this change out: ${command.text}`"
             @click="removeChange(k)"
           >
             take out
@@ -421,15 +421,15 @@ label input::placeholder {
   gap: 8px;
   flex-wrap: wrap;
 }
-.deeds {
+.commands {
   margin: 0;
   padding-left: 20px;
   max-width: 900px;
 }
-.deeds li {
+.commands li {
   padding: 3px 0;
 }
-.deeds button {
+.commands button {
   margin-left: 14px;
   border-bottom: 1px dotted var(--line);
   min-height: 24px;

@@ -14,10 +14,11 @@ import {
   type Item,
   type LoggedChange,
   type Stays,
+  lengthsOf,
 } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useStageStates } from '../../frame/stageStates.ts'
-import { STAGES } from '../../router.ts'
+import { STAGES } from '../../frame/stages.ts'
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
@@ -100,7 +101,7 @@ const change = computed((): Change | null => {
 })
 /** What stays where the new calendar's day has another length: the days, or the work. */
 const stays = ref<Stays>('days')
-const dayOf = (id: string): number => plans.plan!.calendars.find((c) => c.id === id)?.dayMinutes ?? 1440
+const dayOf = (id: string): number => lengthsOf(plans.plan!, id).dayMinutes
 const changesLength = computed(
   () =>
     wanted.value.calendar !== undefined &&

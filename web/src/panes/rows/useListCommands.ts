@@ -15,13 +15,13 @@ import {
   type LinkType,
   type OutlineRow,
 } from '@geodrome/core'
-import { reachOf } from './linkIndex.ts'
-import { useListStore } from '../stores/listStore.ts'
-import { usePlanStore } from '../stores/planStore.ts'
-import { useUiStore } from '../stores/uiStore.ts'
+import { reachOf } from '../../composables/linkIndex.ts'
+import { useListStore } from './listStore.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
 
 /** Something that can be done with what is selected in the list; the keys, the footline and the palette all take it from here. */
-export interface ListDeed {
+interface ListCommand {
   readonly id: string
   readonly label: string
   readonly keys: string
@@ -31,14 +31,14 @@ export interface ListDeed {
   run(): void
 }
 
-export interface ListDeeds {
-  readonly deeds: ComputedRef<readonly ListDeed[]>
+export interface ListCommands {
+  readonly commands: ComputedRef<readonly ListCommand[]>
   run(id: string): void
   /** Tries an edit; a refusal stands above the list. */
   attempt(edit: () => void): boolean
 }
 
-export const useListDeeds = (): ListDeeds => {
+export const useListCommands = (): ListCommands => {
   const plans = usePlanStore()
   const ui = useUiStore()
   const list = useListStore()
@@ -67,12 +67,12 @@ export const useListDeeds = (): ListDeeds => {
   const inListOrder = (): string[] =>
     [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
 
-  const deeds = computed((): ListDeed[] => {
+  const commands = computed((): ListCommand[] => {
     const plan = plans.viewPlan
     if (!plan) return []
     const many = chosen.value.length > 1 ? '' : 'select two or more activities first'
     const some = rows.value.length > 0 ? '' : 'select an activity or a group first'
-    const series = (type: LinkType, label: string, keys: string): ListDeed => ({
+    const series = (type: LinkType, label: string, keys: string): ListCommand => ({
       id: `link-${type}`,
       label,
       keys,
@@ -198,13 +198,13 @@ export const useListDeeds = (): ListDeeds => {
     ]
   })
   return {
-    deeds,
+    commands,
     attempt,
     run(id) {
-      const deed = deeds.value.find((d) => d.id === id)
-      if (!deed) return
-      if (deed.closed) list.problem = `${deed.label}: ${deed.closed}`
-      else deed.run()
+      const command = commands.value.find((d) => d.id === id)
+      if (!command) return
+      if (command.closed) list.problem = `${command.label}: ${command.closed}`
+      else command.run()
     },
   }
 }

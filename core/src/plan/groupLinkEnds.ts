@@ -16,7 +16,7 @@ export const groupEnds = (plan: Plan, group: string, side: 'from' | 'to'): strin
 }
 
 /** The links between activities that stand for one on a group; those that there are already are left out. */
-export const tieGroup = (
+export const linkGroup = (
   plan: Plan,
   ends: { from: readonly string[]; to: readonly string[] },
   type: LinkType,

@@ -7,25 +7,25 @@ import type { Finding } from './check.ts'
 import { checkOf } from './registry.ts'
 import { review } from './review.ts'
 
-export interface MendedAll {
-  /** All repairs as one change; null where nothing could be mended. */
+export interface RepairedAll {
+  /** All repairs as one change; null where nothing could be repaired. */
   readonly change: Change | null
-  readonly mended: number
+  readonly repaired: number
   /** Findings of the kind that are still there. */
   readonly left: number
 }
 
-/** Findings mended one after the other at most; more are never needed for repairs that close what they mend. */
+/** Findings repaired one after the other at most; more are never needed for repairs that close what they repair. */
 const MOST_ROUNDS = 50
 
 /**
- * Mends every open finding of a check in one way. Repairs of one round touch different facts; where two touch the same, the plan is
+ * Repairs every open finding of a check in one way. Repairs of one round touch different facts; where two touch the same, the plan is
  * reviewed again between them, so that each is made on the plan as the others left it. One that is refused (a loop, say) is left.
- * @param kind - of the repair, for findings that can be mended so
+ * @param kind - of the repair, for findings that can be repaired so
  */
-export const mendAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: string): MendedAll => {
+export const repairAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: string): RepairedAll => {
   const known = checkOf(ofCheck)
-  if (!known) throw new RangeError(`mendAll: no check "${ofCheck}"`)
+  if (!known) throw new RangeError(`repairAll: no check "${ofCheck}"`)
   const findingsOf = (at: Plan, made: Schedule): readonly Finding[] =>
     review(at, made, { checks: [known], experiments: 0 }).findings
   const changes: Change[] = []
@@ -33,7 +33,7 @@ export const mendAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: 
   let at = plan
   let made = scheduled
   let findings = findingsOf(at, made)
-  let mended = 0
+  let repaired = 0
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const before = at
     const touched = new Set<string>()
@@ -52,13 +52,13 @@ export const mendAll = (plan: Plan, scheduled: Schedule, ofCheck: string, kind: 
       }
       facts.forEach((fact) => touched.add(fact))
       addTo(changes, change)
-      mended++
+      repaired++
     }
     if (at === before) break
     made = scheduleOf(at)
     findings = findingsOf(at, made)
   }
-  return { change: changes.length === 0 ? null : { kind: 'all', changes }, mended, left: findings.length }
+  return { change: changes.length === 0 ? null : { kind: 'all', changes }, repaired, left: findings.length }
 }
 
 /** Adds a change to a list of them; one that declares more ends takes the place of the one before, whose ends it has. */

@@ -1,4 +1,4 @@
-import type { LimitRule } from '../review/check.ts'
+import type { LimitRule } from './limits.ts'
 
 /** A value in the unit of a limit: "5 d", "75 %", "7". */
 export const limitWords = (value: number, { unit }: Pick<LimitRule, 'unit'>): string => {

@@ -28,7 +28,7 @@ export const exactInstant = (constraint: Constraint, calendar: Calendar): Instan
  * Limits from project start, status date and constraints.
  * Finished work has none; started work keeps its finish constraints only, and its floor is the later of actual start and status date.
  */
-export const layLimits = (
+export const compileLimits = (
   arrays: LimitArrays,
   activity: Activity,
   i: number,

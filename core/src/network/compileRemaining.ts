@@ -8,7 +8,7 @@ import { NONE, State, type Network, type ScheduleWarning } from './network.ts'
  * What is left of an activity: its actual dates, and the remaining work from a promise, a remaining duration, a percentage or
  * the planned duration, first that applies. The planned duration is never touched.
  */
-export const layRemaining = (
+export const compileRemaining = (
   arrays: RemainingArrays,
   activity: Activity,
   i: number,

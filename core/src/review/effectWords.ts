@@ -1,6 +1,6 @@
 import type { DayLengths } from '../plan/durations.ts'
-import type { Effect } from '../review/check.ts'
-import { durationWords } from './durations.ts'
+import type { Effect } from './check.ts'
+import { durationWords } from '../words/durations.ts'
 
 /** What a finding does to the finish, in a few words; days of the project calendar. */
 export const effectWords = (effect: Effect, lengths: DayLengths): string => {

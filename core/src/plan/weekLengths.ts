@@ -1,7 +1,10 @@
-import { parseShift, WEEKDAYS, type PlanCalendar, type Week } from '@geodrome/core'
+import { DEFAULT_LENGTHS } from './durations.ts'
+import { parseShift } from '../time/shifts.ts'
+import { WEEKDAYS, type Week } from '../time/workingDays.ts'
+import type { PlanCalendar } from './schema.ts'
 
 /** Working minutes of a day's shifts. */
-export const minutesOf = (shifts: readonly string[]): number =>
+export const shiftMinutes = (shifts: readonly string[]): number =>
   shifts.reduce((sum, text) => {
     const shift = parseShift(text)
     return sum + (shift ? shift[1] - shift[0] : 0)
@@ -9,12 +12,12 @@ export const minutesOf = (shifts: readonly string[]): number =>
 
 /** What a day and a week of these hours count as: the length that most working days have, and all of them. */
 export const weekLengths = (week: Week): { dayMinutes: number; weekMinutes: number } => {
-  const days = WEEKDAYS.map((day) => minutesOf(week[day] ?? [])).filter((minutes) => minutes > 0)
+  const days = WEEKDAYS.map((day) => shiftMinutes(week[day] ?? [])).filter((minutes) => minutes > 0)
   const often = new Map<number, number>()
   for (const minutes of days) often.set(minutes, (often.get(minutes) ?? 0) + 1)
   const [usual] = [...often].sort((a, b) => b[1] - a[1] || b[0] - a[0])
   return {
-    dayMinutes: usual?.[0] ?? 480,
+    dayMinutes: usual?.[0] ?? DEFAULT_LENGTHS.dayMinutes,
     weekMinutes: Math.max(
       1,
       days.reduce((sum, minutes) => sum + minutes, 0),
@@ -28,7 +31,7 @@ export const paintedLengths = ({
   seasons,
 }: Pick<PlanCalendar, 'week' | 'seasons'>): { dayMinutes: number; weekMinutes: number } | null => {
   const painted = [week ?? {}, ...seasons.map((season) => season.week)].find((hours) =>
-    WEEKDAYS.some((day) => minutesOf(hours[day] ?? []) > 0),
+    WEEKDAYS.some((day) => shiftMinutes(hours[day] ?? []) > 0),
   )
   return painted ? weekLengths(painted) : null
 }

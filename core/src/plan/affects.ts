@@ -38,12 +38,12 @@ const UNSEEN_LISTS: ReadonlySet<ListName> = new Set<ListName>([
  * forecast.
  * @param scenario - id of the scenario that was forecast, null for the plan
  */
-export const bearsOnForecast = (change: Change, scenario: string | null): boolean => {
+export const affectsForecast = (change: Change, scenario: string | null): boolean => {
   const isWords = (list: ListName | 'project', set: Item): boolean =>
     Object.keys(set).every((field) => WORDS[list]?.includes(field))
   switch (change.kind) {
     case 'all':
-      return change.changes.some((part) => bearsOnForecast(part, scenario))
+      return change.changes.some((part) => affectsForecast(part, scenario))
     case 'project':
       return !isWords('project', change.set)
     case 'move':
@@ -70,5 +70,5 @@ export const isForecastPast = (since: readonly Since[], scenario: string | null)
   const standing = new Map<string, Change>()
   for (const { uid, undoes, change } of since)
     if (undoes === null || !standing.delete(undoes)) standing.set(uid, change)
-  return [...standing.values()].some((change) => bearsOnForecast(change, scenario))
+  return [...standing.values()].some((change) => affectsForecast(change, scenario))
 }

@@ -2,9 +2,9 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { freshId, type KeptView } from '@geodrome/core'
-import { columnOf, type Column } from '../panes/rows/columns.ts'
-import { GIVEN_VIEWS, type RowView, type SortKey } from '../panes/rows/rowView.ts'
-import { usePlanStore } from './planStore.ts'
+import { columnOf, type Column } from './columns.ts'
+import { GIVEN_VIEWS, type RowView, type SortKey } from './rowView.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
 
 /** Room that a date needs for its year. */
 const YEAR_WIDTH = 14
@@ -37,7 +37,7 @@ export const useListStore = defineStore('list', () => {
   const breaking = ref<string | null>(null)
   /** Counts up when the line for new activities should take the keyboard. */
   const entryAsked = ref(0)
-  /** What the last deed on the list was refused for. */
+  /** What the last command on the list was refused for. */
   const problem = ref('')
 
   /** All views by name, each from where it was kept nearest: the plan, then this browser, then those given. */

@@ -1,0 +1,89 @@
+import { keyOf, type Item, type ListName } from './change.ts'
+import type { ItemList, PlanItems } from './interpretChange.ts'
+import { keepLinkEnds, keepPositions } from './positions.ts'
+import type { Activity, Link, Plan } from './schema.ts'
+
+/**
+ * The items of a plan as arrays that are copied at each change: O(items of the list), with the least work for one change, since what
+ * is known of the earlier list (positions, link ends) goes over to the new one.
+ */
+export class ItemArrays implements PlanItems {
+  project: Plan['project']
+  private readonly plan: Plan
+  private readonly lists = new Map<ListName, ItemArray>()
+
+  constructor(plan: Plan) {
+    this.plan = plan
+    this.project = plan.project
+  }
+  list(name: ListName): ItemArray {
+    let list = this.lists.get(name)
+    if (!list) this.lists.set(name, (list = new ItemArray(name, this.plan[name])))
+    return list
+  }
+  /** The plan as it is now; lists that were not asked for keep their identity. */
+  toPlan(): Plan {
+    const { project } = this
+    const lists = Object.fromEntries([...this.lists].map(([name, list]) => [name, list.items]))
+    return { ...this.plan, project, ...lists }
+  }
+}
+
+class ItemArray implements ItemList {
+  items: readonly Item[]
+  private readonly name: ListName
+  /** The last item asked for: it is asked for again at once. */
+  private lastKey: string | null = null
+  private lastPlace = -1
+
+  constructor(name: ListName, items: readonly Item[]) {
+    this.name = name
+    this.items = items
+  }
+  get size(): number {
+    return this.items.length
+  }
+  has(key: string): boolean {
+    return this.place(key) >= 0
+  }
+  get(key: string): Item {
+    return this.items[this.place(key)]!
+  }
+  place(key: string): number {
+    if (this.lastKey === key) return this.lastPlace
+    this.lastKey = key
+    return (this.lastPlace = this.items.findIndex((item) => keyOf(this.name, item) === key))
+  }
+  replace(key: string, item: Item): void {
+    const before = this.items
+    this.items = before.with(this.place(key), item)
+    if (this.name === 'activities')
+      keepPositions(before as readonly Activity[], this.items as readonly Activity[])
+  }
+  put(_key: string, item: Item, before: string | null): void {
+    const at = before === null ? this.size : this.place(before)
+    this.become(this.items.toSpliced(at, 0, item), at, 1)
+  }
+  take(key: string): string | null {
+    const at = this.place(key)
+    const following = this.items[at + 1]
+    this.become(this.items.toSpliced(at, 1), at, -1)
+    return following ? keyOf(this.name, following) : null
+  }
+  move(key: string, before: string | null): string | null {
+    const at = this.place(key)
+    const item = this.items[at]!
+    const following = this.items[at + 1]
+    const without = this.items.toSpliced(at, 1)
+    const to = before === null ? without.length : without.findIndex((i) => keyOf(this.name, i) === before)
+    this.items = without.toSpliced(to, 0, item)
+    this.lastKey = null
+    return following ? keyOf(this.name, following) : null
+  }
+  private become(items: readonly Item[], at: number, by: 1 | -1): void {
+    if (this.name === 'links')
+      keepLinkEnds(this.items as unknown as Link[], items as unknown as Link[], at, by)
+    this.items = items
+    this.lastKey = null
+  }
+}
