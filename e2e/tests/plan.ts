@@ -15,6 +15,18 @@ interface StoredPlan {
   scenarios: Items
 }
 
+/** Chooses from a list of choices by what it says, as a pointer does. */
+export const choose = async (page: Page, label: string, option: string): Promise<void> => {
+  const field = page.getByRole('combobox', { name: new RegExp(`^${label}(:|$)`) })
+  await field.click()
+  await page
+    .getByRole('listbox', { name: label })
+    .getByRole('option', { name: option, exact: true })
+    .first()
+    .click()
+  await expect(field).toHaveAccessibleName(`${label}: ${option}`)
+}
+
 /** The application with a plan of the demo open, and the words for what a practitioner does with it. */
 export class Desk {
   readonly page: Page

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { demoFile, expect, test, type Desk } from './plan.ts'
+import { choose, demoFile, expect, test, type Desk } from './plan.ts'
 import type { Locator, Page } from '@playwright/test'
 
 const cli = (...args: string[]): Record<string, never> =>
@@ -149,7 +149,7 @@ test('limits are the plan’s own: out of range says so, in range the findings f
   await limit.fill('9')
   await limit.press('Tab')
   await expect(page.getByRole('alert')).toHaveCount(0)
-  await page.getByRole('button', { name: 'Findings' }).click()
+  await page.getByRole('tab', { name: 'Findings' }).click()
   await expect(line(page, 'paths meet at U10')).toHaveCount(0)
   await page.getByRole('button', { name: 'house' }).click()
   await expect(line(page, '9 paths meet at U10')).toBeVisible()
@@ -205,7 +205,7 @@ test('two revisions: the plan against a later file and against itself as it was,
   await kittiwake.type('U80', 'Duration', '5d')
   await expect(kittiwake.stored).toContainText(/^Stored/)
   await openReview(kittiwake, 'revisions')
-  await page.getByTestId('earlier').selectOption('1')
+  await choose(page, 'The plan as it was', 'as it was first stored')
   await expect(page.getByTestId('revisions-title')).toHaveText(/2 differences; the finish moves 2 d later/)
   await expect(page.getByRole('row').filter({ hasText: 'U80 duration' })).toContainText('2 d later')
 })

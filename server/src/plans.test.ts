@@ -114,6 +114,28 @@ describe('a plan', () => {
     expect((await call('GET', `/plans/${id}/changes?before=x`)).status).toBe(400)
   })
 
+  it('keeps items apart whose keys a database could take for one', async () => {
+    const ids = ['sp', 'sp ', 'SP', 'ſp', ' sp', 'ｓｐ', 'x'.repeat(200)]
+    const item = (key: string) => ({ id: key, code: key, duration: 60, confirmed: true })
+    const changes = ids.map((key): Change => ({
+      kind: 'add',
+      list: 'activities',
+      item: item(key),
+      before: null,
+    }))
+    const before = (await stored()).activities.length
+    expect((await send({ kind: 'all', changes }, 1)).status).toBe(200)
+    const long = { check: 'open-end', fingerprint: 'f'.repeat(480), reason: '', by: '', at: '' }
+    expect((await send({ kind: 'add', list: 'acceptances', item: long, before: null }, 2)).status).toBe(200)
+    // A server that has not seen them knows what the database kept.
+    const other = await server.another()
+    const { plan } = (await (await fetch(`${other.address}/api/plans/${id}`)).json()) as { plan: Plan }
+    await other.stop()
+    expect(plan.activities.slice(before).map((a) => a.id)).toEqual(ids)
+    expect(plan.acceptances).toHaveLength(1)
+    const half = await send({ kind: 'add', list: 'activities', item: item('\ud800'), before: null }, 3)
+    expect([half.status, JSON.stringify(half.body)]).toEqual([422, expect.stringContaining('half a letter')])
+  })
   it('is hidden when removed, and can be brought back', async () => {
     expect((await call('DELETE', `/plans/${id}`)).status).toBe(204)
     expect((await call('GET', `/plans/${id}`)).status).toBe(404)

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
+import ActButton from './controls/ActButton.vue'
+import IconButton from './controls/IconButton.vue'
 import { NConfigProvider } from 'naive-ui'
 import { computed, watchEffect } from 'vue'
 import { naiveTheme } from './theme/naiveTheme.ts'
@@ -20,8 +23,8 @@ watchEffect(() => {
 <template>
   <NConfigProvider :theme-overrides="overrides" style="height: 100%">
     <p v-if="trouble" class="trouble" role="alert">
-      {{ trouble }} <button class="noun" @click="reload">Load the page anew</button>
-      <button class="plain" aria-label="Put this away" @click="forgetTrouble">×</button>
+      {{ trouble }} <ActButton kind="noun" @click="reload">Load the page anew</ActButton>
+      <IconButton :icon="X" label="Put this away" @click="forgetTrouble" />
     </p>
     <RouterView />
   </NConfigProvider>

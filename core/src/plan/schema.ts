@@ -20,6 +20,7 @@ const id = z
     (s) => !['__proto__', 'constructor', 'prototype'].includes(s),
     'this name is reserved; choose another id',
   )
+  .refine((s) => !/\p{Surrogate}/u.test(s), 'holds half a letter (a lone surrogate); choose another id')
 const text = z.string().max(MAX_TEXT)
 const date = z
   .string()

@@ -16,7 +16,7 @@ const listed = new Map(
     .split('\n## ')
     .slice(1)
     .map((part): [string, string[]] => {
-      const rows = [...part.matchAll(/^\| ([a-z-]+) +\| (.+?) +\|$/gm)].map(
+      const rows = [...part.matchAll(/^\| ([a-z][a-z-]*) +\| (.+?) +\|$/gm)].map(
         ([, check, message]) => `${check} | ${message}`,
       )
       return [/`(demo\/.+?)`/.exec(part)![1]!, rows.filter((row) => row !== 'check | finding')]

@@ -6,6 +6,8 @@ import * as planItems from './migrations/20261125-0101-plan-items.ts'
 import * as changes from './migrations/20261125-0102-changes.ts'
 import * as jobs from './migrations/20261125-0103-jobs.ts'
 import * as sheetMappings from './migrations/20261125-0104-sheet-mappings.ts'
+import * as exactKeys from './migrations/20261128-0100-exact-keys.ts'
+import * as exactUids from './migrations/20261128-0101-exact-uids.ts'
 
 /** In order; a migration that has landed is never edited. */
 const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -14,6 +16,8 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261125-0102-changes', changes],
   ['20261125-0103-jobs', jobs],
   ['20261125-0104-sheet-mappings', sheetMappings],
+  ['20261128-0100-exact-keys', exactKeys],
+  ['20261128-0101-exact-uids', exactUids],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
+import ActButton from '../controls/ActButton.vue'
+import IconButton from '../controls/IconButton.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed } from 'vue'
 import { momentWords } from '../composables/momentWords.ts'
@@ -31,17 +34,13 @@ const entries = computed(() => [
   <aside v-if="ui.changesOpen" class="changes" aria-label="Changes">
     <header>
       <h2>Changes</h2>
-      <button class="plain close" aria-label="Close" @click="ui.changesOpen = false">×</button>
+      <IconButton :icon="X" class="close" label="Close" @click="ui.changesOpen = false" />
     </header>
     <p class="row">
-      <button
-        class="chip"
-        :disabled="plans.stacks.undo.length === 0 && !plans.hasEarlier"
-        @click="plans.undo()"
-      >
+      <ActButton :disabled="plans.stacks.undo.length === 0 && !plans.hasEarlier" @click="plans.undo()">
         Undo
-      </button>
-      <button class="chip" :disabled="plans.stacks.redo.length === 0" @click="plans.redo()">Do again</button>
+      </ActButton>
+      <ActButton :disabled="plans.stacks.redo.length === 0" @click="plans.redo()">Do again</ActButton>
     </p>
     <p v-if="plans.refusal" class="brick" role="alert">{{ plans.refusal }}</p>
     <ol class="scroll" tabindex="0" aria-label="Changes, newest first">
@@ -51,14 +50,14 @@ const entries = computed(() => [
           >{{ entry.author }}, {{ entry.at
           }}<template v-if="taken.has(entry.uid)">, taken back</template></small
         >
-        <button v-if="undoable.has(entry.uid)" class="noun" @click="plans.takeBack(entry.uid)">
+        <ActButton kind="noun" v-if="undoable.has(entry.uid)" @click="plans.takeBack(entry.uid)">
           Take it back
-        </button>
+        </ActButton>
       </li>
       <li v-if="plans.hasEarlier">
-        <button class="noun" data-test="earlier-changes" @click="plans.loadEarlier()">
+        <ActButton kind="noun" data-test="earlier-changes" @click="plans.loadEarlier()">
           Show earlier changes
-        </button>
+        </ActButton>
       </li>
       <li v-if="entries.length === 0" class="soft">Nothing was changed yet.</li>
     </ol>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../controls/TextField.vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
@@ -38,7 +39,7 @@ const { commands: listCommands, run: runCommand } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 const text = ref('')
 const at = ref(0)
-const input = ref<HTMLInputElement | null>(null)
+const input = ref<InstanceType<typeof TextField> | null>(null)
 
 const go = (name: string): void => void router.push({ name, params: { id: route.params.id as string } })
 const goReview = (part: string): void =>
@@ -269,10 +270,10 @@ const move = (by: number): void =>
 <template>
   <div v-if="ui.paletteOpen" class="veil" @click.self="close">
     <div class="palette" role="dialog" aria-label="Find or do" aria-modal="true">
-      <input
+      <TextField
         ref="input"
         v-model="text"
-        aria-label="An activity, a stage, or what you want done"
+        label="An activity, a stage, or what you want done"
         placeholder="An activity, a stage, or what you want done; “K40 7d”, “K40 after K20”; “I am …” signs your changes"
         role="combobox"
         aria-expanded="true"
@@ -321,21 +322,6 @@ const move = (by: number): void =>
   border: 1.5px solid var(--ink);
   border-radius: 12px;
   overflow: hidden;
-}
-input {
-  width: 100%;
-  border: 0;
-  outline: 0;
-  padding: 14px 18px;
-  font: inherit;
-  font-size: 15px;
-  background: transparent;
-  color: var(--ink);
-  border-bottom: 1px solid var(--hairline);
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 ul {
   list-style: none;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../controls/ActButton.vue'
 import { usePlanStore } from '../stores/planStore.ts'
 const plans = usePlanStore()
 </script>
@@ -15,8 +16,8 @@ const plans = usePlanStore()
           <dd>{{ their.label }}</dd>
         </template>
       </dl>
-      <button class="chip" @click="plans.resolveSetAside(item.uid, 'mine')">Use mine after all</button>
-      <button class="chip" @click="plans.resolveSetAside(item.uid, 'theirs')">Keep what is stored</button>
+      <ActButton @click="plans.resolveSetAside(item.uid, 'mine')">Use mine after all</ActButton>
+      <ActButton @click="plans.resolveSetAside(item.uid, 'theirs')">Keep what is stored</ActButton>
     </article>
   </section>
 </template>

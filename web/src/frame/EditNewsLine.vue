@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
+import ActButton from '../controls/ActButton.vue'
+import IconButton from '../controls/IconButton.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { finishWords } from '../composables/finishWords.ts'
@@ -54,29 +57,33 @@ const isOwnLast = computed(
   <div v-if="plans.news" class="news" role="status" data-test="news">
     <strong>{{ plans.news.author ? `${plans.news.author}: ` : '' }}{{ plans.news.label }}</strong>
     <span data-test="news-effect">{{ [finish, ...consequences].filter(Boolean).join(' · ') }}</span>
-    <button
+    <ActButton
+      kind="bare"
       v-if="plans.news.offer"
-      class="plain act"
+      class="act"
       data-test="news-offer"
       title="The work stayed; a day of the new calendar has another length"
       @click="plans.edit(plans.news.offer.change)"
     >
       {{ plans.news.offer.label }}
-    </button>
-    <button
+    </ActButton>
+    <ActButton
+      kind="bare"
       v-if="touchesAny && plans.news.before"
-      class="plain act"
+      class="act"
       :aria-expanded="isOpen"
       @click="isOpen = !isOpen"
     >
       By how much
-    </button>
-    <button v-if="touchesAny" class="plain act" @click="showThem">Show them</button>
-    <button v-if="isOwnLast && plans.stacks.undo.length > 0" class="plain act" @click="plans.undo()">
+    </ActButton>
+    <ActButton kind="bare" v-if="touchesAny" class="act" @click="showThem">Show them</ActButton>
+    <ActButton kind="bare" v-if="isOwnLast && plans.stacks.undo.length > 0" class="act" @click="plans.undo()">
       Undo
-    </button>
-    <button v-if="plans.stacks.redo.length > 0" class="plain act" @click="plans.redo()">Do again</button>
-    <button class="plain act close" aria-label="Put this line away" @click="plans.news = null">×</button>
+    </ActButton>
+    <ActButton kind="bare" v-if="plans.stacks.redo.length > 0" class="act" @click="plans.redo()"
+      >Do again</ActButton
+    >
+    <IconButton :icon="X" class="act close" label="Put this line away" @click="plans.news = null" />
     <EffectPanel v-if="isOpen && plans.news.before" :before="plans.news.before" @close="isOpen = false" />
   </div>
 </template>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
+import ActButton from '../controls/ActButton.vue'
+import FactTable from '../controls/FactTable.vue'
+import IconButton from '../controls/IconButton.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -71,10 +75,10 @@ const goTo = async (id: string): Promise<void> => {
   <section class="effect" aria-label="What the last edit changed, by how much" data-test="effect-panel">
     <header>
       <h2>By how much</h2>
-      <button class="plain x" aria-label="Close" @click="emit('close')">×</button>
+      <IconButton :icon="X" class="x" label="Close" @click="emit('close')" />
     </header>
     <div class="scroll" tabindex="0" role="region" aria-label="Activities that changed">
-      <table>
+      <FactTable>
         <thead>
           <tr>
             <th scope="col">Activity</th>
@@ -87,7 +91,7 @@ const goTo = async (id: string): Promise<void> => {
         <tbody>
           <tr v-for="line in lines.slice(0, MOST)" :key="line.id">
             <td>
-              <button class="noun" @click="goTo(line.id)">{{ line.code }} {{ line.name }}</button>
+              <ActButton kind="noun" @click="goTo(line.id)">{{ line.code }} {{ line.name }}</ActButton>
             </td>
             <td>{{ line.path }}</td>
             <td class="right">{{ line.float }}</td>
@@ -95,7 +99,7 @@ const goTo = async (id: string): Promise<void> => {
             <td class="right soft">{{ line.finish }}</td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
       <p v-if="lines.length > MOST" class="soft">and {{ lines.length - MOST }} more, which changed less</p>
       <p v-if="lines.length === 0" class="soft">
         No float, no finish and nothing of the longest path is other than before it.

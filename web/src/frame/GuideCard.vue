@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../controls/ActButton.vue'
 import { useLocalStorage } from '@vueuse/core'
 import { computed, watch } from 'vue'
 import type { Change } from '@geodrome/core'
@@ -55,9 +56,9 @@ const next = computed(() => STEPS.find((s) => !state.value.done.includes(s.id)))
       next ? `First steps, ${STEPS.length - state.done.length} to go` : 'That is how it works'
     }}</strong>
     <span>{{ next?.text ?? 'Open Kittiwake refit for a network with real trouble in it.' }}</span>
-    <button class="plain close" @click="state = { ...state, closed: true }">
+    <ActButton kind="bare" class="close" @click="state = { ...state, closed: true }">
       {{ next ? 'Not now' : 'Close' }}
-    </button>
+    </ActButton>
   </aside>
 </template>
 

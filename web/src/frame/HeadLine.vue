@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../controls/ActButton.vue'
 import { NDropdown } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -92,53 +93,60 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
       :options="scenarioOptions"
       @select="(key: string) => plans.viewScenario(key || null)"
     >
-      <button class="chip which" :class="{ scenario: plans.scenarioId !== null }" aria-haspopup="menu">
+      <ActButton class="which" :class="{ scenario: plans.scenarioId !== null }" aria-haspopup="menu">
         {{ scenarioName }} ▾
-      </button>
+      </ActButton>
     </NDropdown>
     <dl class="answer">
       <div>
         <dt>Finish planned</dt>
         <dd>
-          <button class="plain figure" data-test="planned-finish" @click="showFinish">
+          <ActButton kind="bare" class="figure" data-test="planned-finish" @click="showFinish">
             {{ plannedWords }}
-          </button>
+          </ActButton>
         </dd>
       </div>
       <div v-if="margin">
         <dt>{{ margin.label }}</dt>
         <dd>
-          <button class="plain figure" data-test="margin" @click="goTo(margin.isShort ? 'review' : 'setup')">
+          <ActButton
+            kind="bare"
+            class="figure"
+            data-test="margin"
+            @click="goTo(margin.isShort ? 'review' : 'setup')"
+          >
             {{ margin.words }}
-          </button>
+          </ActButton>
         </dd>
       </div>
       <div>
         <dt>80 % sure by<span v-if="sure?.stale" class="signal">, before the last edits</span></dt>
         <dd>
-          <button class="plain figure" data-test="p80" @click="goTo('forecast')">
+          <ActButton kind="bare" class="figure" data-test="p80" @click="goTo('forecast')">
             {{ sure?.words ?? 'not forecast yet' }}
-          </button>
+          </ActButton>
         </dd>
       </div>
     </dl>
-    <button
-      class="plain stored"
+    <ActButton
+      kind="bare"
+      class="stored"
       :class="{ signal: waiting > 0 && plans.connection === 'offline' }"
       :aria-label="`${stored}; show the changes and who made them`"
       title="The changes, and who made them"
       @click="ui.changesOpen = !ui.changesOpen"
     >
       <span role="status" data-test="stored">{{ stored }}</span>
-    </button>
-    <button
-      class="plain find"
+    </ActButton>
+    <ActButton
+      kind="bare"
+      class="find"
       aria-label="Find or do"
       title="Find or do: Ctrl K"
       @click="ui.paletteOpen = true"
     >
       <span class="find-words">Find or do </span><kbd class="code">Ctrl K</kbd>
-    </button>
+    </ActButton>
   </header>
 </template>
 

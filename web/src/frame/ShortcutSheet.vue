@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../controls/ActButton.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { useUiStore } from '../stores/uiStore.ts'
 import { SHORTCUTS } from './useGlobalKeys.ts'
@@ -15,7 +16,7 @@ onKeyStroke('Escape', () => (ui.shortcutsOpen = false))
         <dd>{{ does }}</dd>
       </template>
     </dl>
-    <button class="chip" @click="ui.shortcutsOpen = false">Close</button>
+    <ActButton @click="ui.shortcutsOpen = false">Close</ActButton>
   </aside>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import { watchDebounced } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -174,9 +175,9 @@ const showSharers = (): void => {
       <p class="soft">{{ length }} · {{ dates }}</p>
       <p v-if="departure" class="soft naming" data-test="departure">
         Against the house rule for names: {{ departure.why }}.
-        <button v-if="departure.word" class="noun" @click="knowVerb(departure.word)">
+        <ActButton kind="noun" v-if="departure.word" @click="knowVerb(departure.word)">
           “{{ departure.word }}” is a verb here
-        </button>
+        </ActButton>
       </p>
       <template v-if="words">
         <LadderBlock :words="words.start" name="start" />
@@ -188,12 +189,12 @@ const showSharers = (): void => {
         Spending float here takes it from
         <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"
           ><template v-if="k > 0">, </template
-          ><button class="noun" @click="ui.select(id, { show: true })">
+          ><ActButton kind="noun" @click="ui.select(id, { show: true })">
             {{ lens.activity(id)?.code }}
-          </button></template
+          </ActButton></template
         >
         <template v-if="sharers.length > 4"> and {{ sharers.length - 4 }} more</template>.
-        <button class="noun" @click="showSharers">Show them</button>
+        <ActButton kind="noun" @click="showSharers">Show them</ActButton>
       </p>
       <p v-if="freeFloat" class="fact">
         <span>Free float, without moving anything</span><strong>{{ freeFloat }}</strong>
@@ -219,7 +220,7 @@ const showSharers = (): void => {
       </section>
       <section v-if="probe && probe.paths.length > 0" class="probe">
         <h3>What leads here, tightest first</h3>
-        <button class="noun" @click="showChain">Show its driving chain alone</button>
+        <ActButton kind="noun" @click="showChain">Show its driving chain alone</ActButton>
         <p v-for="(path, k) in probe.paths" :key="k" class="path">
           <span class="code">{{ codesOf(path.activities) }}</span>
           <span class="soft">{{
@@ -245,9 +246,9 @@ const showSharers = (): void => {
           ><strong>{{ Math.round(odds.criticality * 100) }} of 100 iterations</strong>
         </p>
         <p v-if="!activity.confirmed" class="signal">Nobody has confirmed this duration yet.</p>
-        <button v-if="!activity.confirmed" class="noun" @click="confirm">It is right: confirm it</button>
+        <ActButton kind="noun" v-if="!activity.confirmed" @click="confirm">It is right: confirm it</ActButton>
         <p v-for="finding in findings" :key="finding.fingerprint">
-          Review: <button class="noun" @click="toFinding(finding)">{{ finding.message }}</button>
+          Review: <ActButton kind="noun" @click="toFinding(finding)">{{ finding.message }}</ActButton>
         </p>
       </section>
       <ActivityHistory :activity="activity.id" />

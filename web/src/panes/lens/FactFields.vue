@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import { computed, ref } from 'vue'
 import type { Activity, Item } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -6,7 +10,6 @@ import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { columnOf, type CellContext } from '../rows/columns.ts'
-import { vKept } from '../../composables/vKept.ts'
 
 /** The facts of an activity, typed and read as in the list, and those that the list has no column for. */
 const props = defineProps<{ activity: Activity; context: CellContext }>()
@@ -58,13 +61,13 @@ const addLine = (): void => {
 }
 const payment = computed(() => props.activity.payment as { amount?: number } | null)
 const decision = computed(() => props.activity.decision as { by?: string; question?: string } | null)
-const setAmount = (event: Event): void => {
-  const text = (event.target as HTMLInputElement).value.replaceAll(/[\s,]/g, '')
+const setAmount = (typed: string): void => {
+  const text = typed.replaceAll(/[\s,]/g, '')
   if (!/^\d+(\.\d+)?$/.test(text)) return void (problem.value = `“${text}” is not an amount`)
   set({ payment: { ...payment.value, amount: Number(text) } })
 }
-const setCost = (event: Event): void => {
-  const text = (event.target as HTMLInputElement).value.replaceAll(/[\s,]/g, '') || '0'
+const setCost = (typed: string): void => {
+  const text = typed.replaceAll(/[\s,]/g, '') || '0'
   if (!/^-?\d+(\.\d+)?$/.test(text)) return void (problem.value = `“${text}” is not an amount`)
   set({ cost: { ...props.activity.cost, fixed: Number(text) } })
 }
@@ -74,12 +77,12 @@ const setCost = (event: Event): void => {
   <section class="facts" data-test="facts">
     <label v-for="column in fields" :key="column.id" :title="column.explains">
       <span>{{ column.title }}</span>
-      <input
-        :value="textOf(column.id)"
+      <TextField
+        :model-value="textOf(column.id)"
         :list="column.offers ? `offers-${column.id}` : undefined"
-        :aria-invalid="!read(column.id).ok"
+        :invalid="!read(column.id).ok"
         :placeholder="column.id === 'calendar' ? 'the project’s' : ''"
-        @input="type(column.id, ($event.target as HTMLInputElement).value)"
+        @update:model-value="type(column.id, $event)"
         @keydown.enter="keep(column.id)"
         @keydown.esc.stop="drop(column.id)"
         @blur="keep(column.id)"
@@ -97,79 +100,71 @@ const setCost = (event: Event): void => {
     </label>
     <label title="What it costs however long it takes, beside its resources"
       ><span>Fixed cost</span
-      ><input v-kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @change="setCost"
+      ><TextField :kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @keep="setCost"
     /></label>
-    <label
+    <TickBox
+      :model-value="activity.place === 'late'"
+      @update:model-value="set({ place: $event ? 'late' : 'early' })"
       class="check"
       title="Placed at the latest dates that move nothing else; its float is said as it was before"
-      ><input
-        type="checkbox"
-        :checked="activity.place === 'late'"
-        @change="set({ place: ($event.target as HTMLInputElement).checked ? 'late' : 'early' })"
-      />
-      as late as its free float allows</label
+    >
+      as late as its free float allows</TickBox
     >
     <template v-if="activity.kind === 'milestone'">
-      <label class="check" title="Work can wait for the money: link to this milestone"
-        ><input
-          type="checkbox"
-          :checked="payment !== null"
-          @change="set({ payment: ($event.target as HTMLInputElement).checked ? { amount: 0 } : null })"
-        />
-        a payment is due with it</label
+      <TickBox
+        :model-value="payment !== null"
+        @update:model-value="set({ payment: $event ? { amount: 0 } : null })"
+        class="check"
+        title="Work can wait for the money: link to this milestone"
+      >
+        a payment is due with it</TickBox
       >
       <label v-if="payment"
         ><span>Amount, {{ context.plan.project.currency }}</span
-        ><input v-kept="payment.amount ?? 0" inputmode="decimal" @change="setAmount"
+        ><TextField :kept="payment.amount ?? 0" inputmode="decimal" @keep="setAmount"
       /></label>
-      <label
+      <TickBox
+        :model-value="decision !== null"
+        @update:model-value="set({ decision: $event ? { by: '' } : null })"
         class="check"
         title="Work can wait for the choice of the owner or an authority: link to this milestone"
-        ><input
-          type="checkbox"
-          :checked="decision !== null"
-          @change="set({ decision: ($event.target as HTMLInputElement).checked ? { by: '' } : null })"
-        />
-        somebody outside decides it</label
+      >
+        somebody outside decides it</TickBox
       >
       <label v-if="decision"
         ><span>Who decides</span
-        ><input
-          v-kept="decision.by ?? ''"
-          @change="set({ decision: { ...decision, by: ($event.target as HTMLInputElement).value.trim() } })"
+        ><TextField :kept="decision.by ?? ''" @keep="set({ decision: { ...decision, by: $event.trim() } })"
       /></label>
     </template>
     <div class="checklist">
       <span title="Steps inside the activity; they have no dates of their own">Checklist</span>
       <ul>
         <li v-for="(item, k) in checklist" :key="k">
-          <label class="check"
-            ><input
-              type="checkbox"
-              :checked="item.done"
-              @change="
-                set({
-                  checklist: checklist.with(k, {
-                    ...item,
-                    done: ($event.target as HTMLInputElement).checked,
-                  }),
-                })
-              "
-            />
-            {{ item.text }}</label
+          <TickBox
+            :model-value="item.done"
+            @update:model-value="
+              set({
+                checklist: checklist.with(k, {
+                  ...item,
+                  done: $event,
+                }),
+              })
+            "
+            class="check"
           >
-          <button
-            class="plain x"
-            :aria-label="`Remove ${item.text}`"
+            {{ item.text }}</TickBox
+          >
+          <IconButton
+            :icon="X"
+            class="x"
+            :label="`Remove ${item.text}`"
             @click="set({ checklist: checklist.toSpliced(k, 1) })"
-          >
-            ×
-          </button>
+          />
         </li>
         <li>
-          <input
+          <TextField
             v-model="line"
-            aria-label="New line of the checklist"
+            label="New line of the checklist"
             placeholder="add a line"
             @keydown.enter="addLine"
             @blur="addLine"
@@ -214,32 +209,6 @@ label small.brick {
   gap: 7px;
   align-items: center;
   min-height: 24px;
-}
-input:not([type='checkbox']) {
-  border: 1px solid var(--hairline);
-  border-radius: 6px;
-  background: var(--paper);
-  color: var(--ink);
-  font: inherit;
-  padding: 2px 7px;
-  min-width: 0;
-  width: 100%;
-  height: 26px;
-}
-input:not([type='checkbox']):hover {
-  border-color: var(--line);
-}
-input:not([type='checkbox']):focus {
-  border-color: var(--ink);
-  outline: none;
-  box-shadow: 0 0 0 1px var(--ink);
-}
-input[aria-invalid='true'] {
-  border-color: var(--brick);
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 .checklist {
   align-items: start;

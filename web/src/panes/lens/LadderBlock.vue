@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import type { EdgeWords } from '@geodrome/core'
 import { computed, ref } from 'vue'
 import SentenceText from './SentenceText.vue'
@@ -26,9 +27,9 @@ const next = computed(() => (all.value ? props.words.nextInLine : props.words.ne
         <span class="soft">{{ runner.behind }}</span>
       </li>
       <li v-if="words.nextInLine.length > SHOWN">
-        <button class="plain soft more" @click="all = !all">
+        <ActButton kind="bare" class="soft more" @click="all = !all">
           {{ all ? 'fewer' : `${words.nextInLine.length - SHOWN} more that bear on it` }}
-        </button>
+        </ActButton>
       </li>
     </ul>
   </section>

@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import { optionsOf } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import { X } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import {
   constraintPhrase,
@@ -17,6 +23,15 @@ const props = defineProps<{ activity: Activity }>()
 const plans = usePlanStore()
 const lens = useLensStore()
 const adding = ref(false)
+const EDGES = optionsOf<'start' | 'finish'>([
+  ['start', 'start'],
+  ['finish', 'finish'],
+])
+const RULES = optionsOf<Constraint['rule']>([
+  ['not-before', 'not before'],
+  ['not-after', 'not after'],
+  ['exactly', 'exactly'],
+])
 const edge = ref<'start' | 'finish'>('start')
 const rule = ref<Constraint['rule']>('not-before')
 const text = ref('')
@@ -58,26 +73,18 @@ const remove = (index: number): void =>
     <p v-if="activity.constraints.length === 0 && !adding" class="soft">None: only links hold it.</p>
     <div v-for="(constraint, k) in activity.constraints" :key="k" class="line">
       <span :class="{ brick: constraint.overrides }">{{ constraintPhrase(constraint) }}</span>
-      <button
-        class="plain small"
-        :aria-label="`Remove the limit ${constraintPhrase(constraint)}`"
+      <IconButton
+        :icon="X"
+        class="small"
+        :label="`Remove the limit ${constraintPhrase(constraint)}`"
         @click="remove(k)"
-      >
-        ×
-      </button>
+      />
     </div>
-    <button v-if="!adding" class="plain add" @click="adding = true">Add a limit</button>
+    <ActButton kind="bare" v-if="!adding" class="add" @click="adding = true">Add a limit</ActButton>
     <form v-else class="form" @submit.prevent="add" @keydown.esc="adding = false">
-      <select v-model="edge" aria-label="Edge">
-        <option value="start">start</option>
-        <option value="finish">finish</option>
-      </select>
-      <select v-model="rule" aria-label="Rule">
-        <option value="not-before">not before</option>
-        <option value="not-after">not after</option>
-        <option value="exactly">exactly</option>
-      </select>
-      <input v-model="text" aria-label="Date of the limit" placeholder="12 apr, tue 14:00, +3d" />
+      <ChoiceField v-model="edge" label="Edge" :options="EDGES" />
+      <ChoiceField v-model="rule" label="Rule" :options="RULES" />
+      <TextField v-model="text" label="Date of the limit" placeholder="12 apr, tue 14:00, +3d" />
       <small v-if="read" :class="{ brick: !read.ok }"
         >{{
           read.ok
@@ -85,7 +92,7 @@ const remove = (index: number): void =>
             : read.why
         }}<template v-if="foreseen">: {{ foreseen }}</template></small
       >
-      <button class="chip" type="submit" :disabled="!read?.ok">Set</button>
+      <ActButton type="submit" :disabled="!read?.ok">Set</ActButton>
     </form>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   </div>
@@ -127,20 +134,5 @@ const remove = (index: number): void =>
 }
 .form .chip {
   width: fit-content;
-}
-select,
-input {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 3px 5px;
-  min-width: 0;
-  height: 28px;
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 </style>

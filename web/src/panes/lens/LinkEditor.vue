@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import { type Choice } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import { ArrowRight, X } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import {
   durationWords,
@@ -18,13 +24,13 @@ import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { vKept } from '../../composables/vKept.ts'
 import LinkPicker from './LinkPicker.vue'
 
 const props = defineProps<{ activity: string; side: 'in' | 'out'; slack: ReadonlyMap<string, number> }>()
 const plans = usePlanStore()
 const lens = useLensStore()
 const ui = useUiStore()
+type TextInput = InstanceType<typeof TextField>
 const calendars = useCalendars(() => lens.plan)
 
 const links = computed(() => {
@@ -53,7 +59,7 @@ const text = ref('')
 /** Of the link that is being typed; drawn once, so that what was foreseen is what is made. */
 let newId = ''
 const { problem, attempt } = useAttempt()
-const input = ref<HTMLInputElement[] | HTMLInputElement | null>(null)
+const input = ref<TextInput[] | TextInput | null>(null)
 
 const begin = async (link: Link | null): Promise<void> => {
   editing.value = link?.id ?? 'new'
@@ -130,14 +136,18 @@ const keep = (): void => {
 }
 const setLink = (link: Link, set: Record<string, unknown>): void =>
   void run({ kind: 'set', list: 'links', key: link.id, set })
-const NATURES = ['hard', 'preferred', 'resource', 'outside'] as const
-const LAGS = [
-  ['', 'as the project says'],
-  ['from', 'calendar of the one before'],
-  ['to', 'calendar of the one after'],
-  ['project', 'the project’s calendar'],
-  ['clock', 'round the clock'],
-] as const
+const NATURES = ['hard', 'preferred', 'resource', 'outside']
+/** A file may hold a nature of its own. */
+const naturesWith = (own: string): Choice[] =>
+  [...new Set([...NATURES, own])].map((nature) => ({ value: nature, label: nature }))
+const lagOptions = computed((): Choice[] => [
+  { value: '', label: 'as the project says' },
+  { value: 'from', label: 'calendar of the one before' },
+  { value: 'to', label: 'calendar of the one after' },
+  { value: 'project', label: 'the project’s calendar' },
+  { value: 'clock', label: 'round the clock' },
+  ...lens.plan!.calendars.map((c) => ({ value: `calendar:${c.id}`, label: c.name || c.id })),
+])
 const room = (link: Link): string => {
   const minutes = props.slack.get(link.id)
   const successor = lens.activity(link.to)
@@ -153,23 +163,21 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
     <div v-for="link in links" :key="link.id" class="line">
       <template v-if="editing !== link.id">
         <span class="chip-pair">
-          <button
-            class="chip"
-            :title="`Change this link (${link.type}). ${link.reason}`"
-            @click="begin(link)"
-          >
+          <ActButton :title="`Change this link (${link.type}). ${link.reason}`" @click="begin(link)">
             {{ phrase(link) }}
-          </button>
-          <button
-            class="plain small"
-            :aria-label="`Go to ${codeOf(otherOf(link))}`"
+          </ActButton>
+          <IconButton
+            :icon="ArrowRight"
+            class="small"
+            :label="`Go to ${codeOf(otherOf(link))}`"
             @click="ui.select(otherOf(link), { show: true })"
-          >
-            →
-          </button>
-          <button class="plain small" :aria-label="`Remove the link ${phrase(link)}`" @click="remove(link)">
-            ×
-          </button>
+          />
+          <IconButton
+            :icon="X"
+            class="small"
+            :label="`Remove the link ${phrase(link)}`"
+            @click="remove(link)"
+          />
         </span>
         <span class="soft type" :title="link.reason || undefined"
           >{{ link.nature === 'hard' ? link.type : `${link.type}, ${link.nature}`
@@ -177,10 +185,10 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
         >
       </template>
       <span v-else class="typing">
-        <input
+        <TextField
           ref="input"
           v-model="text"
-          aria-label="Link in words"
+          label="Link in words"
           @keydown.enter.prevent="keep"
           @keydown.esc="editing = null"
         />
@@ -188,59 +196,56 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
           >{{ understood === null ? '' : understood.ok ? understood.words : understood.why
           }}<template v-if="foreseen">: {{ foreseen }}</template></small
         >
-        <label
-          >The lag counts on
-          <select
-            :value="link.lagOn ?? ''"
-            @change="setLink(link, { lagOn: ($event.target as HTMLSelectElement).value || null })"
-          >
-            <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
-            <option v-for="c in lens.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">
-              {{ c.name || c.id }}
-            </option>
-          </select>
-        </label>
-        <label
-          >It is
-          <select
-            :value="link.nature"
-            @change="setLink(link, { nature: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="n in NATURES" :key="n">{{ n }}</option>
-          </select>
-        </label>
+        <div class="field">
+          The lag counts on
+          <ChoiceField
+            label="The lag counts on"
+            :model-value="link.lagOn ?? ''"
+            :options="lagOptions"
+            @update:model-value="setLink(link, { lagOn: $event || null })"
+          />
+        </div>
+        <div class="field">
+          It is
+          <ChoiceField
+            label="It is"
+            :model-value="link.nature"
+            :options="naturesWith(link.nature)"
+            @update:model-value="setLink(link, { nature: $event })"
+          />
+        </div>
         <label
           >Because
-          <input
-            v-kept="link.reason"
+          <TextField
+            :kept="link.reason"
             maxlength="2000"
             placeholder="why it is so"
-            @change="setLink(link, { reason: ($event.target as HTMLInputElement).value })"
+            @keep="setLink(link, { reason: $event })"
         /></label>
         <span class="row"
-          ><button class="chip" @click="keep">Keep</button
-          ><button class="chip" @click="editing = null">Close</button></span
+          ><ActButton @click="keep">Keep</ActButton><ActButton @click="editing = null">Close</ActButton></span
         >
       </span>
     </div>
     <LinkPicker v-if="isPicking" :activity="activity" :side="side" @close="isPicking = false" />
     <p v-else-if="editing !== 'new'" class="ways">
-      <button class="plain add" @click="begin(null)">
+      <ActButton kind="bare" class="add" @click="begin(null)">
         {{ side === 'in' ? 'Add what it waits for' : 'Add what it leads to' }}
-      </button>
-      <button
-        class="plain add"
+      </ActButton>
+      <ActButton
+        kind="bare"
+        class="add"
         :aria-label="side === 'in' ? 'Pick several that it waits for' : 'Pick several that it leads to'"
         @click="isPicking = true"
       >
         Pick several
-      </button>
+      </ActButton>
     </p>
     <span v-else class="typing">
-      <input
+      <TextField
         ref="input"
         v-model="text"
-        :aria-label="side === 'in' ? 'What it waits for' : 'What it leads to'"
+        :label="side === 'in' ? 'What it waits for' : 'What it leads to'"
         :placeholder="
           side === 'in'
             ? 'after H10, 2d later · with the start of H10 · ends with H10'
@@ -307,22 +312,14 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
   display: flex;
   gap: 18px;
 }
-.typing label {
+.typing label,
+.typing .field {
   display: grid;
   grid-template-columns: 96px 1fr;
   align-items: center;
   gap: 6px;
   font-size: 12.5px;
   color: var(--soft-ink);
-}
-.typing select {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  height: 28px;
-  min-width: 0;
 }
 .row {
   display: flex;
@@ -334,18 +331,5 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
   flex-direction: column;
   gap: 2px;
   width: 100%;
-}
-input {
-  border: 1.5px solid var(--ink);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 4px 8px;
-  width: 100%;
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 </style>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { optionsOf } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import { computed, onMounted, ref } from 'vue'
 import {
   counted,
@@ -23,7 +28,7 @@ const calendars = useCalendars(() => plans.viewPlan)
 const { problem, attempt } = useAttempt()
 
 const MOST = 60
-const finder = ref<HTMLInputElement | null>(null)
+const finder = ref<InstanceType<typeof TextField> | null>(null)
 onMounted(() => finder.value?.focus())
 const typed = ref('')
 const picked = ref<readonly string[]>([])
@@ -125,50 +130,43 @@ const make = (): void => {
     @submit.prevent="make"
     @keydown.esc.stop="emit('close')"
   >
-    <input
+    <TextField
       ref="finder"
       v-model="typed"
-      aria-label="Find in code, name or group"
+      label="Find in code, name or group"
       placeholder="code, name or group"
       @keydown.enter.prevent
     />
     <ul class="scroll">
       <li v-for="a in offers.shown" :key="a.id">
-        <label :class="{ closed: closed(a) && !picked.includes(a.id) }">
-          <input
-            type="checkbox"
-            :checked="picked.includes(a.id)"
-            :disabled="closed(a) !== '' && !picked.includes(a.id)"
-            @change="toggle(a.id)"
-          />
+        <TickBox
+          :model-value="picked.includes(a.id)"
+          :disabled="closed(a) !== '' && !picked.includes(a.id)"
+          @update:model-value="toggle(a.id)"
+          :class="{ closed: closed(a) && !picked.includes(a.id) }"
+        >
           <span class="code">{{ a.code }}</span>
           <span
             >{{ a.name }}<small v-if="closed(a)" class="soft">, {{ closed(a) }}</small></span
           >
-        </label>
+        </TickBox>
       </li>
       <li v-if="offers.shown.length === 0" class="soft">Nothing matches.</li>
       <li v-if="offers.more > 0" class="soft">
         {{ offers.more }} more; write some of their code, name or group.
       </li>
     </ul>
-    <p class="how">
-      <select v-model="type" aria-label="Type of link">
-        <option v-for="[id, words] in TYPES" :key="id" :value="id">{{ words }}</option>
-      </select>
-      <input v-model="lag" aria-label="Lag" placeholder="lag: 2d, -4h" :aria-invalid="!lagRead.ok" />
-    </p>
+    <div class="how">
+      <ChoiceField v-model="type" label="Type of link" :options="optionsOf(TYPES)" />
+      <TextField v-model="lag" label="Lag" placeholder="lag: 2d, -4h" :invalid="!lagRead.ok" />
+    </div>
     <small v-if="!lagRead.ok" class="brick">{{ lagRead.why }}</small>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     <p class="how">
-      <button class="chip" type="submit" :disabled="picked.length === 0 || !lagRead.ok">
-        {{ picked.length === 0 ? 'Pick some' : `Tie ${counted(picked.length, 'activity')}` }}</button><button
-        class="chip"
-        type="button"
-        @click="emit('close')"
-      >
-        Leave it
-      </button>
+      <ActButton type="submit" :disabled="picked.length === 0 || !lagRead.ok">
+        {{
+          picked.length === 0 ? 'Pick some' : `Tie ${counted(picked.length, 'activity')}`
+        }}</ActButton><ActButton type="button" @click="emit('close')"> Leave it </ActButton>
     </p>
   </form>
 </template>
@@ -182,21 +180,6 @@ const make = (): void => {
   border-radius: 8px;
   padding: 8px;
   background: var(--raised);
-}
-.picker input:not([type='checkbox']),
-select {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 3px 8px;
-  min-width: 0;
-  height: 28px;
-}
-.picker input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 ul {
   list-style: none;
@@ -225,10 +208,10 @@ label.closed {
   display: flex;
   gap: 6px;
 }
-.how select {
+.how .choice-field {
   flex: 1;
 }
-.how input {
-  width: 84px;
+.how .text-field {
+  width: 110px;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import type { Sentence } from '@geodrome/core'
 import { useRoute, useRouter } from 'vue-router'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -21,9 +22,9 @@ const openCalendar = (id: string): void =>
   <template v-for="(part, k) in sentence" :key="k">
     <template v-if="typeof part === 'string'">{{ part }}</template>
     <strong v-else-if="'strong' in part">{{ part.strong }}</strong>
-    <button v-else-if="'activity' in part" class="noun" @click="openActivity(part.activity)">
+    <ActButton kind="noun" v-else-if="'activity' in part" @click="openActivity(part.activity)">
       {{ part.text }}
-    </button>
-    <button v-else class="noun" @click="openCalendar(part.calendar)">{{ part.text }}</button>
+    </ActButton>
+    <ActButton kind="noun" v-else @click="openCalendar(part.calendar)">{{ part.text }}</ActButton>
   </template>
 </template>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { optionsOf } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import NumberField from '../../controls/NumberField.vue'
+import RadioChoice from '../../controls/RadioChoice.vue'
+import FactTable from '../../controls/FactTable.vue'
 import { computed, ref, watch } from 'vue'
 import {
   counted,
@@ -85,50 +90,60 @@ const leftOut = computed(() =>
   ),
 )
 const rowNumber = (k: number): number => mapping.value.headRow + 2 + k
-const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
+const fieldOptions = optionsOf(Object.entries(FIELD_WORDS) as [ListField, string][])
+const UNITS = optionsOf<ListMapping['unit']>([
+  ['day', 'days'],
+  ['hour', 'hours'],
+  ['minute', 'minutes'],
+  ['week', 'weeks'],
+])
+const DAY_ORDERS = optionsOf<'day' | 'month'>([
+  ['day', '3 April'],
+  ['month', '4 March'],
+])
+const BAD_ROWS = optionsOf<'leave-out' | 'without-cell'>([
+  ['leave-out', 'leave these rows out'],
+  ['without-cell', 'take the rows without what is not understood'],
+])
 </script>
 
 <template>
   <div class="mapper">
-    <p class="settings">
+    <div class="settings">
       <label
         >Heads in row
-        <input
-          type="number"
-          min="0"
+        <NumberField
+          label="Heads in row"
+          :min="0"
           :max="cells.length"
-          :value="mapping.headRow + 1"
-          @change="set({ headRow: Number(($event.target as HTMLInputElement).value) - 1 })"
+          :model-value="mapping.headRow + 1"
+          @update:model-value="set({ headRow: $event - 1 })"
       /></label>
-      <label
-        >A bare number is
-        <select
-          :value="mapping.unit"
-          @change="set({ unit: ($event.target as HTMLSelectElement).value as 'day' })"
-        >
-          <option value="day">days</option>
-          <option value="hour">hours</option>
-          <option value="minute">minutes</option>
-          <option value="week">weeks</option>
-        </select>
-      </label>
-      <label
-        >3/4/2027 is
-        <select
-          :value="mapping.dayFirst ? 'day' : 'month'"
-          @change="set({ dayFirst: ($event.target as HTMLSelectElement).value === 'day' })"
-        >
-          <option value="day">3 April</option>
-          <option value="month">4 March</option>
-        </select>
-      </label>
+      <div class="field">
+        A bare number is
+        <ChoiceField
+          label="A bare number is"
+          :model-value="mapping.unit"
+          :options="UNITS"
+          @update:model-value="set({ unit: $event })"
+        />
+      </div>
+      <div class="field">
+        3/4/2027 is
+        <ChoiceField
+          label="3/4/2027 is"
+          :model-value="mapping.dayFirst ? 'day' : 'month'"
+          :options="DAY_ORDERS"
+          @update:model-value="set({ dayFirst: $event === 'day' })"
+        />
+      </div>
       <span v-if="rememberedOf !== null" class="soft"
         >Columns as the last list with these heads{{ rememberedOf ? ` from ${rememberedOf}` : '' }} was
         read.</span
       >
-    </p>
+    </div>
     <div class="table scroll" tabindex="0" role="region" aria-label="Preview of the list">
-      <table>
+      <FactTable>
         <thead>
           <tr>
             <th scope="col">Row</th>
@@ -138,13 +153,12 @@ const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
               scope="col"
               :class="{ out: field === 'leave-out' }"
             >
-              <select
-                :value="field"
-                :aria-label="`What column ${c + 1} holds, ${head[c] ?? ''}`"
-                @change="setField(c, ($event.target as HTMLSelectElement).value as ListField)"
-              >
-                <option v-for="[id, words] in FIELDS" :key="id" :value="id">{{ words }}</option>
-              </select>
+              <ChoiceField
+                :label="`What column ${c + 1} holds, ${head[c] ?? ''}`"
+                :model-value="field"
+                :options="fieldOptions"
+                @update:model-value="setField(c, $event)"
+              />
               <small>{{ head[c] }}</small>
             </th>
           </tr>
@@ -162,7 +176,7 @@ const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
             </td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
       <p v-if="cells.length - mapping.headRow - 1 > PREVIEW" class="soft more">
         and {{ cells.length - mapping.headRow - 1 - PREVIEW }} more rows, read in the same way
       </p>
@@ -181,13 +195,7 @@ const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
         {{ reading.problems.length }} {{ reading.problems.length === 1 ? 'thing is' : 'things are' }} not
         understood
       </h3>
-      <p>
-        <label><input v-model="badRows" type="radio" value="leave-out" /> leave these rows out</label>
-        <label
-          ><input v-model="badRows" type="radio" value="without-cell" /> take the rows without what is not
-          understood</label
-        >
-      </p>
+      <RadioChoice v-model="badRows" label="Rows that are not understood" :options="BAD_ROWS" />
       <ol class="scroll" tabindex="0">
         <li v-for="(problem, k) in reading.problems.slice(0, 300)" :key="k">
           row {{ problem.row }}: {{ problem.why }}
@@ -212,19 +220,6 @@ const FIELDS = Object.entries(FIELD_WORDS) as [ListField, string][]
   gap: 6px 18px;
   align-items: center;
 }
-.settings input {
-  width: 56px;
-}
-.settings select,
-.settings input {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 2px 6px;
-  height: 28px;
-}
 .table {
   flex: 1;
   min-height: 120px;
@@ -244,22 +239,6 @@ th {
   padding: 4px;
   vertical-align: top;
   border-bottom: 1px solid var(--line);
-  font-weight: 400;
-}
-th select {
-  width: 100%;
-  min-width: 92px;
-  border: 1.5px solid var(--ink);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 600;
-  height: 28px;
-}
-th.out select {
-  border-color: var(--hairline);
-  color: var(--soft-ink);
   font-weight: 400;
 }
 th small {
@@ -299,10 +278,22 @@ td.wrong {
   margin: 6px 0 0;
   padding-left: 24px;
 }
-.problems label {
-  margin-right: 18px;
+.settings .field {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  white-space: nowrap;
+}
+.settings .choice-field {
+  width: 110px;
 }
 .problems h3 {
   color: var(--signal-text);
+}
+.settings .number-field {
+  width: 64px;
+}
+th .choice-field {
+  min-width: 112px;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ChoiceField from '../../controls/ChoiceField.vue'
+import FactTable from '../../controls/FactTable.vue'
 import { computed } from 'vue'
 import type { Cells } from '@geodrome/core'
 
@@ -13,27 +15,29 @@ const emit = defineEmits<{ choose: [part: string, column: number] }>()
 
 const PREVIEW = 8
 const head = computed(() => props.cells[props.headRow] ?? [])
+const columnOptions = computed(() => [
+  { value: -1, label: 'no column' },
+  ...head.value.map((words, c) => ({ value: c, label: words || `column ${c + 1}` })),
+])
 const rows = computed(() => props.cells.slice(props.headRow + 1, props.headRow + 1 + PREVIEW))
 const partOf = (c: number): string => props.parts.find(([part]) => props.chosen[part] === c)?.[0] ?? ''
 </script>
 
 <template>
   <div>
-    <p class="parts">
-      <label v-for="[part, title] in parts" :key="part"
-        >{{ title }}
-        <select
-          :aria-label="title"
-          :value="chosen[part]"
-          @change="emit('choose', part, Number(($event.target as HTMLSelectElement).value))"
-        >
-          <option :value="-1">no column</option>
-          <option v-for="(words, c) in head" :key="c" :value="c">{{ words || `column ${c + 1}` }}</option>
-        </select>
-      </label>
-    </p>
+    <div class="parts">
+      <div v-for="[part, title] in parts" :key="part" class="field">
+        {{ title }}
+        <ChoiceField
+          :label="title"
+          :model-value="chosen[part]!"
+          :options="columnOptions"
+          @update:model-value="emit('choose', part, $event)"
+        />
+      </div>
+    </div>
     <div class="scroll" tabindex="0" role="region" aria-label="First rows of the sheet">
-      <table>
+      <FactTable>
         <thead>
           <tr>
             <th v-for="(words, c) in head" :key="c" :class="{ out: partOf(c) === '' }">
@@ -46,7 +50,7 @@ const partOf = (c: number): string => props.parts.find(([part]) => props.chosen[
             <td v-for="(_, c) in head" :key="c" :class="{ out: partOf(c) === '' }">{{ row[c] }}</td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
       <p v-if="cells.length - headRow - 1 > PREVIEW" class="soft">
         and {{ cells.length - headRow - 1 - PREVIEW }} more rows
       </p>
@@ -61,20 +65,10 @@ const partOf = (c: number): string => props.parts.find(([part]) => props.chosen[
   gap: 8px 16px;
   margin-bottom: 10px;
 }
-.parts label {
+.parts .field {
   display: flex;
   flex-direction: column;
   font-weight: 600;
-}
-.parts select {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 400;
-  height: 30px;
-  min-width: 130px;
 }
 .scroll {
   border: 1px solid var(--hairline);

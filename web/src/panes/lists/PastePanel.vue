@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
 import { cellsOf } from '@geodrome/core'
@@ -61,10 +62,10 @@ const isEmpty = computed(
       @manner="manner = $event"
     />
     <footer>
-      <button class="chip do" :disabled="isEmpty" data-test="take-list" @click="take">
+      <ActButton kind="primary" :disabled="isEmpty" data-test="take-list" @click="take">
         Take it into the plan
-      </button>
-      <button class="chip" @click="emit('close')">Leave it</button>
+      </ActButton>
+      <ActButton @click="emit('close')">Leave it</ActButton>
     </footer>
   </section>
 </template>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { ZoomIn, ZoomOut } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import '@vue-flow/core/dist/style.css'
 import { useVueFlow, VueFlow, type Edge, type EdgeMouseEvent, type Node } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
@@ -410,16 +414,15 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
       {{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn:
       fold groups, filter the list, find a group in it, select an activity, or take a part.
       <span class="parts"
-        ><button v-if="context.plan.groups.length > 0 && groupsOpen > 0" class="chip" @click="foldAll">
-          Fold all groups</button
-        ><button
+        ><ActButton v-if="context.plan.groups.length > 0 && groupsOpen > 0" @click="foldAll">
+          Fold all groups</ActButton
+        ><ActButton
           v-for="part in parts"
           :key="part.label"
-          class="chip"
           @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }"
         >
           {{ part.label }}
-        </button></span
+        </ActButton></span
       >
     </p>
     <p v-if="!isTooMany" class="bar">
@@ -427,19 +430,18 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
         >{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy')
         }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></span
       >
-      <button v-if="context.plan.groups.length > 0" class="chip" @click="foldAll">
+      <ActButton v-if="context.plan.groups.length > 0" @click="foldAll">
         {{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}
-      </button>
-      <button class="chip" aria-label="Zoom the Arrow map out" @click="zoomOut()">⊖</button>
-      <button
-        class="chip"
+      </ActButton>
+      <IconButton :icon="ZoomOut" label="Zoom the Arrow map out" @click="zoomOut()" />
+      <ActButton
         :title="isLarge ? 'As much as can be drawn at once; saved as SVG it is all there' : 'All of it'"
         @click="fit"
       >
         Fit
-      </button>
-      <button class="chip" aria-label="Zoom the Arrow map in" @click="zoomIn()">⊕</button>
-      <button class="chip" @click="exportSvg">Save as SVG</button>
+      </ActButton>
+      <IconButton :icon="ZoomIn" label="Zoom the Arrow map in" @click="zoomIn()" />
+      <ActButton @click="exportSvg">Save as SVG</ActButton>
     </p>
     <form
       v-if="labelled.chosen.value !== null && !isTooMany"
@@ -450,19 +452,19 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
     >
       <label
         >Event
-        <input v-model="draft.number" class="number" inputmode="numeric" aria-label="Number of the event"
+        <TextField v-model="draft.number" class="number" inputmode="numeric" label="Number of the event"
       /></label>
       <label
         >is called
-        <input
+        <TextField
           v-model="draft.name"
           class="name"
           maxlength="80"
           placeholder="Hull dry, tanks free"
-          aria-label="Name of the event"
+          label="Name of the event"
       /></label>
-      <button class="chip" type="submit">Keep</button>
-      <button class="noun" type="button" @click="labelled.renumber">Number all anew by tens</button>
+      <ActButton type="submit">Keep</ActButton>
+      <ActButton kind="noun" type="button" @click="labelled.renumber">Number all anew by tens</ActButton>
       <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
       <span v-else class="soft">{{
         labelled.isKept.value
@@ -537,19 +539,6 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
   border-radius: 8px;
   z-index: 6;
   font-size: 13px;
-}
-.event-form input {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--paper);
-  color: var(--ink);
-  font: inherit;
-  padding: 3px 8px;
-  height: 28px;
-}
-.event-form input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 .number {
   width: 76px;

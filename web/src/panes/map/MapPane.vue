@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { X, ZoomIn, ZoomOut } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
 import '@vue-flow/core/dist/style.css'
 import {
   ConnectionMode,
@@ -392,13 +395,13 @@ const putProblemAway = (): void => {
         ><template v-if="isOverview">, seen from afar: zoom in to read</template
         ><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span
       >
-      <button class="chip" @click="foldAll">
+      <ActButton @click="foldAll">
         {{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}
-      </button>
-      <button class="chip" aria-label="Zoom the Map out" @click="zoomOut()">⊖</button>
-      <button class="chip" :disabled="!hasBegun" @click="fit">Fit</button>
-      <button class="chip" aria-label="Zoom the Map in" @click="zoomIn()">⊕</button>
-      <button class="chip" @click="exportSvg">Save as SVG</button>
+      </ActButton>
+      <IconButton :icon="ZoomOut" label="Zoom the Map out" @click="zoomOut()" />
+      <ActButton :disabled="!hasBegun" @click="fit">Fit</ActButton>
+      <IconButton :icon="ZoomIn" label="Zoom the Map in" @click="zoomIn()" />
+      <ActButton @click="exportSvg">Save as SVG</ActButton>
     </p>
     <p class="help soft">
       Drag from one edge of a box to an edge of another: right to left is “after”, left to left “with the
@@ -406,7 +409,7 @@ const putProblemAway = (): void => {
     </p>
     <p v-if="list.problem" class="problem" role="alert">
       {{ list.problem }}
-      <button class="plain" aria-label="Put this away" @click="putProblemAway">×</button>
+      <IconButton :icon="X" label="Put this away" @click="putProblemAway" />
     </p>
     <p v-if="graph.nodes.length === 0" class="empty">
       Nothing is shown: the filter leaves nothing, or the plan has no activities yet.

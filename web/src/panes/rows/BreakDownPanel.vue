@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import { breakDown, durationWords, handedOn, readParts, type Handed } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -15,7 +17,7 @@ const ui = useUiStore()
 const list = useListStore()
 const { attempt } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
-const lines = ref<HTMLTextAreaElement | null>(null)
+const lines = ref<InstanceType<typeof TextField> | null>(null)
 const text = ref('')
 const close = (): void => void (list.breaking = null)
 
@@ -70,11 +72,11 @@ onMounted(() => lines.value?.focus())
       >{{ whole.code }} {{ whole.name }}, {{ durationWords(whole.duration, lengths) }}, becomes a group of its
       parts</strong
     >
-    <textarea
+    <TextField
       ref="lines"
       v-model="text"
-      rows="4"
-      aria-label="Its parts, one a line, in the order in which they are done"
+      :rows="4"
+      label="Its parts, one a line, in the order in which they are done"
       :placeholder="'Cut out wasted plates, 3d\nFit and weld new ones, 6d\nTest and hand over, 2d'"
       @keydown.ctrl.enter.prevent="take"
       @keydown.meta.enter.prevent="take"
@@ -84,8 +86,8 @@ onMounted(() => lines.value?.focus())
     </p>
     <p v-for="line in goes" :key="line" class="soft">{{ line }}</p>
     <p class="commands">
-      <button class="chip" type="submit" :disabled="!made">Break it down</button>
-      <button class="chip" type="button" @click="close">Leave it whole</button>
+      <ActButton type="submit" :disabled="!made">Break it down</ActButton>
+      <ActButton type="button" @click="close">Leave it whole</ActButton>
       <span class="soft">Ctrl Enter</span>
     </p>
   </form>
@@ -106,20 +108,6 @@ onMounted(() => lines.value?.focus())
   border: 1.5px solid var(--ink);
   border-radius: 10px;
   z-index: 8;
-}
-textarea {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  line-height: 1.6;
-  padding: 5px 9px;
-  resize: vertical;
-}
-textarea::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 p {
   margin: 0;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import RadioChoice from '../../controls/RadioChoice.vue'
+import ActButton from '../../controls/ActButton.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { dateWords, groupMoves, type GroupMove } from '@geodrome/core'
@@ -56,18 +58,23 @@ const take = (): void => {
 <template>
   <form class="move" aria-label="Move a group" data-test="group-move" @submit.prevent="take">
     <strong>{{ name }} to start {{ dateWords(date) }}</strong>
-    <label v-for="(way, k) in ways" :key="way.kind"
-      ><input v-model="chosen" type="radio" name="way" :value="way.kind" />
-      <span
-        >{{ what(way) }}<br /><span class="soft">{{ effect(trials[k]) }}</span></span
-      ></label
+    <RadioChoice
+      v-model="chosen"
+      label="How it is moved"
+      :options="ways.map((way) => ({ value: way.kind, label: what(way) }))"
     >
+      <template #option="{ option }"
+        >{{ option.label }}<br /><span class="soft">{{
+          effect(trials[ways.findIndex((way) => way.kind === option.value)])
+        }}</span></template
+      >
+    </RadioChoice>
     <p v-if="ways.length === 0" class="brick">
       Nothing in it can be brought to that start: its work has begun, or stands as early as it can.
     </p>
     <p class="commands">
-      <button class="chip" type="submit" :disabled="ways.length === 0">Move it</button>
-      <button class="chip" type="button" @click="close">Leave it</button>
+      <ActButton type="submit" :disabled="ways.length === 0">Move it</ActButton>
+      <ActButton type="button" @click="close">Leave it</ActButton>
     </p>
   </form>
 </template>
@@ -87,14 +94,6 @@ const take = (): void => {
   border: 1.5px solid var(--ink);
   border-radius: 10px;
   z-index: 8;
-}
-label {
-  display: flex;
-  gap: 8px;
-  align-items: flex-start;
-}
-label input {
-  margin-top: 3px;
 }
 .commands {
   display: flex;

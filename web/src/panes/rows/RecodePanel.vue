@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import NumberField from '../../controls/NumberField.vue'
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { codeRuleNear, counted, recode, type Change, type CodeRule } from '@geodrome/core'
@@ -47,9 +50,9 @@ const keep = (): void => {
 <template>
   <form class="recode" aria-label="New codes" @submit.prevent="keep">
     <strong>New codes for {{ counted(ids.length, 'activity') }}</strong>
-    <label>prefix <input v-model="prefix" size="6" maxlength="20" /></label>
-    <label>step <input v-model.number="step" type="number" min="1" max="1000" /></label>
-    <label>digits <input v-model.number="digits" type="number" min="1" max="8" /></label>
+    <label>prefix <TextField v-model="prefix" style="width: 10ch" maxlength="20" /></label>
+    <label>step <NumberField v-model="step" label="step" :min="1" :max="1000" /></label>
+    <label>digits <NumberField v-model="digits" label="digits" :min="1" :max="8" /></label>
     <span class="soft"
       >{{
         pairs
@@ -59,8 +62,8 @@ const keep = (): void => {
       }}{{ pairs.length > 3 ? ' …' : '' }}</span
     >
     <span v-if="made.why" class="brick" role="alert">{{ made.why }}</span>
-    <button class="chip" type="submit" :disabled="made.change === null || ids.length === 0">Give them</button>
-    <button class="chip" type="button" @click="list.recodeOpen = false">Leave</button>
+    <ActButton type="submit" :disabled="made.change === null || ids.length === 0">Give them</ActButton>
+    <ActButton type="button" @click="list.recodeOpen = false">Leave</ActButton>
   </form>
 </template>
 
@@ -80,16 +83,7 @@ const keep = (): void => {
   border-radius: 10px;
   z-index: 8;
 }
-input {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 2px 6px;
-  height: 28px;
-}
-input[type='number'] {
+.number-field {
   width: 62px;
 }
 </style>

@@ -1,4 +1,11 @@
 <script setup lang="ts">
+import { type Choice } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import { ArrowDown, ArrowUp, X } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -42,6 +49,9 @@ const groupings = computed(() => [
   ['kind', 'kind'],
   ...tagNames.value.map((tag) => [`tag:${tag}`, `tag ${tag}`]),
 ])
+const fieldOptions = FILTER_FIELDS.map((field) => ({ value: field.id, label: field.title }))
+const testsOf = (id: string): Choice[] =>
+  (FILTER_FIELDS.find((field) => field.id === id)?.tests ?? []).map((test) => ({ value: test, label: test }))
 const setCondition = (at: number, fields: Partial<Condition>): void => {
   const next = { ...list.view.conditions[at]!, ...fields }
   const field = FILTER_FIELDS.find((f) => f.id === next.field)!
@@ -62,52 +72,50 @@ const place = computed(() => list.placeOf(list.view.name))
   <section class="panel scroll" aria-label="How the list is shown">
     <header>
       <h2>How the list is shown</h2>
-      <button class="plain close" aria-label="Close" @click="list.panelOpen = false">×</button>
+      <IconButton :icon="X" class="close" label="Close" @click="list.panelOpen = false" />
     </header>
     <h3>Views</h3>
     <p class="row">
-      <button
+      <ActButton
         v-for="view in list.views"
         :key="view.name"
-        class="chip"
         :aria-pressed="view.name === list.view.name"
         @click="list.use(view.name)"
       >
         {{ view.name }}<template v-if="list.placeOf(view.name) === 'plan'">, in the plan</template
         ><template v-if="view.name === list.view.name && list.isChanged">, changed</template>
-      </button>
+      </ActButton>
     </p>
     <form class="row" @submit.prevent="keep('plan')">
-      <input v-model="name" aria-label="Name of the view" placeholder="Keep this view as …" maxlength="40" />
-      <button
-        class="chip"
+      <TextField v-model="name" label="Name of the view" placeholder="Keep this view as …" maxlength="40" />
+      <ActButton
         type="submit"
         :disabled="name.trim() === ''"
         title="All who open this plan find it; it goes along in the plan file"
       >
         Keep in the plan
-      </button>
-      <button
-        class="chip"
+      </ActButton>
+      <ActButton
         type="button"
         :disabled="name.trim() === ''"
         title="In this browser, for every plan"
         @click="keep('own')"
       >
         Keep for myself
-      </button>
+      </ActButton>
     </form>
     <p v-if="place" class="row">
-      <button
+      <ActButton
+        kind="bare"
         v-if="list.isChanged"
-        class="plain act"
+        class="act"
         @click="attempt(() => list.keep(list.view.name, place!))"
       >
         Keep the change of “{{ list.view.name }}”
-      </button>
-      <button class="plain act" @click="attempt(() => list.forget(list.view.name))">
+      </ActButton>
+      <ActButton kind="bare" class="act" @click="attempt(() => list.forget(list.view.name))">
         Forget “{{ list.view.name }}”{{ place === 'plan' ? ', for all' : '' }}
-      </button>
+      </ActButton>
     </p>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
 
@@ -122,40 +130,36 @@ const place = computed(() => list.placeOf(list.view.name))
         @drop.prevent="dropOn(id)"
       >
         <span>{{ columnOf(id)?.title }}</span>
-        <button
-          class="plain small"
-          :aria-label="`${columnOf(id)?.title}: further left`"
+        <IconButton
+          :icon="ArrowUp"
+          class="small"
+          :label="`${columnOf(id)?.title}: further left`"
           @click="shift(id, -1)"
-        >
-          ↑
-        </button>
-        <button
-          class="plain small"
-          :aria-label="`${columnOf(id)?.title}: further right`"
+        />
+        <IconButton
+          :icon="ArrowDown"
+          class="small"
+          :label="`${columnOf(id)?.title}: further right`"
           @click="shift(id, 1)"
-        >
-          ↓
-        </button>
-        <button
-          class="plain small"
+        />
+        <IconButton
+          :icon="X"
+          class="small"
           :disabled="id === 'name' || id === 'code'"
-          :aria-label="`Hide ${columnOf(id)?.title}`"
+          :label="`Hide ${columnOf(id)?.title}`"
           @click="list.set({ columns: list.view.columns.filter((c) => c !== id) })"
-        >
-          ×
-        </button>
+        />
       </li>
     </ul>
     <p class="row">
-      <button
+      <ActButton
         v-for="column in hidden"
         :key="column.id"
-        class="chip"
         :title="column.explains"
         @click="list.set({ columns: [...list.view.columns, column.id] })"
       >
         + {{ column.title }}
-      </button>
+      </ActButton>
     </p>
 
     <h3>Order of the rows</h3>
@@ -163,74 +167,65 @@ const place = computed(() => list.placeOf(list.view.name))
       As in the plan. Click a column’s head to sort by it, with Shift for a further key.
     </p>
     <p v-else class="row">
-      <button
-        v-for="key in list.view.sort"
-        :key="key.column"
-        class="chip"
-        @click="list.sortBy(key.column, true)"
-      >
+      <ActButton v-for="key in list.view.sort" :key="key.column" @click="list.sortBy(key.column, true)">
         {{ columnOf(key.column)?.title }} {{ key.descending ? '↓' : '↑' }}
-      </button>
-      <button class="plain act" @click="list.set({ sort: [], across: false })">As in the plan</button>
+      </ActButton>
+      <ActButton kind="bare" class="act" @click="list.set({ sort: [], across: false })"
+        >As in the plan</ActButton
+      >
     </p>
-    <label v-if="list.view.sort.length > 0" class="row"
-      ><input
-        type="checkbox"
-        :checked="list.view.across"
-        @change="list.set({ across: ($event.target as HTMLInputElement).checked })"
-      />
-      across the groups, without them</label
+    <TickBox
+      :model-value="list.view.across"
+      @update:model-value="list.set({ across: $event })"
+      v-if="list.view.sort.length > 0"
+      class="row"
+    >
+      across the groups, without them</TickBox
     >
 
     <h3>Grouped by</h3>
     <p class="row">
-      <button
+      <ActButton
         v-for="[key, words] in groupings"
         :key="key"
-        class="chip"
         :aria-pressed="list.view.groupBy === key"
         @click="list.set({ groupBy: key! })"
       >
         {{ words }}
-      </button>
+      </ActButton>
     </p>
 
     <h3>Only activities for which all of this holds</h3>
     <div v-for="(condition, k) in list.view.conditions" :key="k" class="condition">
-      <select
-        :value="condition.field"
-        aria-label="Field"
-        @change="setCondition(k, { field: ($event.target as HTMLSelectElement).value })"
-      >
-        <option v-for="field in FILTER_FIELDS" :key="field.id" :value="field.id">{{ field.title }}</option>
-      </select>
-      <select
-        :value="condition.test"
-        aria-label="Test"
-        @change="setCondition(k, { test: ($event.target as HTMLSelectElement).value })"
-      >
-        <option v-for="test in FILTER_FIELDS.find((f) => f.id === condition.field)?.tests ?? []" :key="test">
-          {{ test }}
-        </option>
-      </select>
-      <input
+      <ChoiceField
+        label="Field"
+        :model-value="condition.field"
+        :options="fieldOptions"
+        @update:model-value="setCondition(k, { field: $event })"
+      />
+      <ChoiceField
+        label="Test"
+        :model-value="condition.test"
+        :options="testsOf(condition.field)"
+        @update:model-value="setCondition(k, { test: $event })"
+      />
+      <TextField
         v-if="needsValue(condition)"
-        :value="condition.value"
-        aria-label="Value"
+        :model-value="condition.value"
+        label="Value"
         placeholder="2d, 12 apr, a word"
-        @input="setCondition(k, { value: ($event.target as HTMLInputElement).value })"
+        @update:model-value="setCondition(k, { value: $event })"
       />
       <span v-else />
-      <button
-        class="plain small"
-        :aria-label="`Drop condition ${k + 1}`"
+      <IconButton
+        :icon="X"
+        class="small"
+        :label="`Drop condition ${k + 1}`"
         @click="list.set({ conditions: list.view.conditions.toSpliced(k, 1) })"
-      >
-        ×
-      </button>
+      />
       <small v-if="filter.problems.has(k)" class="brick">{{ filter.problems.get(k) }}</small>
     </div>
-    <button class="plain act" @click="addCondition">Add a condition</button>
+    <ActButton kind="bare" class="act" @click="addCondition">Add a condition</ActButton>
   </section>
 </template>
 
@@ -306,20 +301,5 @@ h3 {
 }
 .condition small {
   grid-column: 1 / -1;
-}
-select,
-input:not([type='checkbox']) {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 3px 6px;
-  height: 28px;
-  min-width: 0;
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 </style>

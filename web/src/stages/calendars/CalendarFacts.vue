@@ -1,4 +1,11 @@
 <script setup lang="ts">
+import { optionsByName } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import FilePick from '../../controls/FilePick.vue'
+import { X } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import {
   daysWords,
@@ -13,7 +20,6 @@ import {
 } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
-import { vKept } from '../../composables/vKept.ts'
 
 /** Everything of a calendar beside its hours: name, length of a day, what it inherits, rota, windows, named days. */
 const props = defineProps<{
@@ -60,16 +66,13 @@ const remove = (k: number): void => emit('set', { exceptions: props.calendar.exc
 const span = (e: Exception): string =>
   e.yearly ? `${daysWords(e.from.slice(-5), e.to.slice(-5))}, every year` : daysWords(e.from, e.to)
 
-const picker = ref<HTMLInputElement | null>(null)
 const fileProblems = ref<readonly string[]>([])
-const takeFile = async (file: File | undefined): Promise<void> => {
-  if (!file) return
+const takeFile = async (file: File): Promise<void> => {
   const { exceptions, problems } = await readHolidays(await file.text(), file.name)
   fileProblems.value = problems
   const known = new Set(props.calendar.exceptions.map((e) => `${e.from}|${e.to}`))
   const fresh = exceptions.filter((e) => !known.has(`${e.from}|${e.to}`))
   if (fresh.length > 0) emit('set', { exceptions: [...props.calendar.exceptions, ...fresh] })
-  if (picker.value) picker.value.value = ''
 }
 const exportFile = (kind: 'ics' | 'csv'): void => {
   const { name, id, exceptions } = props.calendar
@@ -127,27 +130,23 @@ const keepWindows = (): void => {
 <template>
   <section class="facts">
     <label
-      >Name
-      <input
-        v-kept="calendar.name"
-        maxlength="200"
-        @change="emit('set', { name: ($event.target as HTMLInputElement).value.trim() })"
+      >Name <TextField :kept="calendar.name" maxlength="200" @keep="emit('set', { name: $event.trim() })"
     /></label>
     <div class="two">
       <label
         >A day counts as
-        <input
-          :value="lengthOf('dayMinutes')"
+        <TextField
+          :model-value="lengthOf('dayMinutes')"
           data-test="day-length"
-          @input="typed.dayMinutes = ($event.target as HTMLInputElement).value"
+          @update:model-value="typed.dayMinutes = $event"
           @keydown.enter="keepLength('dayMinutes')"
           @blur="keepLength('dayMinutes')"
       /></label>
       <label
         >a week as
-        <input
-          :value="lengthOf('weekMinutes')"
-          @input="typed.weekMinutes = ($event.target as HTMLInputElement).value"
+        <TextField
+          :model-value="lengthOf('weekMinutes')"
+          @update:model-value="typed.weekMinutes = $event"
           @keydown.enter="keepLength('weekMinutes')"
           @blur="keepLength('weekMinutes')"
       /></label>
@@ -155,27 +154,24 @@ const keepWindows = (): void => {
     <p v-if="differs" class="soft small">
       Painted are {{ durationWords(painted!.dayMinutes, { dayMinutes: 1e9 }) }} a day,
       {{ durationWords(painted!.weekMinutes, { dayMinutes: 1e9 }) }} a week.
-      <button class="noun" @click="emit('set', { ...painted! })">Count so</button>
+      <ActButton kind="noun" @click="emit('set', { ...painted! })">Count so</ActButton>
     </p>
-    <label
-      >Takes its days off, and hours where it has none, from
-      <select
-        :value="calendar.parent ?? ''"
-        @change="emit('set', { parent: ($event.target as HTMLSelectElement).value || null })"
-      >
-        <option value="">no other</option>
-        <option v-for="c in parents" :key="c.id" :value="c.id">{{ c.name || c.id }}</option>
-      </select>
-    </label>
+    <div class="field">
+      Takes its days off, and hours where it has none, from
+      <ChoiceField
+        label="Takes its days off, and hours where it has none, from"
+        :model-value="calendar.parent ?? ''"
+        :options="[{ value: '', label: 'no other' }, ...optionsByName(parents)]"
+        @update:model-value="emit('set', { parent: $event || null })"
+      />
+    </div>
     <h3>Named days</h3>
     <ul>
       <li v-for="(e, k) in calendar.exceptions" :key="k">
         <span
           ><strong>{{ e.name ?? (e.shifts.length === 0 ? 'off' : 'extra work') }}</strong> {{ span(e)
           }}<template v-if="e.shifts.length > 0">, {{ e.shifts.join(' ') }}</template></span
-        ><button class="plain x" :aria-label="`Remove ${e.name ?? ''} ${span(e)}`" @click="remove(k)">
-          ×
-        </button>
+        ><IconButton :icon="X" class="x" :label="`Remove ${e.name ?? ''} ${span(e)}`" @click="remove(k)" />
       </li>
       <template v-for="source in inherited" :key="source.from">
         <li v-for="(e, k) in source.exceptions" :key="`i${k}`" class="soft">
@@ -184,23 +180,15 @@ const keepWindows = (): void => {
       </template>
       <li v-if="calendar.exceptions.length === 0 && inherited.length === 0" class="soft">none</li>
     </ul>
-    <p class="files">
-      <input
-        ref="picker"
-        type="file"
-        accept=".ics,.csv,text/calendar"
-        class="sr"
-        tabindex="-1"
-        aria-label="File of holidays"
-        data-test="holiday-file"
-        @change="takeFile(($event.target as HTMLInputElement).files?.[0])"
-      />
-      <button class="noun" @click="picker?.click()">Read holidays (.ics, .csv)</button>
-      <template v-if="calendar.exceptions.length > 0"
-        ><button class="noun" @click="exportFile('ics')">Write them as .ics</button
-        ><button class="noun" @click="exportFile('csv')">as .csv</button></template
+    <div class="files">
+      <FilePick accept=".ics,.csv,text/calendar" label="File of holidays" test="holiday-file" @pick="takeFile"
+        ><ActButton kind="noun">Read holidays (.ics, .csv)</ActButton></FilePick
       >
-    </p>
+      <template v-if="calendar.exceptions.length > 0"
+        ><ActButton kind="noun" @click="exportFile('ics')">Write them as .ics</ActButton
+        ><ActButton kind="noun" @click="exportFile('csv')">as .csv</ActButton></template
+      >
+    </div>
     <ul v-if="fileProblems.length > 0" class="brick">
       <li v-for="p in fileProblems.slice(0, 8)" :key="p">{{ p }}</li>
     </ul>
@@ -220,20 +208,20 @@ const keepWindows = (): void => {
       </summary>
       <label
         >Rota
-        <input
-          :value="rotaWords"
+        <TextField
+          :model-value="rotaWords"
           placeholder="14 on 7 off from 2027-04-12"
-          @input="rotaText = ($event.target as HTMLInputElement).value"
+          @update:model-value="rotaText = $event"
           @keydown.enter="keepRota"
           @blur="keepRota"
       /></label>
       <label
         >Works only in these windows, one a line
-        <textarea
-          rows="4"
-          :value="windowsWords"
+        <TextField
+          :rows="4"
+          :model-value="windowsWords"
           placeholder="2027-05-12 10:00 to 2027-05-12 14:00"
-          @input="windowsText = ($event.target as HTMLTextAreaElement).value"
+          @update:model-value="windowsText = $event"
           @blur="keepWindows"
         />
       </label>
@@ -251,7 +239,8 @@ const keepWindows = (): void => {
   padding-top: 12px;
   margin-top: 14px;
 }
-label {
+label,
+.field {
   display: flex;
   flex-direction: column;
   gap: 2px;
@@ -262,29 +251,6 @@ label {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 8px;
-}
-input:not([type='file']),
-select,
-textarea {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-size: 13px;
-  padding: 3px 8px;
-  min-width: 0;
-}
-textarea {
-  font:
-    12px 'Sometype Mono Variable',
-    monospace;
-  resize: vertical;
-}
-input::placeholder,
-textarea::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 ul {
   margin: 0;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import {
   calendarLibrary,
@@ -41,25 +43,24 @@ const take = (c: LibraryCalendar): void =>
       <p class="soft">
         Calendars of other plans. A click takes a copy, which says when its origin has changed.
       </p>
-      <input
+      <TextField
         v-if="all.length >= FIND_FROM"
         v-model="find"
         class="find"
-        type="search"
-        aria-label="Find in the library"
+        label="Find in the library"
         placeholder="Find by name or plan"
       />
-      <button
+      <ActButton
+        kind="row"
         v-for="c in found.slice(0, MOST)"
         :key="`${c.name} ${c.from[0]!.in.planId} ${c.from[0]!.calendarId}`"
-        class="item"
         :title="`Take a copy of ${c.name}`"
         @click="take(c)"
       >
         <strong>{{ c.name }}</strong>
         <small class="soft">{{ hoursWords(c.hours, null) }}</small>
         <small class="soft">{{ planWords(c) }}</small>
-      </button>
+      </ActButton>
       <p v-if="found.length > MOST" class="soft">and {{ found.length - MOST }} more; find them by name.</p>
       <p v-if="found.length === 0" class="soft">None of {{ all.length }} is called that.</p>
     </template>
@@ -84,25 +85,10 @@ h2 {
   color: var(--ink);
   font: inherit;
 }
-.item {
-  all: unset;
-  box-sizing: border-box;
-  display: flex;
-  flex-direction: column;
-  width: calc(100% + 28px);
-  margin: 0 -14px;
-  padding: 8px 14px;
-  border-top: 1px dashed var(--hairline);
-  cursor: pointer;
-}
-.item strong {
+.row strong {
   font-weight: 600;
 }
 .item:hover {
   background: var(--wash);
-}
-.item:focus-visible {
-  outline: 2px solid var(--signal);
-  outline-offset: -2px;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import { computed } from 'vue'
 import { calendarOf, counted, durationWords, type Plan, type PlanCalendar, type Week } from '@geodrome/core'
 import { paint, spansOf, type Span } from './paint.ts'
@@ -75,7 +76,7 @@ const bar = ([from, to]: Span): Record<string, string> => ({
     <div v-for="m in meetings" :key="m.id" class="pair">
       <p>
         {{ m.out > 0 ? 'Work passes to' : 'Work comes from' }}
-        <button class="noun" @click="emit('choose', m.id)">{{ m.name }}</button>
+        <ActButton kind="noun" @click="emit('choose', m.id)">{{ m.name }}</ActButton>
         {{ counted(m.out || m.back, 'time')
         }}<template v-if="m.out > 0 && m.back > 0"> and back {{ counted(m.back, 'time') }}</template
         >.
@@ -98,9 +99,9 @@ const bar = ([from, to]: Span): Record<string, string> => ({
       </div>
     </div>
     <p v-if="oddStarts.length > 0">
-      <button class="noun" @click="emit('show', oddStarts)">
+      <ActButton kind="noun" @click="emit('show', oddStarts)">
         {{ counted(oddStarts.length, 'activity') }} on it
-      </button>
+      </ActButton>
       {{ oddStarts.length === 1 ? 'starts' : 'start' }} inside a working day, not at its edge: floats of
       fractions of a day come from there.
     </p>

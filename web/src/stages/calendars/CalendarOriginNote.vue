@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import { computed } from 'vue'
 import {
   hoursDifferences,
@@ -52,8 +53,7 @@ const taken = computed(() =>
         This copy would keep {{ taken!.kept.join(' and ') }}, changed here as well.
       </p>
       <p class="act">
-        <button
-          class="chip"
+        <ActButton
           :disabled="isDraft"
           :title="
             isDraft
@@ -63,8 +63,8 @@ const taken = computed(() =>
           @click="emit('take', taken!.set)"
         >
           See what taking it moves
-        </button>
-        <button class="noun" @click="emit('leave', taken!.set.origin)">Leave it as it is here</button>
+        </ActButton>
+        <ActButton kind="noun" @click="emit('leave', taken!.set.origin)">Leave it as it is here</ActButton>
       </p>
     </template>
   </section>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import StaysChoice from '../../controls/StaysChoice.vue'
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
@@ -40,7 +44,6 @@ import CalendarOriginNote from './CalendarOriginNote.vue'
 import { hoursWords } from './hoursWords.ts'
 import WeekPainter from './WeekPainter.vue'
 import YearPlanner from './YearPlanner.vue'
-import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const ui = useUiStore()
@@ -268,10 +271,10 @@ const workingDays = computed(() => {
 <template>
   <div class="calendars">
     <nav class="list scroll" aria-label="Calendars">
-      <button
+      <ActButton
+        kind="row"
         v-for="c in calendars"
         :key="c.id"
-        class="item"
         :aria-current="c.id === chosen?.id"
         @click="choose(c.id)"
       >
@@ -284,14 +287,16 @@ const workingDays = computed(() => {
         <small v-if="originWords(c)" :class="originWords(c).endsWith('since') ? 'changed' : 'soft'">{{
           originWords(c)
         }}</small>
-      </button>
+      </ActButton>
       <p class="new">
-        <button class="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding">New calendar</button>
+        <ActButton kind="noun" :aria-expanded="isAdding" @click="isAdding = !isAdding"
+          >New calendar</ActButton
+        >
       </p>
       <div v-if="isAdding" class="templates">
-        <button v-for="t in CALENDAR_TEMPLATES" :key="t.name" class="chip" @click="add({ ...t })">
+        <ActButton v-for="t in CALENDAR_TEMPLATES" :key="t.name" @click="add({ ...t })">
           {{ t.name }}
-        </button>
+        </ActButton>
       </div>
       <CalendarLibrary :own="plans.plan!.calendars" :others="others" :problem="problemThere" @take="add" />
     </nav>
@@ -302,7 +307,9 @@ const workingDays = computed(() => {
         {{ durationWords(chosen.weekMinutes, { dayMinutes: 1e9 }) }}.
         <template v-if="chosen.parent"
           >Takes its days off from
-          <button class="noun" @click="choose(chosen.parent!)">{{ nameOf(chosen.parent) }}</button>.</template
+          <ActButton kind="noun" @click="choose(chosen.parent!)">{{
+            nameOf(chosen.parent)
+          }}</ActButton>.</template
         >
         <template v-if="windowed.size > 0">
           Works in {{ chosen.windows.length }} windows, listed one by one.</template
@@ -316,47 +323,32 @@ const workingDays = computed(() => {
         @leave="leaveOrigin"
       />
       <p class="seasons">
-        <button class="chip" :aria-pressed="season === null" @click="season = null">Ordinary week</button>
-        <button
-          v-for="(s, k) in chosen.seasons"
-          :key="k"
-          class="chip"
-          :aria-pressed="season === k"
-          @click="season = k"
-        >
+        <ActButton :aria-pressed="season === null" @click="season = null">Ordinary week</ActButton>
+        <ActButton v-for="(s, k) in chosen.seasons" :key="k" :aria-pressed="season === k" @click="season = k">
           {{ s.name || 'Season' }}, {{ daysWords(s.from, s.to) }}
-        </button>
-        <button class="noun" @click="addSeason">Add a season</button>
+        </ActButton>
+        <ActButton kind="noun" @click="addSeason">Add a season</ActButton>
       </p>
       <form v-if="shownSeason" :key="`${chosen.id} ${season}`" class="season" @submit.prevent>
-        <input
-          v-kept="shownSeason.name"
-          aria-label="Name of the season"
-          @change="setSeason({ name: ($event.target as HTMLInputElement).value })"
-        />
+        <TextField :kept="shownSeason.name" label="Name of the season" @keep="setSeason({ name: $event })" />
         <label
           >from
-          <input
-            v-kept="daysWords(shownSeason.from, shownSeason.from)"
-            size="11"
-            @change="setSeasonDay('from', ($event.target as HTMLInputElement).value)"
+          <TextField
+            :kept="daysWords(shownSeason.from, shownSeason.from)"
+            style="width: 15ch"
+            @keep="setSeasonDay('from', $event)"
         /></label>
         <label
           >to
-          <input
-            v-kept="daysWords(shownSeason.to, shownSeason.to)"
-            size="11"
-            @change="setSeasonDay('to', ($event.target as HTMLInputElement).value)"
+          <TextField
+            :kept="daysWords(shownSeason.to, shownSeason.to)"
+            style="width: 15ch"
+            @keep="setSeasonDay('to', $event)"
         /></label>
-        <label
-          ><input
-            type="checkbox"
-            :checked="shownSeason.yearly"
-            @change="setSeason({ yearly: ($event.target as HTMLInputElement).checked })"
-          />
-          every year</label
+        <TickBox :model-value="shownSeason.yearly" @update:model-value="setSeason({ yearly: $event })">
+          every year</TickBox
         >
-        <button class="noun" type="button" @click="removeSeason">Remove the season</button>
+        <ActButton kind="noun" type="button" @click="removeSeason">Remove the season</ActButton>
         <span v-if="seasonProblem" class="brick" role="alert">{{ seasonProblem }}</span>
       </form>
       <WeekPainter
@@ -400,25 +392,18 @@ const workingDays = computed(() => {
         </template>
         <fieldset v-if="draft.changesLength">
           <legend>A day has another length. What stays?</legend>
-          <label
-            ><input v-model="draft.stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows
-            or shrinks</label
-          >
-          <label
-            ><input v-model="draft.stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in
-            other days</label
-          >
+          <StaysChoice v-model="draft.stays" />
         </fieldset>
         <p v-if="draft.problem" class="brick" role="alert">{{ draft.problem }}</p>
         <p class="act">
-          <button
-            class="chip do"
+          <ActButton
+            kind="primary"
             :disabled="draft.problem !== ''"
             data-test="keep-calendar"
             @click="draft.keep()"
           >
-            Keep it</button
-          ><button class="chip" @click="draft.drop()">Drop the change</button>
+            Keep it</ActButton
+          ><ActButton @click="draft.drop()">Drop the change</ActButton>
         </p>
       </section>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
@@ -432,15 +417,15 @@ const workingDays = computed(() => {
       <p>
         <template v-for="(id, k) in use.activities.slice(0, 6)" :key="id"
           ><template v-if="k > 0">, </template
-          ><button class="noun" @click="goTo(id)">
+          ><ActButton kind="noun" @click="goTo(id)">
             {{ plans.activity(id)?.code }} {{ plans.activity(id)?.name }}
-          </button></template
+          </ActButton></template
         >
         <template v-if="use.activities.length > 6">
           and
-          <button class="noun" @click="show(use.activities, `on ${chosen.name}`)">
+          <ActButton kind="noun" @click="show(use.activities, `on ${chosen.name}`)">
             {{ use.activities.length - 6 }} more
-          </button></template
+          </ActButton></template
         >
       </p>
       <p v-if="use.resources.length + use.lags + use.heirs.length > 0" class="soft">
@@ -470,10 +455,10 @@ const workingDays = computed(() => {
         @choose="choose"
       />
       <p class="ends">
-        <button v-if="!use.isProject" class="noun" @click="makeDefault">
+        <ActButton kind="noun" v-if="!use.isProject" @click="makeDefault">
           Make it the project’s calendar
-        </button>
-        <button class="noun" @click="remove">Remove this calendar</button>
+        </ActButton>
+        <ActButton kind="noun" @click="remove">Remove this calendar</ActButton>
       </p>
     </aside>
   </div>
@@ -494,25 +479,7 @@ const workingDays = computed(() => {
   background: var(--raised);
   border-right: 1px solid var(--hairline);
 }
-.item {
-  all: unset;
-  box-sizing: border-box;
-  display: flex;
-  flex-direction: column;
-  width: 100%;
-  padding: 10px 14px;
-  border-bottom: 1px solid var(--hairline);
-  cursor: pointer;
-}
-.item[aria-current='true'] {
-  background: var(--wash);
-  box-shadow: inset 3px 0 0 var(--signal);
-}
-.item:focus-visible {
-  outline: 2px solid var(--signal);
-  outline-offset: -2px;
-}
-.item .changed {
+.row .changed {
   color: var(--signal-text);
   font-weight: 600;
 }
@@ -542,15 +509,6 @@ const workingDays = computed(() => {
   flex-wrap: wrap;
   margin-bottom: 8px;
 }
-.season input:not([type='checkbox']) {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 2px 7px;
-  height: 28px;
-}
 .side {
   background: var(--raised);
   border-left: 1px solid var(--hairline);
@@ -570,10 +528,6 @@ fieldset {
   border: 0;
   padding: 0;
   margin: 4px 0 0;
-}
-fieldset label {
-  display: block;
-  padding: 2px 0;
 }
 .act {
   display: flex;

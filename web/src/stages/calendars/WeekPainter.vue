@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import {
   durationWords,
@@ -217,12 +218,12 @@ const sum = computed(() =>
     <div class="words">
       <label
         >{{ dayList || 'No day' }}
-        <input
-          :value="daysText"
+        <TextField
+          :model-value="daysText"
           data-test="day-hours"
           :placeholder="chosenWords === '' ? 'different hours; type to make them alike' : ''"
-          :aria-invalid="!daysRead.ok"
-          @input="typedDays = ($event.target as HTMLInputElement).value"
+          :invalid="!daysRead.ok"
+          @update:model-value="typedDays = $event"
           @keydown.enter="keepDays"
           @blur="keepDays"
         />
@@ -230,11 +231,11 @@ const sum = computed(() =>
       </label>
       <label
         >The whole week in words, {{ sum }}
-        <input
-          :value="whole"
+        <TextField
+          :model-value="whole"
           data-test="week-words"
-          :aria-invalid="!wholeRead.ok"
-          @input="typed = ($event.target as HTMLInputElement).value"
+          :invalid="!wholeRead.ok"
+          @update:model-value="typed = $event"
           @keydown.enter="keepWhole"
           @blur="keepWhole"
         />
@@ -389,23 +390,5 @@ const sum = computed(() =>
   gap: 2px;
   font-size: 12.5px;
   color: var(--soft-ink);
-}
-.words input {
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font:
-    13px 'Sometype Mono Variable',
-    monospace;
-  padding: 4px 8px;
-  min-width: 0;
-}
-.words input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
-}
-.words input[aria-invalid='true'] {
-  border-color: var(--brick);
 }
 </style>

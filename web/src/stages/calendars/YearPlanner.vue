@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { ChevronLeft, ChevronRight } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import { computed, nextTick, ref } from 'vue'
 import { civilDate, dayNumber, MONTH, readShifts, type DayRule, type PlanCalendar } from '@geodrome/core'
 
@@ -73,7 +78,7 @@ const press = (day: number): void => {
 const over = (day: number): void => {
   if (isDragging.value && range.value) range.value = [range.value[0], day]
 }
-const nameInput = ref<HTMLInputElement | null>(null)
+const nameInput = ref<InstanceType<typeof TextField> | null>(null)
 const begin = async (): Promise<void> => {
   isDragging.value = false
   if (!range.value) return
@@ -125,9 +130,18 @@ const words = (day: number): string => `${civilDate(day).day} ${MONTH[civilDate(
   <section class="planner" aria-label="Year planner" @pointerup="begin" @pointerleave="isDragging = false">
     <header>
       <h2>
-        <button class="plain turn" :aria-label="`${year - 1}`" @click="emit('year', year - 1)">‹</button
-        >{{ year
-        }}<button class="plain turn" :aria-label="`${year + 1}`" @click="emit('year', year + 1)">›</button>
+        <IconButton
+          :icon="ChevronLeft"
+          class="turn"
+          :label="`${year - 1}`"
+          @click="emit('year', year - 1)"
+        />{{ year
+        }}<IconButton
+          :icon="ChevronRight"
+          class="turn"
+          :label="`${year + 1}`"
+          @click="emit('year', year + 1)"
+        />
       </h2>
       <form
         v-if="range && !isDragging"
@@ -140,28 +154,28 @@ const words = (day: number): string => `${civilDate(day).day} ${MONTH[civilDate(
           >{{ words(Math.min(...range))
           }}<template v-if="range[0] !== range[1]"> – {{ words(Math.max(...range)) }}</template></strong
         >
-        <input
+        <TextField
           ref="nameInput"
           v-model="name"
-          aria-label="Name of these days"
+          label="Name of these days"
           placeholder="name, for example yard shutdown"
         />
-        <input
+        <TextField
           v-model="hours"
           class="hours"
-          aria-label="Hours of these days"
-          :aria-invalid="!read.ok"
+          label="Hours of these days"
+          :invalid="!read.ok"
           title="off, or hours such as 7-12 13-16"
         />
-        <label><input v-model="yearly" type="checkbox" /> every year</label>
-        <button class="chip" type="submit" :disabled="!read.ok">Set</button>
-        <button class="chip" type="button" @click="range = null">Leave</button>
+        <TickBox v-model="yearly"> every year</TickBox>
+        <ActButton type="submit" :disabled="!read.ok">Set</ActButton>
+        <ActButton type="button" @click="range = null">Leave</ActButton>
         <small v-if="!read.ok" class="brick">{{ read.why }}</small>
       </form>
       <p v-else class="soft">
-        <button class="noun" @click="isWhole = !isWhole">
+        <ActButton kind="noun" @click="isWhole = !isWhole">
           {{ isWhole ? 'The plan’s months' : 'The whole year' }}
-        </button>
+        </ActButton>
         Drag over days to name a holiday, a shutdown or extra work; or walk with the arrows, Shift for more,
         Enter to name.
       </p>
@@ -232,23 +246,6 @@ h2 {
   border-radius: 8px;
   padding: 5px 10px;
 }
-.name input:not([type='checkbox']) {
-  border: 1.5px solid var(--ink);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 2px 8px;
-  height: 28px;
-  width: 190px;
-}
-.name input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
-}
-.name input.hours {
-  width: 110px;
-}
 .year {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(164px, 1fr));
@@ -297,5 +294,11 @@ h2 {
   background: var(--signal);
   color: #1e2733;
   box-shadow: none;
+}
+.name .text-field {
+  width: 190px;
+}
+.name .text-field.hours {
+  width: 110px;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -219,19 +221,19 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
         <p v-else-if="!growing" class="soft invite">
           Fifty dots will stand here, each for two in a hundred iterations, over the dates on which they
           finish.
-          <button class="noun" :disabled="!canRun" @click="run">
+          <ActButton kind="noun" :disabled="!canRun" @click="run">
             Run {{ iterations.toLocaleString('en') }} iterations
-          </button>
+          </ActButton>
         </p>
       </div>
       <template v-if="drivers.length > 0 && !growing">
         <h3 class="follow">What the finish follows most: rank correlation of the duration with it</h3>
-        <table class="drivers">
+        <FactTable class="drivers">
           <tbody>
             <tr v-for="d in drivers" :key="d.id">
               <td class="code soft">{{ d.activity!.code }}</td>
               <td>
-                <button class="noun" @click="show(d.id)">{{ d.activity!.name }}</button>
+                <ActButton kind="noun" @click="show(d.id)">{{ d.activity!.name }}</ActButton>
               </td>
               <td class="bar">
                 <span :style="{ width: `${d.sensitivity * 100}%` }" />{{ d.sensitivity.toFixed(2) }}
@@ -239,7 +241,7 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
               <td class="soft right">on the longest path in {{ Math.round(d.criticality * 100) }} of 100</td>
             </tr>
           </tbody>
-        </table>
+        </FactTable>
       </template>
     </section>
     <aside class="side scroll">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FactTable from '../../controls/FactTable.vue'
 import { computed } from 'vue'
 import { applyUnchecked, describeChange } from '@geodrome/core'
 import { api } from '../../api/client.ts'
@@ -49,7 +50,7 @@ const when = (iso: string): string =>
     </section>
     <section>
       <h2>Changes, latest first</h2>
-      <table v-if="latest.length > 0">
+      <FactTable v-if="latest.length > 0">
         <tbody>
           <tr v-for="entry in latest" :key="entry.uid">
             <td class="soft">{{ entry.revision }}</td>
@@ -58,7 +59,7 @@ const when = (iso: string): string =>
             <td class="soft right">{{ when(entry.at) }}</td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
       <p v-else class="soft">No change was made since the plan was imported.</p>
     </section>
   </div>

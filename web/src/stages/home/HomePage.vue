@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FilePick from '../../controls/FilePick.vue'
+import ActButton from '../../controls/ActButton.vue'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { PlanIssue, PlanSummary } from '@geodrome/core'
@@ -12,7 +14,6 @@ const failure = ref('')
 const issues = ref<readonly PlanIssue[]>([])
 const importing = ref('')
 const removed = ref<PlanSummary | null>(null)
-const picker = ref<HTMLInputElement | null>(null)
 const isOver = ref(false)
 
 const load = async (): Promise<void> => {
@@ -40,7 +41,6 @@ const importFile = async (file: File | undefined): Promise<void> => {
         : [{ pointer: '', code: 'shape', message: (error as Error).message }]
   } finally {
     importing.value = ''
-    if (picker.value) picker.value.value = ''
   }
 }
 const drop = (event: DragEvent): void => {
@@ -83,7 +83,7 @@ const when = (iso: string): string =>
       </p>
 
       <section v-if="removed" class="notice" role="status">
-        {{ removed.name }} was removed. <button class="noun" @click="restore">Bring it back</button>
+        {{ removed.name }} was removed. <ActButton kind="noun" @click="restore">Bring it back</ActButton>
       </section>
       <section v-if="issues.length > 0 || failure" class="notice bad" role="alert" data-test="import-errors">
         <strong>{{ failure }}</strong>
@@ -102,9 +102,14 @@ const when = (iso: string): string =>
             <strong>{{ plan.name || 'Plan without a name' }}</strong>
             <span class="soft">changed {{ when(plan.changedAt) }}, revision {{ plan.revision }}</span>
           </RouterLink>
-          <button class="plain soft remove" :aria-label="`Remove ${plan.name}`" @click="remove(plan)">
+          <ActButton
+            kind="bare"
+            class="soft remove"
+            :aria-label="`Remove ${plan.name}`"
+            @click="remove(plan)"
+          >
             Remove
-          </button>
+          </ActButton>
         </li>
         <li v-if="plans.length === 0" class="soft none">
           No plans yet. Begin one, import a plan file, or read a list.
@@ -113,23 +118,20 @@ const when = (iso: string): string =>
       <p v-else-if="!failure" class="soft">Reading the plans …</p>
 
       <div class="actions">
-        <input
-          ref="picker"
-          type="file"
-          accept=".json,application/json"
-          class="sr"
-          aria-label="Plan file to import"
-          tabindex="-1"
-          @change="importFile(($event.target as HTMLInputElement).files?.[0])"
-        />
         <RouterLink class="chip first" to="/new">New plan</RouterLink>
-        <button class="chip" @click="picker?.click()">
-          {{ importing ? `Reading ${importing} …` : 'Import a plan file' }}
-        </button>
+        <FilePick accept=".json,application/json" label="Plan file to import" @pick="importFile"
+          ><ActButton>
+            {{ importing ? `Reading ${importing} …` : 'Import a plan file' }}
+          </ActButton></FilePick
+        >
         <RouterLink class="chip" to="/list">Read somebody else’s list (CSV, XLSX)</RouterLink>
-        <button class="plain soft theme" @click="ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'">
+        <ActButton
+          kind="bare"
+          class="soft theme"
+          @click="ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'"
+        >
           {{ ui.theme === 'dusk' ? 'Daylight' : 'Dusk' }}
-        </button>
+        </ActButton>
       </div>
     </div>
   </main>

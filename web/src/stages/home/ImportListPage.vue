@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { optionsOf } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import FilePick from '../../controls/FilePick.vue'
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
@@ -33,6 +38,12 @@ import PartMapper from '../../panes/lists/PartMapper.vue'
 import { useListReading, type SheetManner } from '../../panes/lists/useListReading.ts'
 
 type Role = 'activities' | 'links' | 'calendars' | 'leave out'
+const ROLES = optionsOf<Role>([
+  ['activities', 'activities'],
+  ['links', 'links'],
+  ['calendars', 'calendars'],
+  ['leave out', 'leave out'],
+])
 interface Table {
   readonly name: string
   readonly cells: Cells
@@ -53,7 +64,6 @@ const hours = ref('mon-fri 8-12 13-17')
 /** How each sheet of activities is read, by its name. */
 const manners = shallowRef<ReadonlyMap<string, SheetManner>>(new Map())
 const isOver = ref(false)
-const picker = ref<HTMLInputElement | null>(null)
 const isMaking = ref(false)
 
 const guessRole = (cells: Cells, isFirst: boolean): Role => {
@@ -247,29 +257,19 @@ const make = async (): Promise<void> => {
         own sheet. You say what each column holds; what cannot be understood is listed, not dropped.
       </p>
     </header>
-    <p class="pick">
-      <input
-        ref="picker"
-        type="file"
-        accept=".csv,.tsv,.txt,.xlsx"
-        class="sr"
-        tabindex="-1"
-        aria-label="List to read"
-        data-test="list-file"
-        @change="open(($event.target as HTMLInputElement).files?.[0])"
-      />
-      <button class="chip" @click="picker?.click()">
-        {{ fileName ? `${fileName}; choose another` : 'Choose a file' }}
-      </button>
+    <div class="pick">
+      <FilePick accept=".csv,.tsv,.txt,.xlsx" label="List to read" test="list-file" @pick="open">
+        <ActButton>{{ fileName ? `${fileName}; choose another` : 'Choose a file' }}</ActButton>
+      </FilePick>
       <span v-if="!fileName" class="soft">or drop it on this page</span>
       <strong v-if="failure" class="brick" role="alert">{{ failure }}</strong>
-    </p>
+    </div>
     <template v-if="tables.length > 0">
       <div class="facts">
-        <label>Name of the plan <input v-model="name" maxlength="200" /></label>
+        <label>Name of the plan <TextField v-model="name" maxlength="200" /></label>
         <label
           >Sent by
-          <input
+          <TextField
             v-model.lazy="mappings.sender"
             maxlength="200"
             list="senders"
@@ -277,31 +277,26 @@ const make = async (): Promise<void> => {
             <option v-for="who in mappings.senders" :key="who" :value="who" /></datalist
         ></label>
         <label
-          >Start <input v-model="start" placeholder="today; write 12 apr 2027 7:00" /><small
+          >Start <TextField v-model="start" placeholder="today; write 12 apr 2027 7:00" /><small
             v-if="startRead && !startRead.ok"
             class="brick"
             >{{ startRead.why }}</small
           ></label
         >
         <label
-          >Working week <input v-model="hours" /><small v-if="!week.ok" class="brick">{{
+          >Working week <TextField v-model="hours" /><small v-if="!week.ok" class="brick">{{
             week.why
           }}</small></label
         >
       </div>
       <ul v-if="tables.length > 1" class="tables">
         <li v-for="(table, k) in tables" :key="table.name" :class="{ here: k === at }">
-          <button class="plain" @click="at = k">
+          <ActButton kind="bare" @click="at = k">
             {{ table.name }}, {{ table.cells.length }} rows<span v-if="badOn(table) > 0" class="signal"
               >, {{ badOn(table) }} not understood</span
             >
-          </button>
-          <select v-model="table.role" :aria-label="`What sheet ${table.name} is`">
-            <option>activities</option>
-            <option>links</option>
-            <option>calendars</option>
-            <option>leave out</option>
-          </select>
+          </ActButton>
+          <ChoiceField v-model="table.role" :label="`What sheet ${table.name} is`" :options="ROLES" />
         </li>
       </ul>
       <!-- Each stays while another sheet is looked at: together they are one list. -->
@@ -360,14 +355,14 @@ const make = async (): Promise<void> => {
         </li>
       </ul>
       <p class="foot">
-        <button
-          class="chip do"
+        <ActButton
+          kind="primary"
           :disabled="!whole || isMaking || whole.plan.activities.length === 0"
           data-test="make-plan"
           @click="make"
         >
           Make the plan
-        </button>
+        </ActButton>
         <span v-if="whole" class="soft"
           >{{ counted(whole.plan.activities.length, 'activity') }}, {{ counted(whole.links, 'link') }},
           {{ counted(whole.plan.calendars.length, 'calendar') }}</span
@@ -412,19 +407,6 @@ header p {
   font-weight: 600;
   min-width: 230px;
 }
-.facts input {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 400;
-  padding: 5px 9px;
-}
-.facts input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
-}
 .facts small {
   font-weight: 400;
 }
@@ -447,14 +429,6 @@ header p {
 .tables li.here {
   border-color: var(--ink);
   box-shadow: inset 0 0 0 1px var(--ink);
-}
-.tables select {
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  height: 26px;
 }
 .calendars {
   margin: 0;

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import { type Choice } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
@@ -39,6 +44,10 @@ const now = Math.floor((Date.now() - Date.UTC(1950, 0, 1)) / 60_000)
 const startRead = computed(() => (start.value.trim() === '' ? null : readDate(start.value, now)))
 const byRead = computed(() => (by.value.trim() === '' ? null : readDate(by.value, now)))
 const week = computed(() => readWeek(hours.value))
+const templates = computed((): Choice[] => [
+  { value: '', label: 'begin with a working week' },
+  ...plans.value.map((plan) => ({ value: plan.id, label: `as in ${plan.name || plan.code}` })),
+])
 const choose = async (): Promise<void> => {
   templatePlan.value = template.value === '' ? null : (await api.open(template.value)).plan
 }
@@ -96,11 +105,11 @@ const make = async (): Promise<void> => {
       <RouterLink class="noun" to="/">All plans</RouterLink>
       <h1>What must be finished, and by when?</h1>
       <label
-        >What must be finished <input v-model="what" maxlength="200" placeholder="Kiln rebuild" autofocus
+        >What must be finished <TextField v-model="what" maxlength="200" placeholder="Kiln rebuild" autofocus
       /></label>
       <label
         >By when
-        <input v-model="by" placeholder="not said; write 26 mar 2027, or 26 mar 16:00" />
+        <TextField v-model="by" placeholder="not said; write 26 mar 2027, or 26 mar 16:00" />
         <small v-if="byRead">{{
           byRead.ok
             ? `${dateWords(byRead.date, 'finish', { year: true })}${byRead.date.includes('T') ? '' : ', its end'}`
@@ -109,21 +118,21 @@ const make = async (): Promise<void> => {
         <small v-if="midnight" class="signal">{{ midnight }}</small>
       </label>
       <label
-        >It can begin <input v-model="start" placeholder="today; write 1 mar 2027 7:00" /><small
+        >It can begin <TextField v-model="start" placeholder="today; write 1 mar 2027 7:00" /><small
           v-if="startRead"
           >{{ startRead.ok ? dateWords(startRead.date, 'start', { year: true }) : startRead.why }}</small
         ></label
       >
-      <label class="short">Code <input v-model="code" maxlength="40" placeholder="KILN" /></label>
-      <label
-        >Calendars and groups
-        <select v-model="template" @change="choose">
-          <option value="">begin with a working week</option>
-          <option v-for="plan in plans" :key="plan.id" :value="plan.id">
-            as in {{ plan.name || plan.code }}
-          </option>
-        </select>
-      </label>
+      <label class="short">Code <TextField v-model="code" maxlength="40" placeholder="KILN" /></label>
+      <div class="field">
+        Calendars and groups
+        <ChoiceField
+          v-model="template"
+          label="Calendars and groups"
+          :options="templates"
+          @update:model-value="choose"
+        />
+      </div>
       <template v-if="templatePlan">
         <p class="soft">
           {{ templatePlan.calendars.length }} calendars with their holidays:
@@ -132,14 +141,11 @@ const make = async (): Promise<void> => {
             >; kept views: {{ templatePlan.views.map((v) => v.name).join(', ') }}</template
           >.
         </p>
-        <label class="line"
-          ><input v-model="withGroups" type="checkbox" /> with its
-          {{ templatePlan.groups.length }} groups</label
-        >
+        <TickBox v-model="withGroups" class="line"> with its {{ templatePlan.groups.length }} groups</TickBox>
       </template>
       <label v-else
         >Working week
-        <input v-model="hours" />
+        <TextField v-model="hours" />
         <small :class="{ brick: !week.ok }">{{
           week.ok
             ? `${weekWords(week.week)}: ${durationWords(weekLengths(week.week).dayMinutes, CLOCK_LENGTHS)} a day`
@@ -147,8 +153,8 @@ const make = async (): Promise<void> => {
         }}</small>
       </label>
       <p class="foot">
-        <button class="chip do" type="submit" :disabled="problem !== ''" data-test="make-plan">
-          Begin the plan</button
+        <ActButton kind="primary" type="submit" :disabled="problem !== ''" data-test="make-plan">
+          Begin the plan</ActButton
         ><span class="soft">{{ problem }}</span>
       </p>
       <p v-if="failure" class="brick" role="alert">{{ failure }}</p>
@@ -174,7 +180,8 @@ const make = async (): Promise<void> => {
 h1 {
   font-size: 28px;
 }
-label {
+label,
+.field {
   display: flex;
   flex-direction: column;
   gap: 3px;
@@ -197,20 +204,6 @@ small.signal {
 }
 .short {
   max-width: 180px;
-}
-input:not([type='checkbox']),
-select {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 400;
-  padding: 6px 10px;
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 .foot {
   display: flex;

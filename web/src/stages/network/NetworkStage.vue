@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import MenuButton from '../../controls/MenuButton.vue'
+import { ZoomIn, ZoomOut } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
@@ -178,10 +183,13 @@ const ZOOMS = [
   ['all', 'the whole plan'],
 ] as const
 const PER_DAY: Readonly<Record<string, number>> = { days: 160, weeks: 40, months: 11, quarters: 4 }
-const zoomTo = (event: Event): void => {
-  const select = event.target as HTMLSelectElement
-  const choice = select.value
-  select.value = ''
+const zoomOptions = computed(() => [
+  ...ZOOMS.map(([key, label]) => ({ key: key as string, label: label as string })),
+  { key: 'selection', label: 'to the selection', disabled: ui.selection.length === 0 },
+  { key: 'svg', label: 'Save the drawing as SVG' },
+  { key: 'png', label: 'Save it as PNG' },
+])
+const zoomTo = (choice: string): void => {
   if (choice === 'svg' || choice === 'png') return void saveDrawing(choice)
   if (choice === 'all') return fitAll()
   if (choice === 'selection') {
@@ -247,7 +255,7 @@ const dragGround = (event: PointerEvent): void => {
   target.addEventListener('pointermove', move)
   target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
 }
-const findBox = ref<HTMLInputElement | null>(null)
+const findBox = ref<InstanceType<typeof TextField> | null>(null)
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
   if (event.shiftKey && event.key === 'ArrowLeft') scale.pan(-120)
@@ -304,12 +312,11 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <div class="list-head" :style="{ width: `${listWidth}px` }">
         <template v-if="!rowsFolded">
           <div class="tools">
-            <input
+            <TextField
               ref="findBox"
               v-model="ui.search"
               class="find"
-              type="search"
-              aria-label="Find in the list"
+              label="Find in the list"
               placeholder="Find"
               @keydown.esc="clearFilter"
             />
@@ -326,14 +333,10 @@ const rowsPane = ref<{ focus(): void } | null>(null)
                 }}</span></template
               ></span
             >
-            <button v-if="isFiltered" class="noun" @click="clearFilter">Show all</button>
-            <button
-              class="chip view"
-              :aria-expanded="list.panelOpen"
-              @click="list.panelOpen = !list.panelOpen"
-            >
+            <ActButton kind="noun" v-if="isFiltered" @click="clearFilter">Show all</ActButton>
+            <ActButton class="view" :aria-expanded="list.panelOpen" @click="list.panelOpen = !list.panelOpen">
               {{ list.view.name }}<template v-if="list.isChanged">*</template> ▾
-            </button>
+            </ActButton>
           </div>
           <RowsHead :columns="columns" />
         </template>
@@ -377,7 +380,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
         <p v-if="model.rows.length === 0" class="empty" :style="{ maxWidth: `${listWidth - 48}px` }">
           <template v-if="keeps"
             >Nothing of this plan is shown: {{ ui.filter?.reason ?? `no activity fits “${ui.search}”` }}.
-            <button class="noun" @click="clearFilter">Show all</button></template
+            <ActButton kind="noun" @click="clearFilter">Show all</ActButton></template
           >
           <template v-else
             >No activities yet. Type the first one in the line below: its name, how long it takes, what it
@@ -431,42 +434,40 @@ const rowsPane = ref<{ focus(): void } | null>(null)
         >{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span
       >
       <span v-if="selected" class="fact">{{ selected }}</span>
-      <button
+      <ActButton
+        kind="bare"
         v-for="command in offered"
         :key="command.id"
-        class="plain command"
+        class="command"
         :title="command.closed || `${command.explains} (${command.keys})`"
         :aria-disabled="command.closed !== ''"
         @click="run(command.id)"
       >
         {{ command.label }}
-      </button>
+      </ActButton>
       <span class="zoom">
-        <button class="plain" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">
+        <ActButton kind="bare" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">
           {{ rowsFolded ? 'Unfold list' : 'Fold list' }}
-        </button>
+        </ActButton>
         <span class="panes-of" role="group" aria-label="What stands beside the list">
-          <button
+          <ActButton
+            kind="bare"
             v-for="[id, label] in PANES"
             :key="id"
-            class="plain pane"
+            class="pane"
             :aria-pressed="ui.pane === id"
             @click="ui.pane = id"
           >
             {{ label }}
-          </button>
+          </ActButton>
         </span>
         <template v-if="ui.pane === 'ground'">
-          <select class="zoomer" aria-label="Zoom of the Ground" value="" @change="zoomTo">
-            <option value="" disabled>Zoom</option>
-            <option v-for="[id, words] in ZOOMS" :key="id" :value="id">{{ words }}</option>
-            <option value="selection" :disabled="ui.selection.length === 0">to the selection</option>
-            <option value="svg">Save the drawing as SVG</option>
-            <option value="png">Save it as PNG</option>
-          </select>
-          <button class="plain" aria-label="Zoom out" @click="scale.zoom(1 / 1.4)">⊖</button>
-          <button class="plain" @click="fitAll">Fit</button>
-          <button class="plain" aria-label="Zoom in" @click="scale.zoom(1.4)">⊕</button>
+          <MenuButton class="zoomer" label="Zoom of the Ground" :options="zoomOptions" @choose="zoomTo"
+            >Zoom</MenuButton
+          >
+          <IconButton :icon="ZoomOut" label="Zoom out" @click="scale.zoom(1 / 1.4)" />
+          <ActButton kind="bare" @click="fitAll">Fit</ActButton>
+          <IconButton :icon="ZoomIn" label="Zoom in" @click="scale.zoom(1.4)" />
         </template>
       </span>
     </FootLine>
@@ -651,11 +652,5 @@ const rowsPane = ref<{ focus(): void } | null>(null)
   display: flex;
   gap: 12px;
   align-items: center;
-}
-.zoom button {
-  min-width: 24px;
-  min-height: 24px;
-  text-align: center;
-  line-height: 24px;
 }
 </style>

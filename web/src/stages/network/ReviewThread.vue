@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { ChevronLeft, ChevronRight } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -30,16 +33,20 @@ const back = async (): Promise<void> => {
 
 <template>
   <div class="thread" role="region" aria-label="From Review">
-    <button class="noun" data-test="thread-back" @click="back">← Review</button>
+    <ActButton kind="noun" data-test="thread-back" @click="back">← Review</ActButton>
     <span class="what" :title="thread.message">{{ thread.message }}</span>
     <template v-if="places.length > 1">
-      <button class="plain step" aria-label="The place before" @click="step(-1)">◂</button>
+      <IconButton :icon="ChevronLeft" class="step" label="The place before" @click="step(-1)" />
       <span class="soft" role="status">{{ at + 1 }} of {{ places.length }}</span>
-      <button class="plain step" aria-label="The next place" data-test="thread-next" @click="step(1)">
-        ▸
-      </button>
+      <IconButton
+        :icon="ChevronRight"
+        class="step"
+        label="The next place"
+        data-test="thread-next"
+        @click="step(1)"
+      />
     </template>
-    <button class="plain close" @click="leave">Leave it</button>
+    <ActButton kind="bare" class="close" @click="leave">Leave it</ActButton>
   </div>
 </template>
 

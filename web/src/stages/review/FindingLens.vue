@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import RadioChoice from '../../controls/RadioChoice.vue'
+import { ChevronLeft, ChevronRight } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
@@ -129,18 +134,18 @@ const outcome = (seen: Foresight): string =>
     <p class="soft head">
       {{ check.topic }} · {{ check.title
       }}<span v-if="group && group.count > 1" class="pager"
-        ><button class="plain" aria-label="The finding before" @click="step(-1)">◂</button> {{ at + 1 }} of
+        ><IconButton :icon="ChevronLeft" label="The finding before" @click="step(-1)" /> {{ at + 1 }} of
         {{ group.count.toLocaleString('en') }}
-        <button class="plain" aria-label="The next finding" data-test="next" @click="step(1)">▸</button></span
-      >
+        <IconButton :icon="ChevronRight" label="The next finding" data-test="next" @click="step(1)"
+      /></span>
     </p>
     <h2 data-test="finding">{{ finding.message }}</h2>
     <p v-if="names.length > 0" class="list">
       <template v-for="({ id, code, name }, k) in names" :key="id"
         ><template v-if="k > 0">, </template
-        ><button class="noun" @click="emit('show', [id])">
+        ><ActButton kind="noun" @click="emit('show', [id])">
           {{ finding.activities.length <= 3 ? `${code} ${name}` : code }}
-        </button></template
+        </ActButton></template
       >
       <template v-if="finding.activities.length > NAMED">
         and {{ finding.activities.length - NAMED }} more</template
@@ -148,10 +153,10 @@ const outcome = (seen: Foresight): string =>
     </p>
     <p v-if="finding.activities.length > 0" class="go">
       Show in
-      <button class="noun" data-test="show-network" @click="emit('show', finding.activities, 'ground')">
+      <ActButton kind="noun" data-test="show-network" @click="emit('show', finding.activities, 'ground')">
         Rows and Ground
-      </button>
-      <button class="noun" @click="emit('show', finding.activities, 'map')">Map</button>
+      </ActButton>
+      <ActButton kind="noun" @click="emit('show', finding.activities, 'map')">Map</ActButton>
     </p>
     <section v-if="reopened" class="back">
       <h3>Accepted before, and open again</h3>
@@ -171,8 +176,8 @@ const outcome = (seen: Foresight): string =>
             limit <span class="soft">{{ check.limit.label }}</span>
           </dt>
           <dd>
-            <button class="noun" @click="emit('limits')">
-              {{ limitWords(finding.threshold, check.limit) }}</button>, here
+            <ActButton kind="noun" @click="emit('limits')">
+              {{ limitWords(finding.threshold, check.limit) }}</ActButton>, here
             {{ limitWords(finding.value, check.limit) }}
           </dd>
         </div>
@@ -191,13 +196,22 @@ const outcome = (seen: Foresight): string =>
         Nothing that could be done for you: it needs a decision in the network. Repair it there, or accept it
         with a reason.
       </p>
-      <fieldset v-else class="ways">
-        <legend class="sr">Ways to repair it</legend>
-        <label v-for="(p, k) in previews" :key="p.label" :class="{ on: k === way }"
-          ><input v-model="way" type="radio" name="way" :value="k" /><span>{{ p.label }}</span
-          ><span class="soft right" data-test="outcome">{{ outcome(p.foresight) }}</span></label
+      <RadioChoice
+        v-else
+        v-model="way"
+        class="ways"
+        label="Ways to repair it"
+        :options="previews.map((p, k) => ({ value: k, label: p.label }))"
+      >
+        <template #option="{ option }"
+          ><span class="option"
+            ><span>{{ option.label }}</span
+            ><span class="soft right" data-test="outcome">{{
+              outcome(previews[option.value]!.foresight)
+            }}</span></span
+          ></template
         >
-      </fieldset>
+      </RadioChoice>
       <template v-if="preview">
         <p v-if="preview.foresight.kind === 'refused'" class="brick">{{ preview.foresight.why }}</p>
         <dl v-if="foreseen" class="ladder" data-test="foresight">
@@ -235,9 +249,9 @@ const outcome = (seen: Foresight): string =>
           <NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton>
         </div>
         <p v-if="preview.alike > 1 && !all">
-          <button class="noun" :disabled="gathering" data-test="gather" @click="gather">
+          <ActButton kind="noun" :disabled="gathering" data-test="gather" @click="gather">
             {{ gathering ? 'Trying all of them …' : `The same for all ${preview.alike} of this kind` }}
-          </button>
+          </ActButton>
         </p>
         <div v-if="all" class="all">
           <p>
@@ -276,7 +290,7 @@ const outcome = (seen: Foresight): string =>
         <NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton>
       </p>
       <form v-if="accepting" class="reason" @submit.prevent="accept(false)">
-        <label>Why it may stand<textarea v-model="reason" rows="2" data-test="reason" /></label>
+        <label>Why it may stand<TextField v-model="reason" :rows="2" data-test="reason" /></label>
         <p class="buttons">
           <NButton size="small" attr-type="submit" type="primary" data-test="accept-one">Accept it</NButton
           ><NButton v-if="group && group.count > 1" size="small" @click="accept(true)"
@@ -342,11 +356,6 @@ const outcome = (seen: Foresight): string =>
 .pager {
   white-space: nowrap;
 }
-.pager button {
-  min-width: 24px;
-  min-height: 24px;
-  text-align: center;
-}
 .go {
   display: flex;
   gap: 10px;
@@ -393,27 +402,8 @@ const outcome = (seen: Foresight): string =>
   font-weight: 650;
   white-space: nowrap;
 }
-.ways {
-  all: unset;
-  display: flex;
-  flex-direction: column;
-  gap: 1px;
-}
-.ways label {
-  display: grid;
-  grid-template-columns: 20px 1fr auto;
-  align-items: baseline;
-  gap: 4px;
-  min-height: 24px;
-  cursor: pointer;
-}
 .ways .on {
   font-weight: 650;
-}
-.ways input {
-  accent-color: var(--ink);
-  margin: 0;
-  align-self: center;
 }
 .ways .right {
   font-weight: 400;
@@ -431,15 +421,6 @@ const outcome = (seen: Foresight): string =>
   color: var(--soft-ink);
   font-size: 12.5px;
 }
-.reason textarea {
-  font: inherit;
-  color: var(--ink);
-  background: var(--paper);
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  padding: 6px 8px;
-  resize: vertical;
-}
 .reason,
 .all {
   display: flex;
@@ -450,5 +431,10 @@ const outcome = (seen: Foresight): string =>
   color: var(--soft-ink);
   border-bottom-style: dotted;
   cursor: default;
+}
+.ways .option {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
 }
 </style>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import {
   checkOf,
@@ -114,7 +116,7 @@ const withdraw = (acceptance: Acceptance): void =>
 </script>
 
 <template>
-  <table
+  <FactTable
     ref="sheet"
     class="findings"
     @keydown.down.prevent="move(1)"
@@ -145,9 +147,10 @@ const withdraw = (acceptance: Acceptance): void =>
         <td><FindingMark :heavy="group.isHeavy" /></td>
         <td class="soft">{{ checkOf(group.check)!.topic }}</td>
         <td>
-          <button
+          <ActButton
+            kind="bare"
             v-if="group.count === 1"
-            class="plain message"
+            class="message"
             :aria-pressed="store.chosen?.check === group.check"
             @click.stop="chooseGroup(group)"
           >
@@ -155,17 +158,18 @@ const withdraw = (acceptance: Acceptance): void =>
             }}<span v-if="view.reopened[group.findings[0]!.fingerprint]" class="signal">
               · accepted before, changed since</span
             >
-          </button>
-          <button
+          </ActButton>
+          <ActButton
+            kind="bare"
             v-else
-            class="plain message"
+            class="message"
             :aria-expanded="isOpen(group)"
             :aria-pressed="store.chosen?.check === group.check && !isOpen(group)"
             @click.stop="isOpen(group) ? toggle(group, false) : chooseGroup(group)"
           >
             {{ checkOf(group.check)!.title }}: {{ group.count.toLocaleString('en') }}
             <span class="caret" aria-hidden="true">{{ isOpen(group) ? '▾' : '▸' }}</span>
-          </button>
+          </ActButton>
         </td>
         <td class="right">{{ where(group.activities, group.links, group.check) }}</td>
         <td class="right soft">{{ share(group.share) }}</td>
@@ -184,8 +188,9 @@ const withdraw = (acceptance: Acceptance): void =>
           <td />
           <td />
           <td>
-            <button
-              class="plain message"
+            <ActButton
+              kind="bare"
+              class="message"
               :aria-pressed="f.fingerprint === store.chosen?.fingerprint"
               @click.stop="choose(f)"
             >
@@ -193,7 +198,7 @@ const withdraw = (acceptance: Acceptance): void =>
               }}<span v-if="view.reopened[f.fingerprint]" class="signal">
                 · accepted before, changed since</span
               >
-            </button>
+            </ActButton>
           </td>
           <td class="right soft">{{ where(f.activities.length, f.links.length, f.check) }}</td>
           <td />
@@ -205,7 +210,7 @@ const withdraw = (acceptance: Acceptance): void =>
           <td />
           <td />
           <td colspan="5">
-            <button class="noun" @click="fetchMore(group)">Show more</button>
+            <ActButton kind="noun" @click="fetchMore(group)">Show more</ActButton>
             <span class="soft"
               >{{ findingsOf(group).length }} of {{ group.count.toLocaleString('en') }} shown</span
             >
@@ -218,14 +223,15 @@ const withdraw = (acceptance: Acceptance): void =>
         <td />
         <td class="soft">Accepted</td>
         <td colspan="5">
-          <button
-            class="plain message"
+          <ActButton
+            kind="bare"
+            class="message"
             :aria-expanded="acceptedOpen"
             data-test="accepted"
             @click="acceptedOpen = !acceptedOpen"
           >
             <strong>{{ counted(view.acceptedCount, 'finding') }} with a reason</strong>
-            <span class="caret" aria-hidden="true">{{ acceptedOpen ? '▾' : '▸' }}</span></button
+            <span class="caret" aria-hidden="true">{{ acceptedOpen ? '▾' : '▸' }}</span></ActButton
           ><span v-if="!acceptedOpen" class="soft">
             {{ [...new Set(view.accepted.map((a) => a.acceptance.reason))].slice(0, 3).join(' · ') }}</span
           >
@@ -244,7 +250,7 @@ const withdraw = (acceptance: Acceptance): void =>
             >“{{ acceptance.reason }}”, {{ acceptance.by }}, {{ keptDay(acceptance) }}</span
           >
         </td>
-        <td class="right"><button class="noun" @click="withdraw(acceptance)">Open again</button></td>
+        <td class="right"><ActButton kind="noun" @click="withdraw(acceptance)">Open again</ActButton></td>
         <td v-if="kept" />
       </tr>
     </tbody>
@@ -264,7 +270,7 @@ const withdraw = (acceptance: Acceptance): void =>
         </td>
       </tr>
     </tbody>
-  </table>
+  </FactTable>
   <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
 </template>
 

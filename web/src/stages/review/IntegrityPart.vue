@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
 import { NButton, NProgress } from 'naive-ui'
 import { computed } from 'vue'
 import {
@@ -90,7 +92,7 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
     <p class="soft" role="status">{{ store.testing.done }} of {{ store.testing.total }}</p>
   </template>
   <p v-if="stale" class="signal">The plan has changed since this test.</p>
-  <table v-if="store.tests.length > 0" class="tests">
+  <FactTable v-if="store.tests.length > 0" class="tests">
     <thead>
       <tr>
         <th>Activity</th>
@@ -103,7 +105,7 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
     <tbody>
       <tr v-for="t in ordered" :key="t.activity" :class="{ heavy: t.carries === 'lost' }">
         <td>
-          <button class="noun" @click="emit('show', t.activity)">{{ code(t.activity) }}</button>
+          <ActButton kind="noun" @click="emit('show', t.activity)">{{ code(t.activity) }}</ActButton>
           {{ plans.activity(t.activity)?.name }}
         </td>
         <td class="right">
@@ -121,7 +123,7 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
         </td>
       </tr>
     </tbody>
-  </table>
+  </FactTable>
 </template>
 
 <style scoped>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import FactTable from '../../controls/FactTable.vue'
+import TextField from '../../controls/TextField.vue'
 import { ref } from 'vue'
 import { CHECKS, limitProblem, limitWords, type Check } from '@geodrome/core'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
-import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -16,8 +17,8 @@ const shown = (check: (typeof limited)[number]): number => {
 const UNIT = { days: 'd', share: '%', count: '' } as const
 
 /** A limit of one's own: what the others are stays as it is now. */
-const set = (check: (typeof limited)[number], event: Event): void => {
-  const text = (event.target as HTMLInputElement).value
+const set = (check: (typeof limited)[number], typed: string): void => {
+  const text = typed
     .trim()
     .replace(',', '.')
     .replace(/\s*(d|%)$/, '')
@@ -38,7 +39,7 @@ const set = (check: (typeof limited)[number], event: Event): void => {
     The limits belong to the plan and go with its file. A figure of your own makes them “own”; house and
     14-point are one click away in the line below.
   </p>
-  <table class="limits">
+  <FactTable class="limits">
     <thead>
       <tr>
         <th>Check</th>
@@ -55,13 +56,13 @@ const set = (check: (typeof limited)[number], event: Event): void => {
         </td>
         <td>{{ check.limit.label }}</td>
         <td class="right">
-          <input
-            v-kept="shown(check)"
+          <TextField
+            :kept="shown(check)"
             inputmode="decimal"
-            :aria-label="`Limit of ${check.title}`"
-            :aria-invalid="!!problems[check.id]"
+            :label="`Limit of ${check.title}`"
+            :invalid="!!problems[check.id]"
             :data-test="`limit-${check.id}`"
-            @change="set(check, $event)"
+            @keep="set(check, $event)"
           />
           <span class="unit">{{ UNIT[check.limit.unit] }}</span>
           <small v-if="problems[check.id]" class="brick" role="alert">{{ problems[check.id] }}</small>
@@ -70,7 +71,7 @@ const set = (check: (typeof limited)[number], event: Event): void => {
         <td class="soft">{{ check.limit.reason }}</td>
       </tr>
     </tbody>
-  </table>
+  </FactTable>
 </template>
 
 <style scoped>
@@ -98,20 +99,6 @@ td {
 td.right {
   white-space: nowrap;
 }
-input {
-  width: 74px;
-  height: 28px;
-  text-align: right;
-  font: inherit;
-  color: var(--ink);
-  background: var(--raised);
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  padding: 0 8px;
-}
-input[aria-invalid='true'] {
-  border-color: var(--brick);
-}
 .unit {
   display: inline-block;
   width: 14px;
@@ -120,5 +107,8 @@ input[aria-invalid='true'] {
 small {
   display: block;
   white-space: normal;
+}
+.text-field {
+  width: 84px;
 }
 </style>

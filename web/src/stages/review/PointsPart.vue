@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { POINT_LIMITS, pointLimitProblem, type FourteenPoints, type Point } from '@geodrome/core'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -34,8 +36,8 @@ const figure = (p: Point): string =>
 /** The limit as it is shown and typed: a share in percent, an index as it is. */
 const limitFigure = (p: Point): number => (p.number > 12 ? p.limit : Math.round(p.limit * 10_000) / 100)
 const problem = ref('')
-const set = (name: string, event: Event): void => {
-  const text = (event.target as HTMLInputElement).value
+const set = (name: string, figure: string): void => {
+  const text = figure
     .trim()
     .replace(',', '.')
     .replace(/\s*(%|d)$/, '')
@@ -82,11 +84,11 @@ const show = async (p: Point): Promise<void> => {
       The public 14-point assessment, counted on unfinished work without milestones and hammocks. “14-point”
       in the line below sets the limits of the findings to match.<template v-if="own">
         Some limits here are your own.
-        <button class="noun" @click="reset">Back to the public ones</button></template
+        <ActButton kind="noun" @click="reset">Back to the public ones</ActButton></template
       >
     </p>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <table class="points">
+    <FactTable class="points">
       <thead>
         <tr>
           <th>No.</th>
@@ -108,24 +110,24 @@ const show = async (p: Point): Promise<void> => {
               ><template v-if="!days(p)">{{ p.what }}</template
               ><template v-else
                 >{{ p.number === 6 ? 'total float more than' : 'longer than' }}
-                <input
+                <TextField
                   class="days"
-                  v-kept="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]"
+                  :kept="plans.plan!.project.review?.points?.[days(p)!] ?? POINT_LIMITS[days(p)!]"
                   inputmode="decimal"
-                  :aria-label="`Days that point ${p.number} counts from`"
-                  @change="set(days(p)!, $event)"
+                  :label="`Days that point ${p.number} counts from`"
+                  @keep="set(days(p)!, $event)"
                 />
                 d</template
               ></span
             >
           </td>
           <td class="right">
-            <button
+            <ActButton
+              kind="noun"
               v-if="p.activities.length + p.links.length > 0 && p.passes === false"
-              class="noun"
               @click="show(p)"
             >
-              {{ p.count }}</button><template v-else-if="p.number !== 13">{{ p.count }}</template>
+              {{ p.count }}</ActButton><template v-else-if="p.number !== 13">{{ p.count }}</template>
           </td>
           <td class="right soft">{{ p.of || '' }}</td>
           <td class="right">{{ figure(p) }}</td>
@@ -133,12 +135,12 @@ const show = async (p: Point): Promise<void> => {
             <template v-if="p.number === 12">must arrive</template
             ><template v-else
               >{{ p.rule }}
-              <input
-                v-kept="limitFigure(p)"
+              <TextField
+                :kept="limitFigure(p)"
                 inputmode="decimal"
-                :aria-label="`Limit of point ${p.number}, ${p.name}`"
+                :label="`Limit of point ${p.number}, ${p.name}`"
                 :data-test="`point-${p.number}`"
-                @change="set(String(p.number), $event)"
+                @keep="set(String(p.number), $event)"
               />
               {{ p.number > 12 ? '' : '%' }}</template
             >
@@ -169,7 +171,7 @@ const show = async (p: Point): Promise<void> => {
           </td>
         </tr>
       </tbody>
-    </table>
+    </FactTable>
     <dl class="index">
       <div>
         <dt>Path length index</dt>
@@ -224,20 +226,6 @@ td:nth-child(2) {
 }
 .fails .soft {
   font-weight: 400;
-}
-input {
-  width: 52px;
-  height: 24px;
-  text-align: right;
-  font: inherit;
-  color: var(--ink);
-  background: var(--raised);
-  border: 1.5px solid var(--line);
-  border-radius: 6px;
-  padding: 0 6px;
-}
-input.days {
-  width: 44px;
 }
 .drawn {
   width: 116px;
@@ -300,5 +288,11 @@ input.days {
 }
 dd.means {
   font: inherit;
+}
+.text-field {
+  width: 60px;
+}
+.text-field.days {
+  width: 52px;
 }
 </style>

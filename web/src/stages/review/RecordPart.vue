@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FactTable from '../../controls/FactTable.vue'
 import { NButton } from 'naive-ui'
 import { computed, shallowRef, watch } from 'vue'
 import { checkOf, counted, effectWords, instantWords, limitWords, TOPICS, type Finding } from '@geodrome/core'
@@ -67,7 +68,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, ki
     </p>
     <section v-if="view.fitness.distortions.length > 0">
       <h2>What would distort a forecast</h2>
-      <table>
+      <FactTable>
         <tbody>
           <tr v-for="d in view.fitness.distortions" :key="d.check">
             <td><FindingMark :heavy="d.isHeavy" /></td>
@@ -77,7 +78,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, ki
             <td>{{ d.title }} ({{ d.count.toLocaleString('en') }}): {{ d.bias.because }}</td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
     </section>
     <section v-for="{ topic, groups } in byTopic" :key="topic">
       <h2>{{ topic }}</h2>
@@ -92,14 +93,14 @@ const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, ki
             ></span
           >
         </h3>
-        <table>
+        <FactTable>
           <tbody>
             <tr v-for="f in rest[g.check] ?? g.findings" :key="f.fingerprint">
               <td>{{ f.message }}</td>
               <td class="right">{{ effectWords(f.effect, calendars.projectLengths) }}</td>
             </tr>
           </tbody>
-        </table>
+        </FactTable>
         <p v-if="g.count > MOST" class="soft">
           and {{ (g.count - MOST).toLocaleString('en') }} more; the XLSX has all of them.
         </p>
@@ -107,7 +108,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, ki
     </section>
     <section v-if="view.accepted.length > 0">
       <h2>Accepted with a reason</h2>
-      <table>
+      <FactTable>
         <tbody>
           <tr v-for="{ finding, acceptance } in view.accepted" :key="finding.fingerprint">
             <td>{{ finding.message }}</td>
@@ -115,11 +116,11 @@ const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, ki
             <td class="soft right">{{ acceptance.by }}, {{ keptDay(acceptance) }}</td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
     </section>
     <section v-if="plans.plan!.reviews.length > 0">
       <h2>Earlier reviews</h2>
-      <table>
+      <FactTable>
         <tbody>
           <tr v-for="r in [...plans.plan!.reviews].reverse()" :key="r.id">
             <td>{{ keptDay(r) }}</td>
@@ -128,7 +129,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, ki
             <td class="right">finish {{ r.finish ?? 'not known' }}</td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
     </section>
   </div>
 </template>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import PartTabs from '../../controls/PartTabs.vue'
+import { optionsOf } from '../../controls/options.ts'
+import ActButton from '../../controls/ActButton.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { checkOf, CHECKS, counted, PlanError, PRESETS, type Preset } from '@geodrome/core'
@@ -112,17 +115,13 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
 <template>
   <div class="review" :class="{ wide: part !== 'findings' || !finding }">
     <section class="sheet scroll">
-      <nav class="parts" aria-label="Parts of the review">
-        <button
-          v-for="[id, label] in PARTS"
-          :key="id"
-          class="plain part"
-          :aria-current="part === id ? 'page' : undefined"
-          @click="go(id)"
-        >
-          {{ label }}
-        </button>
-      </nav>
+      <PartTabs
+        class="parts"
+        label="Parts of the review"
+        :model-value="part"
+        :parts="optionsOf(PARTS)"
+        @update:model-value="go"
+      />
       <template v-if="part === 'findings'">
         <h1 data-test="review-title">{{ title }}</h1>
         <p v-if="store.view" class="soft">
@@ -131,9 +130,9 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
             v-if="store.view.acceptedCount > 0"
             >, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template
           >. <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template
-          ><button v-if="plans.scenarioId === null" class="noun" data-test="keep" @click="keep">
+          ><ActButton kind="noun" v-if="plans.scenarioId === null" data-test="keep" @click="keep">
             Keep this review
-          </button>
+          </ActButton>
         </p>
         <p
           v-if="store.view?.pass && store.view.pass.gone.length + store.view.pass.appeared.length > 0"
@@ -187,14 +186,15 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
       >Limits:
       <template v-for="(p, k) in PRESETS" :key="p"
         ><template v-if="k > 0"> · </template
-        ><button class="plain preset" :aria-pressed="preset === p" @click="setPreset(p)">
+        ><ActButton kind="bare" class="preset" :aria-pressed="preset === p" @click="setPreset(p)">
           {{ p }}
-        </button></template
+        </ActButton></template
       ></span
     >
-    <button
+    <ActButton
+      kind="bare"
       v-if="store.view"
-      class="plain fit"
+      class="fit"
       :title="
         store.view.fitness.distortions.map((d) => `${d.bias.direction}: ${d.title.toLowerCase()}`).join('\n')
       "
@@ -202,7 +202,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
       @click="go('record')"
     >
       {{ VERDICT[store.view.fitness.verdict] }}
-    </button>
+    </ActButton>
     <span v-if="store.view"
       >Reviewed in {{ store.view.reviewMs.toFixed(0) }} ms, after every edit<template
         v-if="store.view.unmeasured > 0"
@@ -227,27 +227,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
   padding: 10px 18px 30px;
 }
 .parts {
-  display: flex;
-  gap: 18px;
   margin-bottom: 12px;
-  border-bottom: 1px solid var(--hairline);
-}
-.part {
-  min-height: 26px;
-  color: var(--soft-ink);
-  border-bottom: 2px solid transparent;
-  margin-bottom: -1px;
-}
-.part[aria-current] {
-  color: var(--ink);
-  font-weight: 650;
-  border-bottom-color: var(--ink);
-}
-.part:hover {
-  border-bottom-color: var(--line);
-}
-.part[aria-current]:hover {
-  border-bottom-color: var(--ink);
 }
 .pass {
   margin-top: 6px;
@@ -273,9 +253,6 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
 @media (max-width: 1100px) {
   .review {
     grid-template-columns: minmax(0, 1fr) 290px;
-  }
-  .parts {
-    gap: 12px;
   }
 }
 @media print {

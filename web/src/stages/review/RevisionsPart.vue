@@ -1,5 +1,9 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { type Choice } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import FilePick from '../../controls/FilePick.vue'
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
 import { computed, ref, shallowRef } from 'vue'
 import {
   counted,
@@ -66,11 +70,7 @@ const compare = async (): Promise<void> => {
     found.value = null
   } else found.value = answer
 }
-const picker = ref<HTMLInputElement | null>(null)
-const fromFile = async (event: Event): Promise<void> => {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
+const fromFile = async (file: File): Promise<void> => {
   problem.value = ''
   try {
     const { plan } = readPlan(parseJson(await file.text()))
@@ -80,9 +80,6 @@ const fromFile = async (event: Event): Promise<void> => {
     if (!(error instanceof PlanError)) throw error
     problem.value = `${file.name} is not a plan that can be compared: ${error.issues[0]!.message}${error.issues.length > 1 ? `, and ${error.issues.length - 1} more` : ''}`
     return
-  } finally {
-    // The same file again is a choice again.
-    input.value = ''
   }
   await compare()
 }
@@ -96,17 +93,20 @@ const states = computed(() =>
       words: `before “${plans.describe(entry)}”, ${entry.author}, ${momentWords(entry.at)}`,
     })),
 )
-const fromState = async (event: Event): Promise<void> => {
-  const { value } = event.target as HTMLSelectElement
-  if (value === '') return
+const earlier = ref<number | null>(null)
+const stateOptions = computed((): Choice<number>[] => [
+  ...states.value.map((s) => ({ value: s.revision, label: s.words })),
+  ...(states.value.some((s) => s.revision === 1) ? [] : [{ value: 1, label: 'as it was first stored' }]),
+])
+const fromState = async (revision: number): Promise<void> => {
   problem.value = ''
   busy.value = true
   try {
-    other.value = await api.planAt(plans.planId!, Number(value))
+    other.value = await api.planAt(plans.planId!, revision)
     against.value =
-      value === '1'
+      revision === 1
         ? 'as it was first stored'
-        : (states.value.find((s) => s.revision === Number(value))?.words ?? `revision ${value}`)
+        : (states.value.find((s) => s.revision === revision)?.words ?? `revision ${revision}`)
     direction.value = 'before'
     await compare()
   } catch (error) {
@@ -141,31 +141,29 @@ const rest = computed(() =>
     id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled.
   </p>
   <div class="choose">
-    <input
-      ref="picker"
-      type="file"
-      accept=".json,application/json"
-      class="sr"
-      aria-label="Plan file to compare with"
-      tabindex="-1"
-      @change="fromFile"
-    /><NButton size="small" type="primary" :disabled="busy" @click="picker?.click()">Plan file …</NButton>
-    <label
-      >or the plan
-      <select data-test="earlier" :disabled="busy" @change="fromState">
-        <option value="">as it was …</option>
-        <option v-for="s in states" :key="s.revision" :value="s.revision">{{ s.words }}</option>
-        <option v-if="!states.some((s) => s.revision === 1)" value="1">as it was first stored</option>
-      </select></label
+    <FilePick accept=".json,application/json" label="Plan file to compare with" @pick="fromFile"
+      ><ActButton kind="primary" :disabled="busy">Plan file …</ActButton></FilePick
     >
+    <span class="field"
+      >or the plan
+      <ChoiceField
+        v-model="earlier"
+        class="earlier"
+        data-test="earlier"
+        label="The plan as it was"
+        placeholder="as it was …"
+        :disabled="busy"
+        :options="stateOptions"
+        @update:model-value="fromState"
+    /></span>
     <span v-if="found" role="group" aria-label="Which of the two is the earlier" class="turn"
       >It is the
-      <button class="chip" :disabled="busy" :aria-pressed="direction === 'before'" @click="turn('before')">
+      <ActButton :disabled="busy" :aria-pressed="direction === 'before'" @click="turn('before')">
         earlier
-      </button>
-      <button class="chip" :disabled="busy" :aria-pressed="direction === 'after'" @click="turn('after')">
+      </ActButton>
+      <ActButton :disabled="busy" :aria-pressed="direction === 'after'" @click="turn('after')">
         later
-      </button>
+      </ActButton>
       of the two</span
     >
     <span v-if="busy" class="soft" role="status">Comparing …</span>
@@ -181,20 +179,19 @@ const rest = computed(() =>
       >
     </p>
     <p class="kinds" role="group" aria-label="Kinds of differences">
-      <button class="chip" :aria-pressed="kind === null" @click="kind = null">
+      <ActButton :aria-pressed="kind === null" @click="kind = null">
         All {{ found.differences.length }}
-      </button>
-      <button
+      </ActButton>
+      <ActButton
         v-for="k in DIFFERENCE_KINDS.filter((d) => countOf(d) > 0)"
         :key="k"
-        class="chip"
         :aria-pressed="kind === k"
         @click="kind = k"
       >
         {{ LABEL[k] }} {{ countOf(k) }}
-      </button>
+      </ActButton>
     </p>
-    <table v-if="shown.length > 0" class="differences">
+    <FactTable v-if="shown.length > 0" class="differences">
       <thead>
         <tr>
           <th>Kind</th>
@@ -227,7 +224,7 @@ const rest = computed(() =>
           </td>
         </tr>
       </tbody>
-    </table>
+    </FactTable>
     <p v-if="shown.length > MOST" class="soft">
       The {{ MOST }} with most effect of {{ shown.length }} are shown; choose a kind to see its own.
     </p>
@@ -241,15 +238,6 @@ const rest = computed(() =>
   align-items: center;
   margin: 12px 0;
   flex-wrap: wrap;
-}
-.choose select {
-  font: inherit;
-  color: var(--ink);
-  background: var(--raised);
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  height: 28px;
-  max-width: 420px;
 }
 .kinds {
   display: flex;
@@ -285,5 +273,8 @@ td.right {
 .late {
   background: var(--wash);
   box-shadow: inset 3px 0 0 var(--signal);
+}
+.choose .choice-field {
+  width: 300px;
 }
 </style>

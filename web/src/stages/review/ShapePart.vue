@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import { shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { counted, instantWords, type Shape } from '@geodrome/core'
@@ -75,9 +76,9 @@ const WIDEST = 12
         <dd>{{ shape.complexity.implied.length }}</dd>
         <dd class="means">
           They change no date and no forecast, but hide what decides.
-          <button v-if="shape.complexity.implied.length > 0" class="noun" @click="toImplied">
+          <ActButton kind="noun" v-if="shape.complexity.implied.length > 0" @click="toImplied">
             Remove or accept them
-          </button>
+          </ActButton>
         </dd>
       </div>
       <div>
@@ -88,13 +89,13 @@ const WIDEST = 12
           {{ shape.longestChain[0] ? code(shape.longestChain[0]) : '–' }} to
           {{ shape.longestChain.length ? code(shape.longestChain.at(-1)!) : '–' }}: so many hand-overs can go
           wrong in a row.
-          <button
+          <ActButton
+            kind="noun"
             v-if="shape.longestChain.length > 1"
-            class="noun"
             @click="show(shape.longestChain, 'the longest chain')"
           >
             Show it
-          </button>
+          </ActButton>
         </dd>
       </div>
       <div>
@@ -134,9 +135,9 @@ const WIDEST = 12
           <circle cx="55" :cy="Math.max(14, into * 4) / 2" r="3" />
         </svg>
         <strong>{{ into }}</strong> into
-        <button class="noun" @click="show([activity], `where ${into} paths meet`)">
+        <ActButton kind="noun" @click="show([activity], `where ${into} paths meet`)">
           {{ code(activity) }}
-        </button>
+        </ActButton>
         {{ plans.activity(activity)?.name }}
       </li>
     </ol>

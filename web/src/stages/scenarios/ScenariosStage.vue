@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
+import TextField from '../../controls/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -19,7 +22,6 @@ import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import { pairRuns } from './pairing.ts'
-import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const forecast = useForecastStore()
@@ -60,7 +62,7 @@ watch(
 )
 
 const tryEdit = (change: Change): boolean => attempt(() => plans.editPlan(change))
-const nameBox = ref<HTMLInputElement | null>(null)
+const nameBox = ref<InstanceType<typeof TextField> | null>(null)
 const branch = async (): Promise<void> => {
   const id = freshId(plans.base!.scenarios, 's', Math.random)
   const count = plans.base!.scenarios.length + 1
@@ -71,8 +73,8 @@ const branch = async (): Promise<void> => {
   nameBox.value?.focus()
   nameBox.value?.select()
 }
-const setField = (field: 'name' | 'why' | 'holdsIf', event: Event): void => {
-  const value = (event.target as HTMLInputElement).value.trim()
+const setField = (field: 'name' | 'why' | 'holdsIf', text: string): void => {
+  const value = text.trim()
   if (chosen.value && value !== chosen.value[field])
     tryEdit({ kind: 'set', list: 'scenarios', key: chosen.value.id, set: { [field]: value } })
 }
@@ -159,10 +161,10 @@ const runBoth = async (): Promise<void> => {
 <template>
   <div class="scenarios">
     <nav class="list scroll" aria-label="Scenarios">
-      <button
+      <ActButton
+        kind="row"
         v-for="s in plans.base!.scenarios"
         :key="s.id"
-        class="item"
         :aria-current="s.id === chosen?.id"
         @click="chosenId = s.id"
       >
@@ -171,18 +173,18 @@ const runBoth = async (): Promise<void> => {
           >{{ s.changes.length }} change{{ s.changes.length === 1 ? '' : 's'
           }}{{ s.by ? `, ${s.by}` : '' }}</small
         >
-      </button>
+      </ActButton>
       <p class="make">
-        <button class="chip" data-test="branch" @click="branch">Branch an alternative</button>
+        <ActButton data-test="branch" @click="branch">Branch an alternative</ActButton>
       </p>
     </nav>
     <section v-if="chosen" class="sheet scroll">
-      <input
+      <TextField
         ref="nameBox"
         class="name"
-        aria-label="Name of the scenario"
-        v-kept="chosen.name"
-        @change="setField('name', $event)"
+        label="Name of the scenario"
+        :kept="chosen.name"
+        @keep="setField('name', $event)"
       />
       <p class="soft">
         A list of changes on top of the plan: nothing in the plan changes until it is promoted.
@@ -193,16 +195,16 @@ const runBoth = async (): Promise<void> => {
       </p>
       <div class="grid">
         <label
-          >Why<input v-kept="chosen.why" placeholder="what it is for" @change="setField('why', $event)"
+          >Why<TextField :kept="chosen.why" placeholder="what it is for" @keep="setField('why', $event)"
         /></label>
         <label
-          >Holds if<input
-            v-kept="chosen.holdsIf"
+          >Holds if<TextField
+            :kept="chosen.holdsIf"
             placeholder="what must be true"
-            @change="setField('holdsIf', $event)"
+            @keep="setField('holdsIf', $event)"
         /></label>
       </div>
-      <table class="compare">
+      <FactTable class="compare">
         <thead>
           <tr>
             <th />
@@ -259,7 +261,7 @@ const runBoth = async (): Promise<void> => {
             </td>
           </tr>
         </tbody>
-      </table>
+      </FactTable>
       <div class="actions">
         <NButton
           type="primary"
@@ -287,18 +289,19 @@ const runBoth = async (): Promise<void> => {
               — does not fit the plan any more: {{ command.reason }}</span
             ></span
           >
-          <button
-            class="plain soft"
+          <ActButton
+            kind="bare"
+            class="soft"
             :aria-label="`Take this change out: ${command.text}`"
             @click="removeChange(k)"
           >
             take out
-          </button>
+          </ActButton>
         </li>
       </ol>
       <p v-else class="soft">
-        None yet. <button class="noun" @click="workIn">Make changes in it</button>: what you edit there stays
-        in the scenario.
+        None yet. <ActButton kind="noun" @click="workIn">Make changes in it</ActButton>: what you edit there
+        stays in the scenario.
       </p>
     </section>
     <section v-else class="sheet">
@@ -326,24 +329,6 @@ const runBoth = async (): Promise<void> => {
 .list {
   background: var(--raised);
   border-right: 1px solid var(--hairline);
-}
-.item {
-  all: unset;
-  box-sizing: border-box;
-  display: flex;
-  flex-direction: column;
-  width: 100%;
-  padding: 10px 14px;
-  border-bottom: 1px solid var(--hairline);
-  cursor: pointer;
-}
-.item[aria-current='true'] {
-  background: var(--wash);
-  box-shadow: inset 3px 0 0 var(--plum);
-}
-.item:focus-visible {
-  outline: 2px solid var(--signal);
-  outline-offset: -2px;
 }
 .make {
   padding: 14px;
@@ -376,19 +361,6 @@ label {
   flex-direction: column;
   font-weight: 600;
   gap: 2px;
-}
-label input {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 400;
-  padding: 5px 9px;
-}
-label input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 .compare {
   border-collapse: collapse;
@@ -429,9 +401,7 @@ label input::placeholder {
 .commands li {
   padding: 3px 0;
 }
-.commands button {
+.commands .act-button {
   margin-left: 14px;
-  border-bottom: 1px dotted var(--line);
-  min-height: 24px;
 }
 </style>

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import { X } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import { counted } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -37,29 +41,27 @@ const nameOf = (id: string): string => {
     <strong>{{ list === 'opens' ? 'The network starts with' : 'The network finishes with' }}</strong>
     <span v-for="id in declared" :key="id" class="one"
       >{{ nameOf(id)
-      }}<button
-        class="plain x"
-        :aria-label="`No longer ${nameOf(id)}`"
+      }}<IconButton
+        :icon="X"
+        class="x"
+        :label="`No longer ${nameOf(id)}`"
         @click="set(declared.filter((other) => other !== id))"
-      >
-        ×
-      </button></span
-    >
+    /></span>
     <span v-if="declared.length === 0" class="soft">none declared</span>
     <form @submit.prevent="add">
-      <input
+      <TextField
         v-model="text"
-        :aria-label="list === 'opens' ? 'Code of a start to declare' : 'Code of a finish to declare'"
+        :label="list === 'opens' ? 'Code of a start to declare' : 'Code of a finish to declare'"
         placeholder="code"
-        size="8"
-      /><button class="chip" type="submit" :disabled="text.trim() === ''">Declare</button>
+        style="width: 12ch"
+      /><ActButton type="submit" :disabled="text.trim() === ''">Declare</ActButton>
     </form>
     <small v-if="open.length > 0" class="soft"
       >{{ counted(open.length, 'other open end') }}, {{ open.length === 1 ? 'a finding' : 'findings' }} in
       Review:
       <template v-for="(a, k) in open.slice(0, 4)" :key="a.id"
         ><template v-if="k > 0">, </template
-        ><button class="noun" @click="set([...declared, a.id])">declare {{ a.code }}</button></template
+        ><ActButton kind="noun" @click="set([...declared, a.id])">declare {{ a.code }}</ActButton></template
       ><template v-if="open.length > 4"> and {{ open.length - 4 }} more</template></small
     >
     <small v-if="problem" class="brick" role="alert">{{ problem }}</small>
@@ -94,17 +96,5 @@ const nameOf = (id: string): string => {
 form {
   display: inline-flex;
   gap: 6px;
-}
-input {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 2px 8px;
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 </style>

@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import { optionsOf } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import { X } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { counted, departureOf, houseRuleOf, type HouseRule } from '@geodrome/core'
@@ -14,6 +20,15 @@ const router = useRouter()
 const { problem, attempt } = useAttempt()
 
 const rule = computed(() => houseRuleOf(plans.plan!.project))
+const WORK_RULES = optionsOf<HouseRule['work']>([
+  ['any', 'what they like'],
+  ['verb', 'what is done: Blast hull'],
+  ['delivered', 'what is delivered: Blasted hull'],
+])
+const MILESTONE_RULES = optionsOf<HouseRule['milestones']>([
+  ['any', 'what they like'],
+  ['achieved', 'what has been achieved: Hull dry'],
+])
 const set = (fields: Partial<HouseRule>): void =>
   void attempt(() => plans.edit({ kind: 'project', set: { naming: { ...rule.value, ...fields } } }))
 const departures = computed(() =>
@@ -43,27 +58,24 @@ const add = (): void => {
   <fieldset data-test="naming">
     <legend>How things are named here</legend>
     <div class="pair">
-      <label
-        >Activities say
-        <select
-          :value="rule.work"
-          @change="set({ work: ($event.target as HTMLSelectElement).value as HouseRule['work'] })"
-        >
-          <option value="any">what they like</option>
-          <option value="verb">what is done: Blast hull</option>
-          <option value="delivered">what is delivered: Blasted hull</option>
-        </select>
-      </label>
-      <label
-        >Milestones say
-        <select
-          :value="rule.milestones"
-          @change="set({ milestones: ($event.target as HTMLSelectElement).value as HouseRule['milestones'] })"
-        >
-          <option value="any">what they like</option>
-          <option value="achieved">what has been achieved: Hull dry</option>
-        </select>
-      </label>
+      <div class="field">
+        Activities say
+        <ChoiceField
+          label="Activities say"
+          :model-value="rule.work"
+          :options="WORK_RULES"
+          @update:model-value="set({ work: $event })"
+        />
+      </div>
+      <div class="field">
+        Milestones say
+        <ChoiceField
+          label="Milestones say"
+          :model-value="rule.milestones"
+          :options="MILESTONE_RULES"
+          @update:model-value="set({ milestones: $event })"
+        />
+      </div>
     </div>
     <template v-if="rule.work !== 'any' || rule.milestones !== 'any'">
       <p v-if="departures.length === 0" class="soft">Every name keeps to it.</p>
@@ -71,7 +83,7 @@ const add = (): void => {
         <p>
           {{ counted(departures.length, 'name') }} of {{ plans.plan!.activities.length }}
           {{ departures.length === 1 ? 'departs' : 'depart' }} from it.
-          <button class="noun" type="button" @click="show">Show them in the network</button>
+          <ActButton kind="noun" type="button" @click="show">Show them in the network</ActButton>
         </p>
         <ul>
           <li v-for="d in departures.slice(0, 4)" :key="d.activity.id">
@@ -84,22 +96,19 @@ const add = (): void => {
         <span>Verbs of your own trade:</span>
         <span v-for="w in rule.words" :key="w" class="one"
           >{{ w
-          }}<button
-            class="plain x"
+          }}<IconButton
+            :icon="X"
+            class="x"
             type="button"
-            :aria-label="`No longer a verb: ${w}`"
+            :label="`No longer a verb: ${w}`"
             @click="set({ words: rule.words.filter((other) => other !== w) })"
-          >
-            ×
-          </button></span
-        >
-        <input v-model="word" aria-label="A verb to know" placeholder="fair" size="8" /><button
-          class="chip"
+        /></span>
+        <TextField v-model="word" label="A verb to know" placeholder="fair" style="width: 12ch" /><ActButton
           type="submit"
           :disabled="word.trim() === ''"
         >
           Add
-        </button>
+        </ActButton>
       </form>
     </template>
     <small v-if="problem" class="brick" role="alert">{{ problem }}</small>
@@ -126,22 +135,12 @@ legend {
   grid-template-columns: 1fr 1fr;
   gap: 16px;
 }
-label {
+label,
+.field {
   display: flex;
   flex-direction: column;
   gap: 3px;
   font-weight: 600;
-  min-width: 0;
-}
-select,
-input {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 400;
-  padding: 6px 10px;
   min-width: 0;
 }
 .own {
@@ -149,13 +148,6 @@ input {
   flex-wrap: wrap;
   gap: 6px 10px;
   align-items: center;
-}
-.own input {
-  padding: 2px 8px;
-}
-.own input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 .one {
   display: inline-flex;

@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import { optionsByName, optionsOf, type Choice } from '../../controls/options.ts'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import RadioChoice from '../../controls/RadioChoice.vue'
+import StaysChoice from '../../controls/StaysChoice.vue'
+import ActButton from '../../controls/ActButton.vue'
+import TextField from '../../controls/TextField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import {
@@ -25,7 +31,6 @@ import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import EndsPicker from './EndsPicker.vue'
 import NamingRule from './NamingRule.vue'
 import ProjectFigures from './ProjectFigures.vue'
-import { vKept } from '../../composables/vKept.ts'
 
 const plans = usePlanStore()
 const route = useRoute()
@@ -64,8 +69,8 @@ const says = (field: DateField, why: string): string => {
         (edgeOf(field) === 'finish' && !read.date.includes('T') ? ', its end' : '')
     : read.why
 }
-const keepText = (field: string, event: Event): void => {
-  const value = (event.target as HTMLInputElement).value.trim()
+const keepText = (field: string, text: string): void => {
+  const value = text.trim()
   if (value !== (project.value[field] ?? '')) set({ [field]: value })
 }
 /** Midnight at the start of the required day silently costs that day. */
@@ -137,12 +142,27 @@ const instantIso = (at: number): string =>
 const keep = (): void => {
   if (change.value && attempt(() => plans.edit(change.value!))) wanted.value = {}
 }
-const LAGS = [
-  ['from', 'the calendar of the activity before'],
-  ['to', 'the calendar of the activity after'],
-  ['project', 'the project’s calendar'],
-  ['clock', 'round the clock'],
-] as const
+const direction = computed(() => choice<'forward' | 'backward'>('direction'))
+const outOfSequence = computed(() => choice<'hold' | 'follow'>('outOfSequence'))
+const calendarOptions = computed((): Choice[] => [
+  ...optionsByName(plans.plan!.calendars),
+  { value: 'clock', label: 'Round the clock' },
+])
+const lagOptions = computed((): Choice[] => [
+  { value: 'from', label: 'the calendar of the activity before' },
+  { value: 'to', label: 'the calendar of the activity after' },
+  { value: 'project', label: 'the project’s calendar' },
+  { value: 'clock', label: 'round the clock' },
+  ...plans.plan!.calendars.map((c) => ({ value: `calendar:${c.id}`, label: c.name || c.id })),
+])
+const SEQUENCES = optionsOf<'hold' | 'follow'>([
+  ['hold', 'holds to its links: what is left waits for them'],
+  ['follow', 'follows the work: started work goes on'],
+])
+const DIRECTIONS = optionsOf<'forward' | 'backward'>([
+  ['forward', 'Forward from the start: everything as early as its logic allows.'],
+  ['backward', 'Backward from a finish: everything as late as that finish allows.'],
+])
 const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
 </script>
 
@@ -152,16 +172,16 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <h1>What must be finished, and by when?</h1>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
       <div class="pair">
-        <label>Name<input v-kept="project.name" maxlength="300" @change="keepText('name', $event)" /></label>
-        <label>Code<input v-kept="project.code" maxlength="60" @change="keepText('code', $event)" /></label>
+        <label>Name<TextField :kept="project.name" maxlength="300" @keep="keepText('name', $event)" /></label>
+        <label>Code<TextField :kept="project.code" maxlength="60" @keep="keepText('code', $event)" /></label>
       </div>
       <label v-for="[field, title, why] in DATES" :key="field">
         {{ title }}
-        <input
-          :value="typed[field] ?? shown(field)"
-          :aria-invalid="understood(field)?.ok === false"
+        <TextField
+          :model-value="typed[field] ?? shown(field)"
+          :invalid="understood(field)?.ok === false"
           placeholder="none; write for example 18 jun 2027, or 18 jun 15:00"
-          @input="typed[field] = ($event.target as HTMLInputElement).value"
+          @update:model-value="typed[field] = $event"
           @keydown.enter="keepDate(field)"
           @blur="keepDate(field)"
         />
@@ -169,42 +189,29 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
         <small v-if="field === 'requiredFinish' && midnight" class="signal" data-test="midnight">
           Midnight is the beginning of {{ dateWords(dateOnly(project.requiredFinish!)) }}: that day itself
           does not count, which costs a day of float.
-          <button class="noun" @click="set({ requiredFinish: dateOnly(project.requiredFinish!) })">
+          <ActButton kind="noun" @click="set({ requiredFinish: dateOnly(project.requiredFinish!) })">
             Mean its end
-          </button>
+          </ActButton>
         </small>
       </label>
 
       <fieldset>
         <legend>Direction</legend>
-        <label class="choice"
-          ><input
-            type="radio"
-            name="direction"
-            :checked="choice('direction') === 'forward'"
-            @change="wantDirection('forward')"
-          />
-          Forward from the start: everything as early as its logic allows.</label
-        >
-        <label class="choice"
-          ><input
-            type="radio"
-            name="direction"
-            :checked="choice('direction') === 'backward'"
-            data-test="backward"
-            @change="wantDirection('backward')"
-          />
-          Backward from a finish: everything as late as that finish allows.</label
-        >
-        <p v-if="choice('direction') === 'backward'" class="warning">
+        <RadioChoice
+          label="Direction"
+          :model-value="direction"
+          :options="DIRECTIONS"
+          @update:model-value="wantDirection"
+        />
+        <p v-if="direction === 'backward'" class="warning">
           Backward places every activity as late as possible: nothing is left between the work and the finish,
           so the first delay of a critical activity is a delay of the whole. It answers “when must we begin at
           the latest?”. To be held to a date, stay forward and set the required finish.
           <label
-            >Finish to work back from<input
-              :value="typed.finish ?? shown('finish')"
+            >Finish to work back from<TextField
+              :model-value="typed.finish ?? shown('finish')"
               placeholder="18 jun 2027"
-              @input="typed.finish = ($event.target as HTMLInputElement).value"
+              @update:model-value="typed.finish = $event"
               @keydown.enter="keepDate('finish')"
               @blur="keepDate('finish')"
             /><small>{{
@@ -219,39 +226,34 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
         </p>
       </fieldset>
       <div class="pair">
-        <label
-          >Project’s calendar
-          <select
-            :value="choice<string>('calendar')"
-            @change="want({ calendar: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="c in plans.plan!.calendars" :key="c.id" :value="c.id">{{ c.name || c.id }}</option>
-            <option value="clock">Round the clock</option>
-          </select>
-        </label>
-        <label
-          >Lags count on
-          <select
-            :value="choice<string>('lagOn')"
-            @change="want({ lagOn: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="[id, words] in LAGS" :key="id" :value="id">{{ words }}</option>
-            <option v-for="c in plans.plan!.calendars" :key="c.id" :value="`calendar:${c.id}`">
-              {{ c.name || c.id }}
-            </option>
-          </select>
-        </label>
+        <div class="field">
+          Project’s calendar
+          <ChoiceField
+            label="Project’s calendar"
+            :model-value="choice<string>('calendar')"
+            :options="calendarOptions"
+            @update:model-value="want({ calendar: $event })"
+          />
+        </div>
+        <div class="field">
+          Lags count on
+          <ChoiceField
+            label="Lags count on"
+            :model-value="choice<string>('lagOn')"
+            :options="lagOptions"
+            @update:model-value="want({ lagOn: $event })"
+          />
+        </div>
       </div>
-      <label
-        >Work done out of sequence
-        <select
-          :value="choice<string>('outOfSequence')"
-          @change="want({ outOfSequence: ($event.target as HTMLSelectElement).value })"
-        >
-          <option value="hold">holds to its links: what is left waits for them</option>
-          <option value="follow">follows the work: started work goes on</option>
-        </select>
-      </label>
+      <div class="field">
+        Work done out of sequence
+        <ChoiceField
+          label="Work done out of sequence"
+          :model-value="outOfSequence"
+          :options="SEQUENCES"
+          @update:model-value="want({ outOfSequence: $event })"
+        />
+      </div>
       <section v-if="change" class="effect" role="status" data-test="project-effect">
         <template v-if="effect">
           <p>
@@ -263,21 +265,14 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
             {{ effect.difference.moved.length === 1 ? 'moves' : 'move' }}.
           </p>
         </template>
-        <p v-if="changesLength" class="stays" role="radiogroup" aria-label="What stays">
-          A day has another length there. What stays?
-          <label class="choice"
-            ><input v-model="stays" type="radio" value="days" /> the days: 5 d stays 5 d, the work grows or
-            shrinks</label
-          >
-          <label class="choice"
-            ><input v-model="stays" type="radio" value="minutes" /> the work: 40 h stays 40 h, said in other
-            days</label
-          >
-        </p>
+        <div v-if="changesLength" class="stays">
+          A day has another length there. What stays? <StaysChoice v-model="stays" />
+        </div>
         <p v-if="refusal" class="brick" role="alert">{{ refusal }}</p>
         <p class="act">
-          <button class="chip do" :disabled="!effect" data-test="keep-project" @click="keep">Keep it</button
-          ><button class="chip" @click="wanted = {}">Leave it as it was</button>
+          <ActButton kind="primary" :disabled="!effect" data-test="keep-project" @click="keep"
+            >Keep it</ActButton
+          ><ActButton @click="wanted = {}">Leave it as it was</ActButton>
         </p>
       </section>
 
@@ -286,20 +281,20 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <NamingRule />
       <div class="pair">
         <label
-          >Responsible<input
-            v-kept="String(project.responsible ?? '')"
+          >Responsible<TextField
+            :kept="String(project.responsible ?? '')"
             maxlength="200"
-            @change="keepText('responsible', $event)"
+            @keep="keepText('responsible', $event)"
         /></label>
         <label
-          >Currency<input v-kept="project.currency" maxlength="10" @change="keepText('currency', $event)"
+          >Currency<TextField :kept="project.currency" maxlength="10" @keep="keepText('currency', $event)"
         /></label>
       </div>
       <label
-        >Notes<textarea rows="3" v-kept="String(project.notes ?? '')" @change="keepText('notes', $event)" />
+        >Notes<TextField :rows="3" :kept="String(project.notes ?? '')" @keep="keepText('notes', $event)" />
       </label>
       <label class="short"
-        >Your name, signed under your changes<input v-model="authorName" maxlength="100"
+        >Your name, signed under your changes<TextField v-model="authorName" maxlength="100"
       /></label>
     </div>
     <aside class="stages" aria-label="The plan in figures, and where the work stands">
@@ -354,7 +349,8 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
   grid-template-columns: 1fr 1fr;
   gap: 16px;
 }
-label {
+label,
+.field {
   display: flex;
   flex-direction: column;
   gap: 3px;
@@ -373,25 +369,6 @@ label small.signal {
 }
 .short {
   max-width: 260px;
-}
-input:not([type='radio']),
-select,
-textarea {
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 400;
-  padding: 6px 10px;
-  min-width: 0;
-}
-input::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
-}
-input[aria-invalid='true'] {
-  border-color: var(--brick);
 }
 fieldset {
   border: 1.5px solid var(--hairline);
