@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NIcon } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import type { Component } from 'vue'
 
 /** A button with a sign: its label is said on hover and to who cannot see it. 24 px at the least. */
@@ -18,7 +18,7 @@ defineProps<{ icon: Component; label: string; disabled?: boolean }>()
     :aria-label="label"
     :native-focus-behavior="true"
   >
-    <template #icon><NIcon :component="icon" :size="15" /></template>
+    <template #icon><component :is="icon" :size="15" aria-hidden="true" /></template>
   </NButton>
 </template>
 
