@@ -1,41 +1,61 @@
 import { shiftWork } from '../time/arithmetic.ts'
+import type { Calendar } from '../time/calendar.ts'
 import type { Instant } from '../time/instant.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
-import { Kind, NONE, type Network, type ScheduleWarning } from '../network/network.ts'
+import { Kind, NONE, type Network } from '../network/network.ts'
+
+interface HangingLink {
+  readonly from: number
+  readonly isStartSide: boolean
+  readonly lag: number
+  readonly calendar: Calendar
+}
+interface Hammock {
+  readonly activity: number
+  readonly links: readonly HangingLink[]
+}
+
+/** The hammocks of a network with what each hangs from, ready to be hung many times. O(n + hammock links) */
+export const compileHammocks = (network: Network): readonly Hammock[] => {
+  if (!network.kind.includes(Kind.Hammock)) return []
+  const { plan, activities, indexOf, calendars, hammockLinks } = network
+  const hammocks = new Map<number, HangingLink[]>()
+  for (let i = 0; i < activities.length; i++) if (network.kind[i] === Kind.Hammock) hammocks.set(i, [])
+  for (const link of hammockLinks) {
+    const [from, to] = [indexOf.get(link.from)!, indexOf.get(link.to)!]
+    hammocks.get(to)!.push({
+      from,
+      isStartSide: link.type === 'SS',
+      lag: link.lag,
+      calendar: calendars.get(lagCalendarOf(plan.project, link, activities[from], activities[to])),
+    })
+  }
+  return [...hammocks].map(([activity, links]) => ({ activity, links }))
+}
 
 /**
- * Hangs each hammock from the earliest of its start-side links (SS) to the latest of its finish-side links (FF), never before
- * its start; a missing side is the project's start or finish.
+ * Hangs a hammock from the earliest of its start-side links (SS) to the latest of its finish-side links (FF), never before its
+ * start; a missing side is the project's start or finish.
+ * @param start - dates of all activities; the hammock's own are filled
+ * @returns whether it would end before it begins, and has length 0 instead
  */
-export const hangHammocks = (
-  network: Network,
+export const hangHammock = (
+  { activity, links }: Hammock,
   start: Int32Array,
   finish: Int32Array,
+  projectStart: Instant,
   projectFinish: Instant,
-  warnings: ScheduleWarning[],
-): void => {
-  const { plan, activities, indexOf, calendars } = network
-  for (let i = 0; i < activities.length; i++) {
-    if (network.kind[i] !== Kind.Hammock) continue
-    let from = NONE
-    let to = NONE
-    for (const link of network.hammockLinks) {
-      if (link.to !== activities[i]!.id) continue
-      const other = indexOf.get(link.from)!
-      const base = link.type === 'SS' ? start[other]! : finish[other]!
-      const on = lagCalendarOf(plan.project, link, activities[other], activities[i])
-      const at = shiftWork(calendars.get(on), base, link.lag)
-      if (link.type === 'SS') from = from === NONE ? at : Math.min(from, at)
-      else to = Math.max(to, at)
-    }
-    start[i] = from === NONE ? network.projectStart : from
-    const end = to === NONE ? projectFinish : to
-    finish[i] = Math.max(start[i]!, end)
-    if (end < start[i]!)
-      warnings.push({
-        code: 'hammock-inverted',
-        activity: activities[i]!.id,
-        message: `${activities[i]!.code} would end before it begins; its length is 0`,
-      })
+): boolean => {
+  let from = NONE
+  let to = NONE
+  for (const link of links) {
+    const at = shiftWork(link.calendar, link.isStartSide ? start[link.from]! : finish[link.from]!, link.lag)
+    if (!link.isStartSide) to = Math.max(to, at)
+    else from = from === NONE ? at : Math.min(from, at)
   }
+  const begin = from === NONE ? projectStart : from
+  const end = to === NONE ? projectFinish : to
+  start[activity] = begin
+  finish[activity] = Math.max(begin, end)
+  return end < begin
 }

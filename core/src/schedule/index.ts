@@ -1,7 +1,8 @@
 // The schedule of a plan
 export { schedule, scheduleNetwork, type Schedule } from './schedule.ts'
 export { reschedule } from './reschedule.ts'
-// The passes, for forecasts that run them many times
+// Scheduling many times with other durations, for forecasts
+export { createEngine, type Engine, type PlacedDates } from './engine.ts'
 export { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 export { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 export { linkDrives, longestPath } from './drivingLinks.ts'

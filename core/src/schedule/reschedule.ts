@@ -18,7 +18,8 @@ import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
 import { earlyLimitsOf, freeFloatOf, type Floats } from './floats.ts'
 import { forwardStep, latestFinish, type EarlyDates } from './forwardPass.ts'
-import { schedule, scheduleNetwork, settleSchedule, targetOf, type Schedule } from './schedule.ts'
+import { schedule, scheduleNetwork, settleSchedule, type Schedule } from './schedule.ts'
+import { targetOf } from './target.ts'
 
 /**
  * The schedule of a plan after one change, from the schedule before it: only what can change is computed again, in the order of

@@ -8,7 +8,9 @@ import { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
 import { emptyFloats, computeFloats, type Floats } from './floats.ts'
 import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
-import { hangHammocks } from './hammocks.ts'
+import { compileHammocks, hangHammock } from './hammocks.ts'
+import { lateShiftOf, placeBackward, placeLate } from './placement.ts'
+import { targetOf } from './target.ts'
 
 /** The schedule of a plan: typed arrays by the activity's position in the plan; NONE where there is no such value. */
 export interface Schedule {
@@ -107,12 +109,6 @@ const scheduleForward = (network: Network): Schedule => {
   })
 }
 
-/** What late dates are measured against: the required finish, else the network's own. */
-export const targetOf = (network: Network, networkFinish: Instant): Instant => {
-  const { requiredFinish } = network.plan.project
-  return requiredFinish === null ? networkFinish : instantOf(requiredFinish, 'finish')
-}
-
 const drivingLinks = (network: Network, early: EarlyDates): Uint8Array => {
   const drives = new Uint8Array(network.links.length)
   for (let k = 0; k < drives.length; k++) drives[k] = linkDrives(network, network.remaining, early, k) ? 1 : 0
@@ -196,16 +192,11 @@ export const settleSchedule = (
   const n = network.order.length
   const isBackward = plan.project.direction === 'backward' && !network.isMirror
 
-  const { kind, state, placedLate, remaining } = network
+  const { remaining } = network
   const start = early.start.slice()
   const finish = early.finish.slice()
-  for (let i = 0; i < n; i++) {
-    if (kind[i] === Kind.Hammock || state[i] === State.Finished) continue
-    if (isBackward) {
-      if (state[i] === State.NotStarted) start[i] = late.start[i]!
-      finish[i] = late.finish[i]!
-    } else if (placedLate[i] === 1) placeLate(network, early, float, i, start, finish)
-  }
+  if (passes.mirror) placeBackward(network, passes.mirror.early, start, finish)
+  else placeLate(network, remaining, early, float, start, finish)
   const lateFinishShown = late.finish.slice()
   const critical = new Uint8Array(n)
   const warnings = [...network.warnings]
@@ -249,36 +240,30 @@ const earliestStart = (network: Network, start: Int32Array): Instant => {
   return earliest === UNLIMITED ? network.projectStart : earliest
 }
 
-const shiftOf = (float: Floats, i: number): number => Math.max(0, Math.min(float.free[i]!, float.total[i]!))
-
 /** Working minutes by which an activity is placed later than it could be; 0 for all that is not placed late. */
 export const lateShift = ({ network, float }: Schedule, i: number): number => {
   const isBackward = network.plan.project.direction === 'backward'
   return isBackward || network.placedLate[i] === 0 || network.state[i] === State.Finished
     ? 0
-    : shiftOf(float, i)
+    : lateShiftOf(float, i)
 }
 
-/** As late as free float allows: moved once from the early dates; floats are those before the move. */
-const placeLate = (
+const hangHammocks = (
   network: Network,
-  early: EarlyDates,
-  float: Floats,
-  i: number,
   start: Int32Array,
   finish: Int32Array,
+  projectFinish: Instant,
+  warnings: ScheduleWarning[],
 ): void => {
-  const shift = shiftOf(float, i)
-  if (shift === 0) return
-  const calendar = network.calendar[i]!
-  const remaining = network.remaining[i]!
-  const count = calendar.countBefore(early.begin[i]!) + shift
-  const begin =
-    remaining === 0 && network.kind[i] === Kind.AtFinish
-      ? calendar.minuteAt(count - 1) + 1
-      : calendar.minuteAt(count)
-  if (network.state[i] === State.NotStarted) start[i] = begin
-  finish[i] = remaining === 0 ? begin : calendar.minuteAt(count + remaining - 1) + 1
+  for (const hammock of compileHammocks(network)) {
+    if (!hangHammock(hammock, start, finish, network.projectStart, projectFinish)) continue
+    const { id, code } = network.activities[hammock.activity]!
+    warnings.push({
+      code: 'hammock-inverted',
+      activity: id,
+      message: `${code} would end before it begins; its length is 0`,
+    })
+  }
 }
 
 /** A promise gives the remaining duration; links and limits can still push the finish beyond it. */

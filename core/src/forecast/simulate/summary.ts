@@ -1,5 +1,4 @@
 import { formatInstant, MINUTES_PER_DAY } from '../../time/instant.ts'
-import { NONE } from '../../network/network.ts'
 import { scheduleNetwork } from '../../schedule/schedule.ts'
 import { percentileSorted, shareAtOrBelow } from '../percentile.ts'
 import { averageRanks, correlation } from '../rankCorrelation.ts'
@@ -78,7 +77,6 @@ export const summarise = (model: SimulationModel, all: IterationRange): Simulati
   const activities: Record<string, ActivityForecast> = {}
   network.activities.forEach((activity, i) => {
     const row = all.activityFinish.slice(i * width, (i + 1) * width).sort()
-    if (row[0] === NONE) return
     const durations = all.duration.subarray(i * width, (i + 1) * width)
     const varies = durations.some((d) => d !== durations[0])
     activities[activity.id] = {
