@@ -1,37 +1,5 @@
-import type { Change, Item, ListName } from './change.ts'
-
-/** What a forecast does not look at: words, persons, kept views, reviews. Everything that is not named here counts. */
-const WORDS: Readonly<Partial<Record<ListName | 'project', readonly string[]>>> = {
-  project: ['code', 'name', 'notes', 'responsible', 'currency', 'review', 'naming', 'nearCriticalFloat'],
-  calendars: ['name', 'origin'],
-  groups: ['code', 'name', 'parent'],
-  activities: [
-    'code',
-    'name',
-    'group',
-    'confirmed',
-    'aim',
-    'crash',
-    'focused',
-    'payment',
-    'decision',
-    'owner',
-    'tags',
-    'checklist',
-    'notes',
-  ],
-  links: ['nature', 'reason', 'ofGroup'],
-  risks: ['code', 'name'],
-  scenarios: ['name', 'by', 'why', 'holdsIf'],
-}
-const UNSEEN_LISTS: ReadonlySet<ListName> = new Set<ListName>([
-  'groups',
-  'baselines',
-  'acceptances',
-  'reviews',
-  'views',
-  'events',
-])
+import type { Change, Item } from './change.ts'
+import { LISTS, meaningOf, type ListName } from './fields.ts'
 
 /**
  * Whether a change can move what was forecast before it. Names, notes, views and reviews cannot; nor can a scenario that was not the one
@@ -39,22 +7,22 @@ const UNSEEN_LISTS: ReadonlySet<ListName> = new Set<ListName>([
  * @param scenario - id of the scenario that was forecast, null for the plan
  */
 export const affectsForecast = (change: Change, scenario: string | null): boolean => {
-  const isWords = (list: ListName | 'project', set: Item): boolean =>
-    Object.keys(set).every((field) => WORDS[list]?.includes(field))
+  const counts = (list: ListName | 'project', set: Item): boolean =>
+    Object.keys(set).some((field) => meaningOf(list, field).forecasts)
   switch (change.kind) {
     case 'all':
       return change.changes.some((part) => affectsForecast(part, scenario))
     case 'project':
-      return !isWords('project', change.set)
+      return counts('project', change.set)
     case 'move':
       return false
     case 'set':
       if (change.list === 'scenarios' && change.key !== scenario) return false
-      return !UNSEEN_LISTS.has(change.list) && !isWords(change.list, change.set)
+      return LISTS[change.list].forecasts && counts(change.list, change.set)
     case 'add':
-      return change.list !== 'scenarios' && !UNSEEN_LISTS.has(change.list)
+      return change.list !== 'scenarios' && LISTS[change.list].forecasts
     case 'remove':
-      return change.list === 'scenarios' ? change.key === scenario : !UNSEEN_LISTS.has(change.list)
+      return change.list === 'scenarios' ? change.key === scenario : LISTS[change.list].forecasts
   }
 }
 

@@ -1,24 +1,7 @@
 import { z } from 'zod'
+import { LIST_KEYS, LIST_NAMES, type ListName } from './fields.ts'
 import { planSchema, type Plan } from './schema.ts'
 
-/** Lists of the plan whose items changes add, set, move and remove, each with what identifies an item. */
-const LIST_KEYS = {
-  calendars: (item: { id: string }) => item.id,
-  groups: (item: { id: string }) => item.id,
-  activities: (item: { id: string }) => item.id,
-  links: (item: { id: string }) => item.id,
-  resources: (item: { id: string }) => item.id,
-  risks: (item: { id: string }) => item.id,
-  baselines: (item: { id: string }) => item.id,
-  scenarios: (item: { id: string }) => item.id,
-  reviews: (item: { id: string }) => item.id,
-  views: (item: { id: string }) => item.id,
-  events: (item: { id: string }) => item.id,
-  assignments: (item: { activity: string; resource: string }) => `${item.activity}|${item.resource}`,
-  acceptances: (item: { check: string; fingerprint: string }) => `${item.check}|${item.fingerprint}`,
-} as const
-export type ListName = keyof typeof LIST_KEYS
-export const LIST_NAMES = Object.keys(LIST_KEYS) as ListName[]
 export type Item = Record<string, unknown>
 
 /** Key of an item in its list. */

@@ -1,6 +1,6 @@
 import { lengthsOf } from './durations.ts'
 import { applyUnchecked } from './applyChange.ts'
-import type { Change, Item } from './change.ts'
+import { keyOf, type Change, type Item } from './change.ts'
 import { nextCode } from './codes.ts'
 import type { Activity, Constraint, LinkType, Plan } from './schema.ts'
 
@@ -11,8 +11,9 @@ export const removeActivity = (plan: Plan, id: string): Change => {
   const changes: Change[] = []
   for (const link of plan.links)
     if (link.from === id || link.to === id) changes.push({ kind: 'remove', list: 'links', key: link.id })
-  for (const { activity, resource } of plan.assignments)
-    if (activity === id) changes.push({ kind: 'remove', list: 'assignments', key: `${activity}|${resource}` })
+  for (const assignment of plan.assignments)
+    if (assignment.activity === id)
+      changes.push({ kind: 'remove', list: 'assignments', key: keyOf('assignments', assignment) })
   for (const risk of plan.risks)
     if (risk.impacts.some((impact) => impact.activity === id))
       changes.push({

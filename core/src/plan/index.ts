@@ -7,10 +7,10 @@ export { PlanError, pointer, type IssueCode, type PlanIssue } from './issue.ts'
 export { validatePlan } from './validatePlan.ts'
 export { findLoop } from './findLoop.ts'
 // Changes: the one way a plan is edited
-export { changeSchema, keyOf, LIST_NAMES, type Change, type Item, type ListName } from './change.ts'
+export { changeSchema, keyOf, type Change, type Item } from './change.ts'
+export { LIST_NAMES, type ListName } from './fields.ts'
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
 export { affectsForecast, isForecastPast, type Since } from './affects.ts'
-export type { LoggedChange, PlanSummary } from './loggedChange.ts'
 export { factsOf, sharedFacts } from './facts.ts'
 export {
   freshId,

@@ -1,4 +1,5 @@
-import { keyOf, shapeItem, shapeProject, type Change, type Item, type ListName } from './change.ts'
+import { keyOf, shapeItem, shapeProject, type Change, type Item } from './change.ts'
+import type { ListName } from './fields.ts'
 import { PlanError, pointer } from './issue.ts'
 import { earlier, refuse, shaped, withFields } from './itemFields.ts'
 import type { Plan } from './schema.ts'

@@ -1,4 +1,5 @@
-import { keyOf, type Item, type ListName } from './change.ts'
+import { keyOf, type Item } from './change.ts'
+import type { ListName } from './fields.ts'
 import type { ItemList, PlanItems } from './interpretChange.ts'
 import type { Plan } from './schema.ts'
 

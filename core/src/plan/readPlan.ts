@@ -1,3 +1,4 @@
+import { keyOf } from './change.ts'
 import { CLOCK_ID } from '../time/calendar.ts'
 import { durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 import { expandGroupLinks } from './groupLinks.ts'
@@ -106,7 +107,14 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
     }),
   }))
   // Once through the schema of held plans: fields then stand in one order, whether they were read or set by a change.
-  const held = planSchema.safeParse({ ...file, project, activities, links, risks })
+  const held = planSchema.safeParse({
+    ...file,
+    project,
+    activities,
+    links,
+    risks,
+    assignments: nameAssignments(file.assignments),
+  })
   if (held.success) return held.data as Plan
   // Texts can say more than minutes can hold: "10000000d".
   throw new PlanError(
@@ -116,6 +124,18 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
       message: describe(issue.message, file, issue.path),
     })),
   )
+}
+
+/** An assignment is named by activity and resource; a second one of the same gets a name of its own. */
+const nameAssignments = (assignments: PlanFile['assignments']): PlanFile['assignments'] => {
+  const counts = new Map<string, number>()
+  return assignments.map((assignment) => {
+    if (assignment.id !== undefined) return assignment
+    const pair = keyOf('assignments', assignment)
+    const count = (counts.get(pair) ?? 0) + 1
+    counts.set(pair, count)
+    return count === 1 ? assignment : { ...assignment, id: `${pair}|${count}` }
+  })
 }
 
 type EstimateText = NonNullable<PlanFile['activities'][number]['estimate']>

@@ -187,6 +187,8 @@ const planWith = <D extends z.ZodType>(duration: D) => {
     project: z.looseObject({
       code: text.default(''),
       name: text.default(''),
+      responsible: text.optional(),
+      notes: text.optional(),
       start: date,
       direction: z.enum(['forward', 'backward']).default('forward'),
       finish: date.nullable().default(null),
@@ -241,7 +243,15 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       )
       .default([]),
     assignments: z
-      .array(z.looseObject({ activity: id, resource: id, amount: z.number().default(1) }))
+      .array(
+        z.looseObject({
+          /** Where it has none, activity and resource name it. */
+          id: id.optional(),
+          activity: id,
+          resource: id,
+          amount: z.number().default(1),
+        }),
+      )
       .default([]),
     risks: z
       .array(

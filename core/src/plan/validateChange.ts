@@ -1,58 +1,16 @@
 import type { Change, Item } from './change.ts'
+import { LISTS, meaningOf, type ListName } from './fields.ts'
 import type { PlanIssue } from './issue.ts'
 import type { Activity, Link, Plan } from './schema.ts'
 import { linkEndsOf, positionsOf, successorsOf } from './positions.ts'
 import { activityIssues, validatePlan } from './validatePlan.ts'
 
-/** Fields of an activity that only its own rules look at: setting one of them cannot break anything elsewhere. */
-const OWN_FIELDS = new Set([
-  'code',
-  'name',
-  'duration',
-  'confirmed',
-  'place',
-  'constraints',
-  'aim',
-  'estimate',
-  'crash',
-  'focused',
-  'progress',
-  'promise',
-  'cost',
-  'payment',
-  'decision',
-  'owner',
-  'tags',
-  'checklist',
-  'notes',
-])
-const OWN_LINK_FIELDS = new Set(['lag', 'nature', 'reason'])
-/** Lists that nothing else refers to. */
-const LOOSE_LISTS = new Set(['scenarios', 'acceptances', 'baselines', 'reviews', 'views', 'events'])
-
-/** Facts of the project that no rule looks at, beside the declared ends, which must exist. */
-const OWN_PROJECT_FIELDS = new Set([
-  'code',
-  'name',
-  'notes',
-  'responsible',
-  'currency',
-  'opens',
-  'closes',
-  'requiredFinish',
-  'criticalFloat',
-  'nearCriticalFloat',
-  'outOfSequence',
-  'review',
-  'naming',
-])
-
 const projectIssues = (after: Plan, set: Item): PlanIssue[] | null => {
   const positions = positionsOf(after.activities)
   const exist = (ids: readonly string[]): boolean => ids.every((id) => positions.has(id))
-  return onlySets(set, OWN_PROJECT_FIELDS) &&
-    (!set.opens || exist(after.project.opens)) &&
-    (!set.closes || exist(after.project.closes))
+  // Of the declared ends no more is asked than that they exist.
+  const { opens: _opens, closes: _closes, ...others } = set
+  return breaksNothingElse('project', others) && exist(after.project.opens) && exist(after.project.closes)
     ? []
     : null
 }
@@ -104,8 +62,9 @@ const closesLoop = (plan: Plan, from: number, to: number): boolean => {
   return false
 }
 
-const onlySets = (set: Item, fields: ReadonlySet<string>): boolean =>
-  Object.keys(set).every((field) => fields.has(field))
+/** Whether only the item's own rules look at what is set. */
+const breaksNothingElse = (list: ListName | 'project', set: Item): boolean =>
+  Object.keys(set).every((field) => meaningOf(list, field).breaks === 'item')
 
 /**
  * The rules that a change could break: those of the items it sets where it reaches no further, else all of {@link validatePlan}.
@@ -131,10 +90,9 @@ const localIssues = (after: Plan, change: Change): PlanIssue[] | null => {
   if (change.kind === 'project') return projectIssues(after, change.set)
   if (change.kind === 'remove' && change.list === 'links') return []
   if (change.kind === 'add' && change.list === 'links') return newLinkIssues(after, String(change.item.id))
-  if (change.kind !== 'set') return null
-  if (LOOSE_LISTS.has(change.list)) return []
-  if (change.list === 'links') return onlySets(change.set, OWN_LINK_FIELDS) ? [] : null
-  if (change.list !== 'activities' || !onlySets(change.set, OWN_FIELDS)) return null
+  if (!LISTS[change.list].breaks) return []
+  if (change.kind !== 'set' || !breaksNothingElse(change.list, change.set)) return null
+  if (change.list !== 'activities') return []
   const i = after.activities.findIndex((a) => a.id === change.key)
   return i < 0 ? null : activityIssues(after, after.activities[i] as Activity, i)
 }

@@ -2,6 +2,8 @@ import { CLOCK_ID } from '../time/calendar.ts'
 import { instantOf } from '../time/instant.ts'
 import { formatClock, parseShift } from '../time/shifts.ts'
 import { WEEKDAYS } from '../time/workingDays.ts'
+import { keyOf, type Item } from './change.ts'
+import { LIST_NAMES, LISTS, type ListName } from './fields.ts'
 import { findLoop } from './findLoop.ts'
 import { pointer, type PlanIssue } from './issue.ts'
 
@@ -16,9 +18,7 @@ export const validatePlan = (plan: Plan): PlanIssue[] => {
   const calendars = indexById(plan.calendars, 'calendars', issues)
   const groups = indexById(plan.groups, 'groups', issues)
   const activities = indexById(plan.activities, 'activities', issues)
-  indexById(plan.links, 'links', issues)
-  for (const list of ['resources', 'risks', 'baselines', 'scenarios', 'reviews', 'views', 'events'] as const)
-    indexById<{ id: string }>(plan[list], list, issues)
+  for (const list of LIST_NAMES) if (!INDEXED.has(list)) checkKeys(plan, list, issues)
 
   checkCalendars(plan, calendars, issues)
   checkParents(plan.groups, groups, 'groups', 'group', issues)
@@ -30,6 +30,28 @@ export const validatePlan = (plan: Plan): PlanIssue[] => {
   checkLinks(plan, calendars, activities, issues)
   checkReferences(plan, calendars, activities, issues)
   return issues
+}
+
+/** Lists whose ids are looked up by the rules. */
+const INDEXED: ReadonlySet<ListName> = new Set(['calendars', 'groups', 'activities'])
+
+/** What names an item names no other of its list. */
+const checkKeys = (plan: Plan, list: ListName, issues: PlanIssue[]): void => {
+  const seen = new Set<string>()
+  ;(plan[list] as readonly Item[]).forEach((item, i) => {
+    const key = keyOf(list, item)
+    if (seen.has(key))
+      issues.push({
+        pointer: pointer(list, i, ...('id' in item ? ['id'] : [])),
+        code: 'duplicate-id',
+        message:
+          'id' in item
+            ? `id "${key}" is used twice in ${list}; give this one another`
+            : `this ${LISTS[list].one} is there already; remove it`,
+        ids: [key],
+      })
+    seen.add(key)
+  })
 }
 
 const indexById = <T extends { id: string }>(

@@ -1,4 +1,5 @@
 import type { Change, Item } from '../plan/change.ts'
+import { LISTS, meaningOf, type FieldMeaning, type ListName } from '../plan/fields.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
 import { compileActivity } from '../network/compileNetwork.ts'
@@ -14,10 +15,11 @@ import {
   type ActivityArrays,
   type Network,
 } from '../network/network.ts'
-import { backwardStep, type Bounds, type LateDates } from './backwardPass.ts'
+import { copyLateDates, type Bounds, type LateDates } from './backwardPass.ts'
 import { linkDrives, longestPath } from './drivingLinks.ts'
 import { earlyLimitsOf, freeFloatOf, type Floats } from './floats.ts'
-import { forwardStep, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { copyEarlyDates, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { Propagation } from './propagation.ts'
 import { schedule, scheduleNetwork, settleSchedule, type Schedule } from './schedule.ts'
 import { targetOf } from './target.ts'
 
@@ -31,7 +33,7 @@ export const reschedule = (previous: Schedule, plan: Plan, change: Change): Sche
   const touched: Touched = { activities: new Set(), links: new Set(), retied: [], splices: [] }
   if (!collectTouched(change, touched) || hasWholePlanRules(previous)) return schedule(plan)
   const network = relaid(previous.network, plan, touched)
-  return network ? propagate(previous, network, touched) : schedule(plan)
+  return network ? moveOn(previous, network, touched) : schedule(plan)
 }
 
 interface Splice {
@@ -55,84 +57,40 @@ const hasWholePlanRules = ({ network, warnings }: Schedule): boolean =>
   warnings.length > 0 ||
   network.kind.includes(Kind.Hammock)
 
-const PASSIVE_FIELDS = new Set([
-  'code',
-  'name',
-  'confirmed',
-  'group',
-  'aim',
-  'estimate',
-  'crash',
-  'focused',
-  'cost',
-  'payment',
-  'decision',
-  'owner',
-  'tags',
-  'checklist',
-  'notes',
-])
-const ACTIVE_FIELDS = new Set(['duration', 'constraints', 'place', 'progress'])
-const LINK_FIELDS = new Set(['lag', 'type', 'nature', 'reason', 'ofGroup'])
-const PASSIVE_PROJECT_FIELDS = new Set([
-  'code',
-  'name',
-  'notes',
-  'responsible',
-  'currency',
-  'opens',
-  'closes',
-  'nearCriticalFloat',
-  'review',
-  'naming',
-])
-const PASSIVE_LISTS = new Set([
-  'groups',
-  'resources',
-  'assignments',
-  'risks',
-  'baselines',
-  'acceptances',
-  'scenarios',
-  'reviews',
-  'views',
-  'events',
-])
-
 /** Which activities and links a change touches. @returns false where its reach is not known to be local */
 const collectTouched = (change: Change, touched: Touched): boolean => {
-  const known = (set: Item, ...sets: ReadonlySet<string>[]): boolean =>
-    Object.keys(set).every((field) => sets.some((s) => s.has(field)))
+  const schedules = (list: ListName | 'project', set: Item, what: FieldMeaning['schedules']): boolean =>
+    Object.keys(set).some((field) => meaningOf(list, field).schedules === what)
   switch (change.kind) {
     case 'all':
       return change.changes.every((part) => collectTouched(part, touched))
     case 'project':
-      return known(change.set, PASSIVE_PROJECT_FIELDS)
+      return !schedules('project', change.set, 'plan') && !schedules('project', change.set, 'reach')
     case 'set':
       if (change.list === 'activities') {
-        if (!known(change.set, PASSIVE_FIELDS, ACTIVE_FIELDS)) return false
-        if (!known(change.set, PASSIVE_FIELDS)) touched.activities.add(change.key)
+        if (schedules('activities', change.set, 'plan')) return false
+        if (schedules('activities', change.set, 'reach')) touched.activities.add(change.key)
         return true
       }
       if (change.list === 'links') {
-        if (!known(change.set, LINK_FIELDS)) return false
+        if (schedules('links', change.set, 'plan')) return false
         touched.links.add(change.key)
         return true
       }
-      return PASSIVE_LISTS.has(change.list)
+      return !LISTS[change.list].schedules
     case 'add':
       // At the end of the list it is the last of its successor's; elsewhere the order of all of them changes.
       if (change.list === 'links' && change.before === null && touched.retied.length < MOST_RETIED)
         touched.retied.push({ kind: 'add', id: String(change.item.id) })
-      else return PASSIVE_LISTS.has(change.list)
+      else return !LISTS[change.list].schedules
       return true
     case 'remove':
       if (change.list === 'links' && touched.retied.length < MOST_RETIED)
         touched.retied.push({ kind: 'remove', id: change.key })
-      else return PASSIVE_LISTS.has(change.list)
+      else return !LISTS[change.list].schedules
       return true
     default:
-      return PASSIVE_LISTS.has(change.list)
+      return !LISTS[change.list].schedules
   }
 }
 
@@ -313,52 +271,45 @@ const withLinks = (network: Network, plan: Plan, touched: ReadonlySet<string>): 
   return networkOf({ ...network, links, linkCode, linkLag, linkCalendar })
 }
 
-const copyEarly = (early: EarlyDates): EarlyDates => ({
-  start: early.start.slice(),
-  finish: early.finish.slice(),
-  begin: early.begin.slice(),
-  beginCount: early.beginCount.slice(),
-})
-const copyLate = (late: LateDates): LateDates => ({
-  start: late.start.slice(),
-  finish: late.finish.slice(),
-  beginCount: late.beginCount.slice(),
-  startLimit: late.startLimit.slice(),
-  finishLimit: late.finishLimit.slice(),
-})
-
 /** Share of the activities computed again from which a whole schedule is quicker; measured with bench. */
 const WHOLE_FROM = 0.2
 
 /** Marks, by activity. */
 type Marks = Uint8Array
 
-const propagate = (previous: Schedule, network: Network, touched: Touched): Schedule => {
+const moveOn = (previous: Schedule, network: Network, touched: Touched): Schedule => {
   const n = network.order.length
-  const early = copyEarly(previous.early)
-  const late = copyLate(previous.late)
-  const seeds: Marks = new Uint8Array(n)
-  for (const id of touched.activities) seeds[network.indexOf.get(id)!] = 1
-  const lateSeeds: Marks = seeds.slice()
+  const early = copyEarlyDates(previous.early)
+  const late = copyLateDates(previous.late)
+  const seeds = new Set<number>()
+  const lateSeeds = new Set<number>()
+  for (const id of touched.activities) {
+    seeds.add(network.indexOf.get(id)!)
+    lateSeeds.add(network.indexOf.get(id)!)
+  }
+  const seedLink = (from: number, to: number): void => {
+    seeds.add(to)
+    lateSeeds.add(to).add(from)
+  }
   for (let k = 0; touched.links.size > 0 && k < network.links.length; k++)
-    if (touched.links.has(network.links[k]!.id)) {
-      seeds[network.linkTo[k]!] = 1
-      lateSeeds[network.linkTo[k]!] = lateSeeds[network.linkFrom[k]!] = 1
-    }
+    if (touched.links.has(network.links[k]!.id)) seedLink(network.linkFrom[k]!, network.linkTo[k]!)
   for (const { id } of touched.retied)
     for (const { links } of [previous.network, network]) {
       const link = links.find((l) => l.id === id)
-      if (!link) continue
-      seeds[network.indexOf.get(link.to)!] = 1
-      lateSeeds[network.indexOf.get(link.to)!] = lateSeeds[network.indexOf.get(link.from)!] = 1
+      if (link) seedLink(network.indexOf.get(link.from)!, network.indexOf.get(link.to)!)
     }
+  const propagation = new Propagation(network)
   // Both lists hold every activity that was computed again, moved or not: its figures are taken anew.
-  const earlyDone = moveEarly(network, early, seeds, n * WHOLE_FROM)
+  const earlyDone = propagation.early(early, network.remaining, seeds, { most: n * WHOLE_FROM })
   if (!earlyDone) return scheduleNetwork(network)
   const networkFinish = latestFinish(network, early)
   const target = targetOf(network, networkFinish)
-  if (target !== previous.target) lateSeeds.fill(1)
-  const lateDone = moveLate(network, late, target, lateSeeds)
+  const lateDone = propagation.late(
+    late,
+    network.remaining,
+    target,
+    target === previous.target ? lateSeeds : network.order,
+  )
 
   const float: Floats = {
     total: previous.float.total.slice(),
@@ -390,48 +341,6 @@ const drivesOf = (previous: Schedule, splices: readonly Splice[]): Uint8Array =>
     (drives, { at, by }) => (by === 1 ? inserted(drives, at, 0) : removed(drives, at)),
     previous.drives,
   )
-
-/**
- * Moves early dates from the seeds on.
- * @param dirty - the seeds; used up
- * @returns the activities computed again, in order; null where they are more than `most`: where much of the network moves, going
- * through all of it in order is quicker than following each link
- */
-const moveEarly = (network: Network, early: EarlyDates, dirty: Marks, most: number): number[] | null => {
-  const done: number[] = []
-  const { order } = network
-  for (let at = 0; at < order.length; at++) {
-    const i = order[at]!
-    if (dirty[i] === 0) continue
-    if (done.push(i) > most) return null
-    const start = early.start[i]
-    const finish = early.finish[i]
-    const begin = early.begin[i]
-    forwardStep(network, network.remaining[i]!, early, i)
-    if (start === early.start[i] && finish === early.finish[i] && begin === early.begin[i]) continue
-    for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
-      dirty[network.linkTo[network.outLink[o]!]!] = 1
-  }
-  return done
-}
-
-/** Moves late dates from the seeds back. @param dirty - the seeds; used up @returns the activities computed again */
-const moveLate = (network: Network, late: LateDates, target: number, dirty: Marks): number[] => {
-  const done: number[] = []
-  const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
-  const { order } = network
-  for (let at = order.length - 1; at >= 0; at--) {
-    const i = order[at]!
-    if (dirty[i] === 0) continue
-    done.push(i)
-    const startLimit = late.startLimit[i]
-    const finishLimit = late.finishLimit[i]
-    backwardStep(network, network.remaining[i]!, target, late, i, bounds)
-    if (startLimit === late.startLimit[i] && finishLimit === late.finishLimit[i]) continue
-    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) dirty[network.linkFrom[k]!] = 1
-  }
-  return done
-}
 
 const computeTotalFloat = (
   network: Network,

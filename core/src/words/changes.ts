@@ -1,4 +1,5 @@
-import type { Change, Item, ListName } from '../plan/change.ts'
+import type { Change, Item } from '../plan/change.ts'
+import { LISTS, meaningOf, type ListName } from '../plan/fields.ts'
 import { lengthsOf } from '../plan/durations.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Activity, Constraint, Link, Plan } from '../plan/schema.ts'
@@ -36,18 +37,6 @@ export const describeChange = (before: Plan, change: Change): string => {
 }
 
 const flat = (change: Change): Change[] => (change.kind === 'all' ? change.changes.flatMap(flat) : [change])
-
-const SINGULAR: Partial<Record<ListName, string>> = {
-  activities: 'activity',
-  calendars: 'calendar',
-  groups: 'group',
-  resources: 'resource',
-  risks: 'risk',
-  assignments: 'assignment',
-  scenarios: 'scenario',
-  views: 'view',
-  events: 'event',
-}
 
 /** Several changes as one: what happened to how many of what, by name where it is one. */
 const describeAll = (plan: Plan, changes: readonly Change[]): string => {
@@ -117,15 +106,12 @@ const describeKind = (plan: Plan, of: readonly Change[]): string => {
     add: 'added',
     remove: 'removed',
     move: 'moved in the list',
-    set: fields.size === 1 ? `: ${FIELD[[...fields][0]!] ?? [...fields][0]} changed` : ' changed',
+    set: fields.size === 1 ? `: ${fieldWords(first.list, [...fields][0]!)} changed` : ' changed',
   }[first.kind]
-  return `${counted(items.size, SINGULAR[first.list] ?? first.list)}${did.startsWith(':') || did.startsWith(' ') ? '' : ' '}${did}`
+  return `${counted(items.size, LISTS[first.list].one)}${did.startsWith(':') || did.startsWith(' ') ? '' : ' '}${did}`
 }
-const FIELD: Readonly<Record<string, string>> = {
-  dayMinutes: 'length of a day',
-  weekMinutes: 'length of a week',
-  constraints: 'limits',
-}
+const fieldWords = (list: ListName | 'project', field: string): string =>
+  meaningOf(list, field).words || field
 
 const find = (plan: Plan, list: keyof Plan, key: string): Item | undefined =>
   (plan[list] as Item[]).find((item) => item.id === key)
@@ -154,14 +140,11 @@ const projectField = (plan: Plan, field: string, value: unknown): string => {
   const edge = field === 'start' ? 'start' : 'finish'
   const words = (v: unknown): string =>
     isDate && typeof v === 'string' ? dateWords(v, edge, { year: true }) : show(v)
-  const names: Record<string, string> = {
-    requiredFinish: 'required finish',
-    statusDate: 'status date',
-    opens: 'declared starts',
-    closes: 'declared finishes',
-    naming: 'house rule for names',
+  if (field === 'calendar') {
+    const name = (id: unknown): string => placeName(plan, field, String(id))
+    return `project calendar: ${name(was)} → ${name(value)}`
   }
-  return `project ${names[field] ?? field}: ${words(was)} → ${words(value)}`
+  return `project ${fieldWords('project', field)}: ${words(was)} → ${words(value)}`
 }
 
 const linkWords = (plan: Plan, link: Link): string => {
@@ -171,7 +154,7 @@ const linkWords = (plan: Plan, link: Link): string => {
   return `${to?.code ?? link.to} ${linkPhrase({ type: link.type ?? 'FS', lag: link.lag ?? 0 }, from?.code ?? link.from, lengths)}`
 }
 
-const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): string => {
+const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string => {
   const item = find(plan, list, key)
   if (!item) return `${key} changed`
   if (list === 'links') {
@@ -182,7 +165,10 @@ const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): stri
   if (list === 'views') return `view ${nameOf(item)} changed`
   if (list === 'events')
     return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`
-  if (list !== 'activities') return `${nameOf(item)}, ${Object.keys(set).join(', ')} changed`
+  if (list !== 'activities') {
+    const words = Object.keys(set).map((field) => fieldWords(list, field))
+    return `${nameOf(item)}, ${words.join(', ')} changed`
+  }
   const activity = item as unknown as Activity
   const lengths = lengthsOf(plan, calendarOf(plan.project, activity))
   const isWithDuration = (field: string): boolean => 'duration' in set && field === 'confirmed'
@@ -203,7 +189,7 @@ const describeSet = (plan: Plan, list: keyof Plan, key: string, set: Item): stri
       if (field === 'confirmed') return value ? 'confirmed' : 'not confirmed'
       if (field === 'group' || field === 'calendar')
         return `${field} ${placeName(plan, field, activity[field])} → ${placeName(plan, field, value as string | null)}`
-      return `${field} ${show(activity[field])} → ${show(value)}`
+      return `${fieldWords('activities', field)} ${show(activity[field])} → ${show(value)}`
     })
   return `${nameOf(item)}, ${parts.join(', ')}`
 }
