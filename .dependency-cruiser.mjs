@@ -5,7 +5,7 @@
 const CORE = [
   'time',
   'plan',
-  ['naming', 'diagram', 'network'],
+  ['naming', 'diagram', 'network', 'wire'],
   'schedule',
   'words',
   ['scenario', 'forecast'],

@@ -1,5 +1,6 @@
 export * from './time/index.ts'
 export * from './plan/index.ts'
+export * from './wire/index.ts'
 export * from './network/index.ts'
 export * from './schedule/index.ts'
 export * from './forecast/index.ts'

@@ -92,7 +92,7 @@ test('working backward says what it does before it is chosen; midnight of the re
   kiln,
 }) => {
   await kiln.open('setup')
-  await page.getByTestId('backward').check()
+  await page.getByRole('radio', { name: /^Backward from a finish/ }).check()
   await expect(page.getByText('Backward places every activity as late as possible')).toBeVisible()
   await expect(page.getByTestId('project-effect')).toContainText(
     'it finishes Fri 26 Mar 16:00, now Thu 18 Mar 16:00',

@@ -1,3 +1,5 @@
+import type { LoggedChange } from '@geodrome/core'
+
 /** The three ways in which a request can fail that are the sender's to mend; what they mean over HTTP is in http/errorHandler.ts. */
 export class NotFoundError extends Error {
   override name = 'NotFoundError'
@@ -7,8 +9,8 @@ export class NotFoundError extends Error {
 export class ConflictError extends Error {
   override name = 'ConflictError'
   readonly facts: readonly string[]
-  readonly theirs: readonly unknown[]
-  constructor(message: string, facts: readonly string[], theirs: readonly unknown[]) {
+  readonly theirs: readonly LoggedChange[]
+  constructor(message: string, facts: readonly string[], theirs: readonly LoggedChange[]) {
     super(message)
     this.facts = facts
     this.theirs = theirs

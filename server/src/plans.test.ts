@@ -134,7 +134,7 @@ describe('a plan', () => {
     expect(plan.activities.slice(before).map((a) => a.id)).toEqual(ids)
     expect(plan.acceptances).toHaveLength(1)
     const half = await send({ kind: 'add', list: 'activities', item: item('\ud800'), before: null }, 3)
-    expect([half.status, JSON.stringify(half.body)]).toEqual([422, expect.stringContaining('half a letter')])
+    expect([half.status, JSON.stringify(half.body)]).toEqual([400, expect.stringContaining('half a letter')])
   })
   it('is hidden when removed, and can be brought back', async () => {
     expect((await call('DELETE', `/plans/${id}`)).status).toBe(204)

@@ -10,7 +10,7 @@ import {
   summarise,
 } from '@geodrome/core'
 import type { Job } from './db/jobRepository.ts'
-import type { SimulationResult } from './jobs/simulationTask.ts'
+import type { RunResult } from '@geodrome/core'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
 const file = readFileSync(new URL('../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')
@@ -44,7 +44,7 @@ it('a run on the worker pool gives what the core gives, for the plan and for a s
   const { plan } = readPlan(parseJson(file))
   for (const scenario of [null, 's1']) {
     const started = await call<Job>('POST', `/plans/${id}/runs`, { iterations: 600, seed: 5, scenario })
-    const { result } = (await until(started.id, isOver)) as { result: SimulationResult }
+    const { result } = (await until(started.id, isOver)) as { result: RunResult }
     const model = simulationModel(scenario === null ? plan : scenarioPlan(plan, scenario).plan, {
       iterations: 600,
       seed: 5,

@@ -31,6 +31,14 @@ export const emptyLateDates = (n: number): LateDates => ({
   finishLimit: new Int32Array(n).fill(UNLIMITED),
 })
 
+export const copyLateDates = (dates: LateDates): LateDates => ({
+  start: dates.start.slice(),
+  finish: dates.finish.slice(),
+  beginCount: dates.beginCount.slice(),
+  startLimit: dates.startLimit.slice(),
+  finishLimit: dates.finishLimit.slice(),
+})
+
 /** Limits handed to predecessors, by activity: late dates in the backward pass, early dates for free float. */
 export interface SuccessorLimits {
   readonly startLimit: Int32Array

@@ -1,7 +1,8 @@
 import { lengthsOf } from '../plan/durations.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { Kind, State, type Network } from '../network/network.ts'
-import { forwardStep, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { copyEarlyDates, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { Propagation } from './propagation.ts'
 import type { Schedule } from './schedule.ts'
 
 /** What happens to the network's finish when one activity is longer or gone, by scheduling again. Working minutes of the project calendar. */
@@ -44,49 +45,29 @@ class Trial {
   private readonly network: Network
   private readonly original: EarlyDates
   private readonly dates: EarlyDates
-  private readonly dirty: Uint8Array
-  private readonly rank: Int32Array
+  private readonly remaining: Int32Array
+  private readonly propagation: Propagation
 
   constructor({ network, early }: Schedule) {
     this.network = network
     this.original = early
-    this.dates = {
-      start: early.start.slice(),
-      finish: early.finish.slice(),
-      begin: early.begin.slice(),
-      beginCount: early.beginCount.slice(),
-    }
-    this.dirty = new Uint8Array(network.order.length)
-    this.rank = new Int32Array(network.order.length)
-    network.order.forEach((i, at) => (this.rank[i] = at))
+    this.dates = copyEarlyDates(early)
+    this.remaining = network.remaining.slice()
+    this.propagation = new Propagation(network)
   }
 
   /** The network's finish with another remaining duration of activity i. */
   finishWith(i: number, remaining: number): number {
-    const { network, dates, dirty } = this
-    const moved: number[] = []
-    dirty[i] = 1
-    let last = this.rank[i]!
-    for (let at = this.rank[i]!; at <= last; at++) {
-      const j = network.order[at]!
-      if (dirty[j] === 0) continue
-      dirty[j] = 0
-      moved.push(j)
-      forwardStep(network, j === i ? remaining : network.remaining[j]!, dates, j)
-      const same = dates.start[j] === this.original.start[j] && dates.finish[j] === this.original.finish[j]
-      if (same) continue
-      for (let o = network.outStart[j]!; o < network.outStart[j + 1]!; o++) {
-        const to = network.linkTo[network.outLink[o]!]!
-        dirty[to] = 1
-        if (this.rank[to]! > last) last = this.rank[to]!
-      }
-    }
+    const { network, dates, original } = this
+    this.remaining[i] = remaining
+    const moved = this.propagation.early(dates, this.remaining, [i])!
+    this.remaining[i] = network.remaining[i]!
     const finish = latestFinish(network, dates)
     for (const j of moved) {
-      dates.start[j] = this.original.start[j]!
-      dates.finish[j] = this.original.finish[j]!
-      dates.begin[j] = this.original.begin[j]!
-      dates.beginCount[j] = this.original.beginCount[j]!
+      dates.start[j] = original.start[j]!
+      dates.finish[j] = original.finish[j]!
+      dates.begin[j] = original.begin[j]!
+      dates.beginCount[j] = original.beginCount[j]!
     }
     return finish
   }

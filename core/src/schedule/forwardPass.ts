@@ -19,6 +19,13 @@ export const emptyEarlyDates = (n: number): EarlyDates => ({
   beginCount: new Int32Array(n).fill(NONE),
 })
 
+export const copyEarlyDates = (dates: EarlyDates): EarlyDates => ({
+  start: dates.start.slice(),
+  finish: dates.finish.slice(),
+  begin: dates.begin.slice(),
+  beginCount: dates.beginCount.slice(),
+})
+
 /** The limit that link k puts on its successor: the predecessor's date with the lag counted on the lag's calendar. */
 export const linkLimit = (network: Network, dates: EarlyDates, k: number): number => {
   const from = network.linkFrom[k]!

@@ -9,21 +9,11 @@ import {
   type LoggedChange,
   type Plan,
   type PlanSummary,
+  type SentChange,
 } from '@geodrome/core'
-import { ConflictError, NotFoundError } from '../errors.ts'
+import { BadRequestError, ConflictError, NotFoundError } from '../errors.ts'
 import type { ChangeRow, Models } from './models.ts'
 import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
-
-export interface SentChange {
-  readonly uid: string
-  readonly client: string
-  readonly author: string
-  /** The revision that the sender had in view when the change was made. */
-  readonly base: number
-  /** The change itself, or the uid of a logged change to take back. */
-  readonly change?: Change
-  readonly undoes?: string | null
-}
 
 const logged = (row: ChangeRow): LoggedChange => ({
   revision: row.revision,
@@ -35,6 +25,15 @@ const logged = (row: ChangeRow): LoggedChange => ({
   inverse: changeSchema.parse(JSON.parse(row.inverse)),
   at: row.at.toISOString(),
 })
+
+/** The entry of a change that is sent again. @throws BadRequestError where something else is stored under its uid */
+const sameAsSent = (entry: LoggedChange, { change, undoes }: SentChange): LoggedChange => {
+  const isSame = undoes ? entry.undoes === undoes : JSON.stringify(entry.change) === JSON.stringify(change)
+  if (isSame) return entry
+  throw new BadRequestError(
+    `another change is stored under "${entry.uid}"; give each change a uid of its own`,
+  )
+}
 
 /**
  * Plans in MariaDB. A plan lately used is kept in memory beside its revision, which is compared with the locked row before every
@@ -112,6 +111,16 @@ export class PlanRepository {
     return rows.map(logged)
   }
 
+  /** Which of these changes are in the log of the plan. @throws NotFoundError */
+  async storedOf(id: string, uids: readonly string[]): Promise<string[]> {
+    await this.get(id)
+    const rows = await this.models.changes.findAll({
+      where: { planId: id, uid: [...uids] },
+      attributes: ['uid'],
+    })
+    return rows.map(({ uid }) => uid)
+  }
+
   /** The plan as it was at an earlier revision: as it is, with everything since taken back. @throws NotFoundError */
   async at(id: string, revision: number): Promise<Plan> {
     return this.sequelize.transaction(async (transaction) => {
@@ -150,7 +159,7 @@ export class PlanRepository {
       })
       if (!row) throw new NotFoundError(`there is no plan "${id}"`)
       const known = await this.models.changes.findOne({ where: { planId: id, uid: sent.uid }, transaction })
-      if (known) return { entry: logged(known), loaded: null }
+      if (known) return { entry: sameAsSent(logged(known), sent), loaded: null }
 
       const current = await this.current(id, transaction, row.revision)
       const change = await this.changeToApply(id, sent, transaction)

@@ -1,13 +1,6 @@
 import { createHash } from 'node:crypto'
+import type { SheetMapping } from '@geodrome/core'
 import type { Models } from './models.ts'
-
-/** How the columns of a list with these heads are read. The mapping is the reader's own; here it is only kept. */
-export interface SheetMapping {
-  readonly heads: string
-  /** Who sends such lists; '' where nobody was named. */
-  readonly sender: string
-  readonly mapping: Readonly<Record<string, unknown>>
-}
 
 const MOST = 500
 

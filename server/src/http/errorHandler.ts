@@ -1,17 +1,8 @@
 import type { ErrorRequestHandler } from 'express'
 import type { Logger } from 'pino'
 import { z } from 'zod'
-import { CalendarError, PlanError, pointer, type PlanIssue } from '@geodrome/core'
+import { CalendarError, PlanError, pointer, type ErrorBody } from '@geodrome/core'
 import { BadRequestError, ConflictError, NotFoundError } from '../errors.ts'
-
-/** Body of every answer that is an error. */
-interface ErrorBody {
-  readonly error: string
-  readonly message: string
-  readonly issues?: readonly PlanIssue[]
-  readonly facts?: readonly string[]
-  readonly theirs?: readonly unknown[]
-}
 
 const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
   if (error instanceof NotFoundError)

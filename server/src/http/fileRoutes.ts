@@ -1,13 +1,7 @@
 import express, { Router } from 'express'
-import { z } from 'zod'
+import { sheetMappingSchema } from '@geodrome/core'
 import type { SheetMappings } from '../db/sheetMappings.ts'
 import { readWorkbook } from '../files/readWorkbook.ts'
-
-const sheetMapping = z.strictObject({
-  heads: z.string().min(1).max(10_000),
-  sender: z.string().max(200),
-  mapping: z.record(z.string().max(100), z.unknown()),
-})
 
 /** Files of other programs, turned into tables; of them only how their columns are read is kept. */
 export const fileRoutes = (mappings: SheetMappings): Router => {
@@ -17,7 +11,7 @@ export const fileRoutes = (mappings: SheetMappings): Router => {
   })
   router.get('/sheet-mappings', async (_request, response) => void response.json(await mappings.latest()))
   router.put('/sheet-mappings', express.json({ limit: '60kb' }), async (request, response) => {
-    await mappings.keep(sheetMapping.parse(request.body))
+    await mappings.keep(sheetMappingSchema.parse(request.body))
     response.status(204).end()
   })
   return router

@@ -1,8 +1,7 @@
 import type { Request, Response } from 'express'
 import type { Logger } from 'pino'
-import type { LoggedChange } from '@geodrome/core'
+import type { JobProgress, LoggedChange } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
-import type { JobProgress } from '../jobs/jobRunner.ts'
 
 const POLL_MS = 1_000
 const HEARTBEAT_MS = 20_000

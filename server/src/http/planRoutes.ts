@@ -1,23 +1,8 @@
 import express, { Router } from 'express'
 import { z } from 'zod'
-import { changeSchema, readPlan, schedule, writePlan } from '@geodrome/core'
+import { askedUidsSchema, readPlan, schedule, sentChangeSchema, writePlan } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { PlanEvents } from './planEvents.ts'
-
-const name = z.string().min(1).max(100)
-const sentChange = z
-  .strictObject({
-    uid: z.string().min(8).max(40),
-    client: z.string().min(1).max(40),
-    author: name,
-    base: z.int().min(0),
-    change: changeSchema.optional(),
-    undoes: z.string().min(8).max(40).nullish(),
-  })
-  .refine(
-    (sent) => (sent.change === undefined) !== !sent.undoes,
-    'give either a change or the one to take back',
-  )
 
 const revision = z.coerce.number().int().min(0)
 
@@ -70,9 +55,14 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
   })
 
   router.post('/:id/changes', small, async (request, response) => {
-    const entry = await plans.change(request.params.id, sentChange.parse(request.body))
+    const entry = await plans.change(request.params.id, sentChangeSchema.parse(request.body))
     events.poke(request.params.id)
     response.json(entry)
+  })
+
+  router.post('/:id/changes/stored', small, async (request, response) => {
+    const { uids } = askedUidsSchema.parse(request.body)
+    response.json(await plans.storedOf(request.params.id, uids))
   })
 
   router.get('/:id/changes', async (request, response) => {

@@ -1,17 +1,16 @@
 import express, { Router } from 'express'
-import { scenarioPlan } from '@geodrome/core'
+import { runInputSchema, scenarioPlan } from '@geodrome/core'
 import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { NotFoundError } from '../errors.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
-import { simulationInput } from '../jobs/simulationTask.ts'
 
 /** Forecast runs: started, watched, stopped, kept. */
 export const runRoutes = (plans: PlanRepository, jobs: JobRepository, runner: JobRunner): Router => {
   const router = Router()
 
   router.post('/plans/:id/runs', express.json({ limit: '64kb' }), async (request, response) => {
-    const input = simulationInput.parse(request.body)
+    const input = runInputSchema.parse(request.body)
     const { plan } = await plans.get(request.params.id)
     if (input.scenario !== null) {
       if (!plan.scenarios.some((s) => s.id === input.scenario))

@@ -5,30 +5,16 @@ import {
   CalendarError,
   scenarioPlan,
   writePlan,
+  runInputSchema,
   type IterationRange,
+  type JobProgress,
+  type PartialResult,
+  type RunResult,
   type SimulationOptions,
 } from '@geodrome/core'
 import type { Job, JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
-import {
-  partialResult,
-  plannedFinish,
-  shareableText,
-  simulationInput,
-  type PartialResult,
-  type SimulationResult,
-  type SimulationTask,
-} from './simulationTask.ts'
-
-/** What listeners hear of a job while it runs. */
-export interface JobProgress {
-  readonly id: string
-  readonly planId: string
-  readonly state: Job['state']
-  readonly done: number
-  readonly total: number
-  readonly partial: PartialResult | null
-}
+import { partialResult, plannedFinish, shareableText, type SimulationTask } from './simulationTask.ts'
 
 /** Values that one run may hold: activities × iterations. */
 const MAX_VALUES = 60_000_000
@@ -114,7 +100,7 @@ export class JobRunner {
   }
 
   private async simulate(job: Job): Promise<void> {
-    const input = simulationInput.parse(job.input)
+    const input = runInputSchema.parse(job.input)
     const { plan: base, revision } = await this.plans.get(job.planId)
     const plan = input.scenario === null ? base : scenarioPlan(base, input.scenario).plan
     const { iterations } = input
@@ -161,12 +147,12 @@ export class JobRunner {
     await Promise.all(Array.from({ length: this.pool.options.maxThreads }, lane))
     if (!isWanted || !(await this.jobs.progress(job.id, done))) return report('cancelled', done, null)
     const summary = (await this.pool.run(task({ kind: 'summary', ranges }))) as Omit<
-      SimulationResult,
+      RunResult,
       'revision' | 'scenario'
     >
     await this.jobs.finish(
       job.id,
-      { ...summary, revision, scenario: input.scenario } satisfies SimulationResult,
+      { ...summary, revision, scenario: input.scenario } satisfies RunResult,
       iterations,
     )
     report('done', iterations, null)

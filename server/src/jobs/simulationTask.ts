@@ -1,4 +1,3 @@
-import { z } from 'zod'
 import {
   fiftyDots,
   instantOf,
@@ -11,41 +10,14 @@ import {
   simulationModel,
   summarise,
   type IterationRange,
+  type PartialResult,
+  type RunResult,
   type Plan,
   type SimulationModel,
   type SimulationOptions,
-  type SimulationSummary,
 } from '@geodrome/core'
 
 /** What runs inside a worker thread: ranges of iterations, and the summary of all of them. */
-
-export const simulationInput = z.strictObject({
-  iterations: z.int().min(50).max(100_000),
-  seed: z.int().min(-2147483648).max(4294967295),
-  sampling: z.enum(['lhs', 'random']).default('lhs'),
-  risks: z.boolean().default(true),
-  scenario: z.string().max(200).nullable().default(null),
-})
-export type SimulationInput = z.output<typeof simulationInput>
-
-/** A run as it is stored and shown. Dates as texts. */
-export interface SimulationResult extends SimulationSummary {
-  readonly revision: number
-  readonly scenario: string | null
-  readonly risks: boolean
-  readonly dots: readonly string[]
-  readonly required: string | null
-  readonly requiredProbability: number | null
-  /** Finish by iteration as base64 of little-endian int32 instants: for pairing runs on the same draws. */
-  readonly finishes: string
-}
-
-/** What is shown while a run grows. */
-export interface PartialResult {
-  readonly dots: readonly string[]
-  readonly percentiles: Readonly<Record<string, string>>
-  readonly plannedProbability: number
-}
 
 export type SimulationTask =
   | {
@@ -86,7 +58,7 @@ const modelOf = (task: SimulationTask): SimulationModel => {
 const requiredOf = ({ project }: Plan): number | null =>
   project.requiredFinish === null ? null : instantOf(project.requiredFinish, 'finish')
 
-export default (task: SimulationTask): IterationRange | Omit<SimulationResult, 'revision' | 'scenario'> => {
+export default (task: SimulationTask): IterationRange | Omit<RunResult, 'revision' | 'scenario'> => {
   const model = modelOf(task)
   if (task.kind === 'range') return runIterations(model, task.from, task.to)
   const all = joinRanges(task.ranges)

@@ -6,6 +6,8 @@ export interface Attempt {
   readonly problem: Ref<string>
   /** Tries an edit; a plan's refusal is kept as the problem. @returns whether it was taken */
   attempt(edit: () => void): boolean
+  /** Tries what asks the server; its refusal is kept as the problem, too. */
+  attemptLater(ask: () => Promise<unknown>): void
 }
 
 /** Edits that the plan may refuse: nothing is changed then, and the reason stands where the edit was made. */
@@ -23,6 +25,10 @@ export const useAttempt = (): Attempt => {
         problem.value = error.issues[0]!.message
         return false
       }
+    },
+    attemptLater(ask) {
+      problem.value = ''
+      ask().catch((error: unknown) => (problem.value = (error as Error).message))
     },
   }
 }

@@ -35,7 +35,16 @@ const emit = defineEmits<{ 'update:modelValue': [value: V] }>()
   display: grid;
   gap: 4px;
 }
+.radio-choice :deep(.n-radio-input) {
+  /* The library's has no size, and so no place to point at. */
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  margin: 0;
+  cursor: pointer;
+}
 .radio-choice :deep(.n-radio) {
+  position: relative;
   white-space: normal;
 }
 .radio-choice :deep(.n-radio__label) {

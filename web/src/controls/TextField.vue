@@ -48,6 +48,8 @@ const inputProps = computed((): Record<string, unknown> => {
   const { class: _class, style: _style, ...rest } = attrs
   return {
     ...rest,
+    // The input's own: the library's stands beside it, and would be part of the field's name.
+    ...(props.placeholder === undefined ? {} : { placeholder: props.placeholder }),
     ...(props.label === undefined ? {} : { 'aria-label': props.label }),
     ...(props.invalid ? { 'aria-invalid': 'true' } : {}),
   }
@@ -67,7 +69,7 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
     :value="shown"
     :disabled="disabled"
     :status="invalid ? 'error' : undefined"
-    :placeholder="placeholder ?? ''"
+    placeholder=""
     :maxlength="maxlength"
     :input-props="inputProps"
     @update:value="type"

@@ -11,6 +11,7 @@ const emit = defineEmits<{ 'update:modelValue': [isOn: boolean] }>()
     class="tick-box"
     :checked="modelValue"
     :disabled="disabled"
+    :aria-disabled="disabled || undefined"
     size="small"
     @update:checked="emit('update:modelValue', $event)"
   >

@@ -67,7 +67,9 @@ watch(
 )
 const stored = computed(() => {
   if (waiting.value > 0)
-    return plans.connection === 'offline' ? `${waiting.value} waiting here, not stored` : 'Storing …'
+    return plans.connection === 'offline'
+      ? `${waiting.value} waiting here, not stored${plans.keepsOutbox ? '' : '; lost if this page is closed'}`
+      : 'Storing …'
   if (plans.connection === 'offline') return 'Server away'
   return plans.storedAt ? `Stored ${plans.storedAt.toLocaleTimeString('en-GB')}` : 'All stored'
 })

@@ -7,6 +7,7 @@ import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 import ChangeList from './ChangeList.vue'
 import CommandPalette from './CommandPalette.vue'
+import RemovedPanel from './RemovedPanel.vue'
 import ConflictPanel from './ConflictPanel.vue'
 import CourseRail from './CourseRail.vue'
 import EditNewsLine from './EditNewsLine.vue'
@@ -43,11 +44,14 @@ useGlobalKeys()
       <HeadLine />
       <GuideCard v-if="route.name === 'network'" />
       <EditNewsLine />
+      <RemovedPanel v-if="plans.status === 'removed'" />
       <ConflictPanel v-if="plans.setAside.length > 0" />
       <p v-if="plans.refusal" class="refusal" role="alert">
         This plan cannot be scheduled: {{ plans.refusal }}
       </p>
-      <main v-if="plans.status === 'open' && plans.view" class="stage"><RouterView /></main>
+      <main v-if="(plans.status === 'open' || plans.status === 'removed') && plans.view" class="stage">
+        <RouterView />
+      </main>
       <main v-else class="stage waiting" aria-live="polite">
         <template v-if="plans.status === 'failed'">
           <h1>This plan could not be opened</h1>
@@ -55,6 +59,9 @@ useGlobalKeys()
             {{ plans.failure }}. <RouterLink class="noun" to="/">Back to the plans</RouterLink>
           </p>
         </template>
+        <p v-else-if="plans.status === 'removed'" class="soft">
+          <RouterLink class="noun" to="/">Back to the plans</RouterLink>
+        </p>
         <p v-else class="soft">Opening the plan …</p>
       </main>
     </div>

@@ -1,14 +1,14 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { isForecastPast } from '@geodrome/core'
 import {
-  api,
+  isForecastPast,
   type JobProgress,
   type PartialResult,
   type Run,
-  type RunInput,
+  type RunRequest,
   type RunResult,
-} from '../api/client.ts'
+} from '@geodrome/core'
+import { api } from '../api/client.ts'
 import { usePlanStore } from './planStore.ts'
 
 const POLL_MS = 1500
@@ -19,7 +19,7 @@ export const useForecastStore = defineStore('forecast', () => {
   const runs = shallowRef<readonly Run[]>([])
   const running = shallowRef<{
     id: string
-    input: RunInput
+    input: RunRequest
     done: number
     total: number
     partial: PartialResult | null
@@ -99,7 +99,7 @@ export const useForecastStore = defineStore('forecast', () => {
   })
 
   /** Starts a run once every change is stored. @returns its result; null if it was stopped or failed */
-  const start = async (input: RunInput): Promise<RunResult | null> => {
+  const start = async (input: RunRequest): Promise<RunResult | null> => {
     failure.value = ''
     try {
       const run = await api.startRun(plans.planId!, input)

@@ -1,29 +1,7 @@
 import { delMany, entries, set } from 'idb-keyval'
 import { toRaw } from 'vue'
-import type { Change } from '@geodrome/core'
+import type { KeptChanges, Outbox } from '../session/sessionPorts.ts'
 import { clientId, previousClientId } from './identity.ts'
-
-/** A change that was made here and is not yet known to be stored. */
-export interface PendingChange {
-  readonly uid: string
-  readonly client: string
-  readonly author: string
-  readonly base: number
-  readonly change: Change
-  readonly undoes: string | null
-  /** What it did, in words, for the lists in which it may appear. */
-  readonly label: string
-}
-/** A change that the server refused: kept until its author decides. */
-export interface SetAside extends PendingChange {
-  readonly reason: string
-  readonly theirs: readonly { readonly author: string; readonly label: string }[]
-}
-
-interface Stored {
-  readonly pending: readonly PendingChange[]
-  readonly setAside: readonly SetAside[]
-}
 
 const prefix = (planId: string): string => `outbox ${planId} `
 const lockOf = (client: string): string => `geodrome-tab ${client}`
@@ -41,21 +19,37 @@ const isLeftBehind = async (client: string): Promise<boolean> =>
  * Unsent changes of a plan, kept in IndexedDB so that they survive a reload while the server is away. Each tab has an outbox of
  * its own; one left behind is taken over. Taking over twice does no harm: a change that is sent twice is applied once.
  */
-export const readOutbox = async (planId: string): Promise<Stored> => {
-  const all = (await entries<string, Stored>()).filter(([key]) => key.startsWith(prefix(planId)))
-  const taken: [string, Stored][] = []
-  for (const entry of all) if (await isLeftBehind(entry[0].slice(prefix(planId).length))) taken.push(entry)
-  const stored: Stored = {
-    pending: taken.flatMap(([, s]) => s.pending),
-    setAside: taken.flatMap(([, s]) => s.setAside),
-  }
-  await writeOutbox(planId, stored)
-  await delMany(taken.map(([key]) => key))
-  return stored
+export const outbox: Outbox = {
+  async read(planId) {
+    const all = (await entries<string, KeptChanges>()).filter(([key]) => key.startsWith(prefix(planId)))
+    const taken: [string, KeptChanges][] = []
+    for (const entry of all) if (await isLeftBehind(entry[0].slice(prefix(planId).length))) taken.push(entry)
+    const kept: KeptChanges = {
+      pending: taken.flatMap(([, k]) => k.pending),
+      setAside: taken.flatMap(([, k]) => k.setAside),
+    }
+    await outbox.write(planId, kept)
+    await delMany(taken.map(([key]) => key))
+    return kept
+  },
+  write: (planId, kept) =>
+    set(prefix(planId) + clientId, {
+      pending: kept.pending.map((item) => toRaw(item)),
+      setAside: kept.setAside.map((item) => toRaw(item)),
+    }),
 }
 
-export const writeOutbox = (planId: string, stored: Stored): Promise<void> =>
-  set(prefix(planId) + clientId, {
-    pending: stored.pending.map((p) => toRaw(p)),
-    setAside: stored.setAside.map((s) => toRaw(s)),
-  })
+/** How many changes of each plan wait in this browser to be sent or decided about, by plan; none where it keeps nothing. */
+export const waitingByPlan = async (): Promise<ReadonlyMap<string, number>> => {
+  const counts = new Map<string, number>()
+  try {
+    for (const [key, { pending, setAside }] of await entries<string, KeptChanges>()) {
+      const planId = /^outbox (\S+) /.exec(key)?.[1]
+      const count = pending.length + setAside.length
+      if (planId !== undefined && count > 0) counts.set(planId, (counts.get(planId) ?? 0) + count)
+    }
+  } catch {
+    // A browser that keeps nothing has nothing waiting.
+  }
+  return counts
+}

@@ -1,13 +1,14 @@
 import { defineStore } from 'pinia'
 import { useDocumentVisibility } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue'
 import {
   applyChange,
-  applyUnchecked,
   describeChange,
   durationWords,
   editInScenario,
+  jobProgressSchema,
   keepingDays,
+  loggedChangeSchema,
   PlanError,
   positionsOf,
   sayYearsOf,
@@ -15,17 +16,19 @@ import {
   spanEnd,
   type Activity,
   type Change,
+  type JobProgress,
   type LoggedChange,
   type Plan,
   type Positions,
   lengthsOf,
   calendarOf,
 } from '@geodrome/core'
-import { api, ApiError, OfflineError, type JobProgress } from '../api/client.ts'
+import { api } from '../api/client.ts'
+import { PlanSession, type SessionEvent } from '../session/planSession.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
-import type { EditEffect, ListToRead, ScheduleView } from '../workers/scheduleProtocol.ts'
+import type { EditEffect, ListToRead, ScheduledReply, ScheduleView } from '../workers/scheduleProtocol.ts'
 import { authorName, clientId } from './identity.ts'
-import { readOutbox, writeOutbox, type PendingChange, type SetAside } from './outbox.ts'
+import { outbox } from './outbox.ts'
 import { painted } from './painted.ts'
 import { undoStacks } from './undoStacks.ts'
 
@@ -46,7 +49,6 @@ export interface EditNews {
 const NO_ACTIVITIES: readonly Activity[] = []
 /** A tab left for a moment keeps its stream. */
 const QUIET_AFTER_MS = 3000
-const RETRY_MS = [500, 1000, 2000, 4000, 8000]
 
 /** The days that an activity had before its calendar was changed. */
 const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
@@ -68,19 +70,32 @@ export interface PlanFollower {
 }
 
 /**
- * The open plan: what the server has confirmed, the changes waiting on top of it, the plan in view (with a scenario's changes
- * where one is open), its schedule, and the sending of changes. Every edit goes through {@link edit}.
+ * The open plan on the screen: what its {@link PlanSession} holds, the plan in view (with a scenario's changes where one is open),
+ * its schedule, and the news of the last edit. Every edit goes through {@link edit}.
  */
 export const usePlanStore = defineStore('plan', () => {
   const planId = ref<string | null>(null)
-  const status = ref<'closed' | 'opening' | 'open' | 'failed'>('closed')
-  const failure = ref('')
-  const confirmed = shallowRef<Plan | null>(null)
-  const revision = ref(0)
-  const log = shallowRef<readonly LoggedChange[]>([])
-  const pending = shallowRef<readonly PendingChange[]>([])
-  const setAside = shallowRef<readonly SetAside[]>([])
-  const base = shallowRef<Plan | null>(null)
+  const session = shallowRef<PlanSession | null>(null)
+  /** Counts up with whatever the session does, since it knows nothing of who looks. */
+  const turn = ref(0)
+  const of = <T>(read: (open: PlanSession) => T, none: T): ComputedRef<T> =>
+    computed(() => (turn.value >= 0 && session.value ? read(session.value) : none))
+
+  const status = of((s) => s.status, 'closed')
+  const failure = of((s) => s.failure, '')
+  const confirmed = of((s) => s.confirmed, null)
+  const revision = of((s) => s.revision, 0)
+  const log = of((s) => s.log, [])
+  const pending = of((s) => s.pending, [])
+  const setAside = of((s) => s.setAside, [])
+  /** The plan without a scenario's changes. */
+  const base = of((s) => s.plan, null)
+  const storedAt = of((s) => s.storedAt, null)
+  const connection = of((s) => s.connection, 'online')
+  /** Whether what waits would survive a reload. */
+  const keepsOutbox = of((s) => s.keeps, true)
+  const hasEarlier = of((s) => s.hasEarlier, false)
+
   const scenarioId = ref<string | null>(null)
   const plan = shallowRef<Plan | null>(null)
   const unfit = shallowRef<readonly { index: number; reason: string }[]>([])
@@ -91,17 +106,12 @@ export const usePlanStore = defineStore('plan', () => {
   const saysYears = ref(false)
   const refusal = ref('')
   const news = shallowRef<EditNews | null>(null)
-  const storedAt = ref<Date | null>(null)
-  const connection = ref<'online' | 'offline'>('online')
   const followers = new Set<PlanFollower>()
   const jobListeners = new Set<(progress: JobProgress) => void>()
 
   const visibility = useDocumentVisibility()
   let worker: ScheduleClient | null = null
   let events: EventSource | null = null
-  let sending = false
-  let retry = 0
-  let retryTimer: ReturnType<typeof setTimeout> | undefined
   /** Called when the next schedule has come, in the same turn, so that one frame shows both. */
   const awaiting: (() => void)[] = []
   const whenScheduled = (come: () => void): void => void awaiting.push(come)
@@ -111,7 +121,7 @@ export const usePlanStore = defineStore('plan', () => {
   /** Positions of activities by id; edits that neither add nor move one keep the index. */
   const byId = computed((): Positions => positionsOf(viewPlan.value?.activities ?? NO_ACTIVITIES))
   const stacks = computed(() => {
-    const lines = [...log.value].map(({ uid, author, undoes }) => ({ uid, author, undoes }))
+    const lines = log.value.map(({ uid, author, undoes }) => ({ uid, author, undoes }))
     return undoStacks([...lines, ...pending.value], authorName.value)
   })
   const activity = (id: string): Activity | undefined => viewPlan.value?.activities[byId.value.get(id) ?? -1]
@@ -120,82 +130,87 @@ export const usePlanStore = defineStore('plan', () => {
     if (planId.value === id && status.value === 'open') return
     close()
     planId.value = id
-    status.value = 'opening'
-    try {
-      const [opened, outbox] = await Promise.all([api.open(id), readOutbox(id)])
-      if (planId.value !== id) return
-      confirmed.value = opened.plan
-      revision.value = opened.revision
-      log.value = [...opened.changes].reverse()
-      const storedUids = new Set(opened.changes.map((c) => c.uid))
-      pending.value = outbox.pending.filter((p) => !storedUids.has(p.uid))
-      setAside.value = outbox.setAside
-      worker = new ScheduleClient({
-        scheduled: (reply) => {
-          const before = view.value && viewPlan.value ? { plan: viewPlan.value, view: view.value } : null
-          saysYears.value = sayYearsOf(
-            reply.view.projectStart,
-            spanEnd(reply.view.projectFinish, plan.value!.project.requiredFinish),
-          )
-          view.value = reply.view
-          viewPlan.value = plan.value
-          refusal.value = ''
-          if (awaited) {
-            news.value = {
-              ...awaited,
-              before,
-              finishBefore: before?.view.projectFinish ?? null,
-              finishAfter: reply.view.projectFinish,
-              effect: reply.effect,
-            }
-            awaited = null
-          }
-          awaiting.splice(0).forEach((come) => come())
-        },
-        refused: (message) => {
-          refusal.value = message
-          awaiting.splice(0).forEach((come) => come())
-        },
-      })
-      rebuild()
-      listen(id)
-      status.value = 'open'
-      void flush()
-    } catch (error) {
-      status.value = 'failed'
-      failure.value = (error as Error).message
+    const opened = new PlanSession(id, {
+      transport: api,
+      outbox,
+      identity: { client: clientId, author: () => authorName.value, newUid: () => crypto.randomUUID() },
+      later: (run, ms) => {
+        const timer = setTimeout(run, ms)
+        return () => clearTimeout(timer)
+      },
+      onEvent: (event) => {
+        if (session.value !== opened) return
+        turn.value++
+        follows(event)
+      },
+      onState: () => void turn.value++,
+    })
+    session.value = opened
+    worker = new ScheduleClient({ scheduled, refused })
+    await opened.open()
+    if (session.value === opened && opened.status === 'open') listen(opened)
+  }
+
+  const scheduled = (reply: ScheduledReply): void => {
+    const before = view.value && viewPlan.value ? { plan: viewPlan.value, view: view.value } : null
+    saysYears.value = sayYearsOf(
+      reply.view.projectStart,
+      spanEnd(reply.view.projectFinish, plan.value!.project.requiredFinish),
+    )
+    view.value = reply.view
+    viewPlan.value = plan.value
+    refusal.value = ''
+    if (awaited) {
+      news.value = {
+        ...awaited,
+        before,
+        finishBefore: before?.view.projectFinish ?? null,
+        finishAfter: reply.view.projectFinish,
+        effect: reply.effect,
+      }
+      awaited = null
     }
+    awaiting.splice(0).forEach((come) => come())
+  }
+  const refused = (message: string): void => {
+    refusal.value = message
+    awaiting.splice(0).forEach((come) => come())
   }
 
   const close = (): void => {
     events?.close()
     worker?.stop()
+    session.value?.close()
     followers.forEach((follower) => follower.closed())
-    clearTimeout(retryTimer)
     events = worker = null
-    planId.value = null
-    status.value = 'closed'
-    confirmed.value = base.value = plan.value = viewPlan.value = view.value = null
-    pending.value = setAside.value = log.value = []
-    news.value = storedAt.value = null
+    planId.value = session.value = null
+    plan.value = viewPlan.value = view.value = null
+    news.value = null
     scenarioId.value = null
   }
 
-  /** Puts the waiting changes on the confirmed plan; those that no longer fit are set aside, not lost. */
-  const rebuild = (): void => {
-    let at = confirmed.value!
-    const kept: PendingChange[] = []
-    for (const item of pending.value) {
-      try {
-        at = applyChange(at, item.change).plan
-        kept.push(item)
-      } catch (error) {
-        if (!(error instanceof PlanError)) throw error
-        putAside(item, error.issues[0]!.message, [])
-      }
+  /** What the session did, brought into view with the news of it. */
+  const follows = (event: SessionEvent): void => {
+    if (event.kind === 'changed') {
+      const { by } = event
+      awaited =
+        'label' in by
+          ? {
+              label: by.label,
+              uid: by.uid,
+              author: null,
+              offer: by.undoes === null ? offerOf(plan.value!, event.change) : null,
+            }
+          : { label: describeChange(plan.value!, by.change), uid: null, author: by.author, offer: null }
+      return show(event.change)
     }
-    if (kept.length < pending.value.length) pending.value = kept
-    base.value = at
+    if (event.kind === 'rebuilt' && event.by)
+      awaited = {
+        label: describeChange(plan.value!, event.by.change),
+        uid: null,
+        author: event.by.author,
+        offer: null,
+      }
     show(null)
   }
 
@@ -233,32 +248,15 @@ export const usePlanStore = defineStore('plan', () => {
     show(null)
   }
 
-  /** Applies a change that was made here and sends it. @throws PlanError if it breaks a rule; nothing is then changed */
+  /** Makes a change here and sends it. @throws PlanError if it breaks a rule; nothing is then changed */
   const commit = (made: Change, label: string, undoes: string | null): void => {
+    const opened = session.value!
     // As it will be stored: nothing reactive of a form goes into the plan, the outbox or the worker.
     const change = JSON.parse(JSON.stringify(made)) as Change
-    const applied = applyChange(base.value!, change)
-    const item: PendingChange = {
-      uid: crypto.randomUUID(),
-      client: clientId,
-      author: authorName.value,
-      base: revision.value,
-      change,
-      undoes,
-      label,
-    }
-    base.value = applied.plan
-    pending.value = [...pending.value, item]
-    awaited = {
-      label,
-      uid: item.uid,
-      author: null,
-      offer: undoes === null ? offerOf(plan.value!, change) : null,
-    }
     const seen = painted(whenScheduled)
-    show(change)
+    opened.make(change, label, undoes)
     // Sending costs what painting needs: it waits until what the change did is seen, a moment at the most. It is kept here already.
-    void Promise.all([keep(), seen]).then(flush)
+    void Promise.all([opened.keep(), seen]).then(() => opened.flush())
   }
 
   /**
@@ -277,8 +275,7 @@ export const usePlanStore = defineStore('plan', () => {
 
   const takeBack = (uid: string | undefined, word: 'Undone' | 'Done again' = 'Undone'): void => {
     if (uid === undefined) return
-    const logged = log.value.find((entry) => entry.uid === uid)
-    const inverse = logged?.inverse ?? inverseOfPending(uid)
+    const inverse = session.value?.inverseOf(uid)
     if (!inverse) return
     try {
       commit(inverse, `${word}: ${describeChange(base.value!, inverse)}`, uid)
@@ -287,182 +284,32 @@ export const usePlanStore = defineStore('plan', () => {
       refusal.value = `it cannot be taken back: ${error.issues[0]!.message}`
     }
   }
-  const inverseOfPending = (uid: string): Change | null => {
-    let at = confirmed.value!
-    for (const item of pending.value) {
-      const applied = applyUnchecked(at, item.change)
-      if (item.uid === uid) return applied.inverse
-      at = applied.plan
-    }
-    return null
-  }
-  /** Whether changes were made before those that are here. */
-  const hasEarlier = computed(() => (log.value[0]?.revision ?? 2) > 2)
-  /** Fetches a page of earlier changes: what is listed and can be undone has no end but the first. @returns whether there was one */
-  const loadEarlier = async (): Promise<boolean> => {
-    const id = planId.value
-    const first = log.value[0]
-    if (id === null || !first) return false
-    try {
-      const page = await api.changesBefore(id, first.revision)
-      if (planId.value !== id || log.value[0] !== first) return false
-      log.value = [...page.reverse(), ...log.value]
-      return page.length > 0
-    } catch (error) {
-      if (!(error instanceof OfflineError)) throw error
-      connection.value = 'offline'
-      return false
-    }
-  }
+  /** Fetches a page of earlier changes. @returns whether there was one */
+  const loadEarlier = (): Promise<boolean> => session.value?.loadEarlier() ?? Promise.resolve(false)
   const undo = async (): Promise<void> => {
     while (stacks.value.undo.length === 0 && hasEarlier.value && (await loadEarlier()));
     takeBack(stacks.value.undo.at(-1), 'Undone')
   }
   const redo = (): void => takeBack(stacks.value.redo.at(-1), 'Done again')
 
-  const keep = (): Promise<void> =>
-    writeOutbox(planId.value!, { pending: pending.value, setAside: setAside.value })
-
-  /** Sends waiting changes in order, one at a time; each counts as stored when the server says that it is committed. */
-  const flush = async (): Promise<void> => {
-    if (sending || status.value !== 'open') return
-    sending = true
-    const id = planId.value!
-    try {
-      while (pending.value.length > 0 && planId.value === id) {
-        const item = pending.value[0]!
-        const { uid, client, author, base: madeOn, change, undoes } = item
-        try {
-          const entry = await api.send(id, {
-            uid,
-            client,
-            author,
-            base: madeOn,
-            ...(undoes === null ? { change } : { undoes }),
-          })
-          if (planId.value !== id) return
-          connection.value = 'online'
-          retry = 0
-          storedAt.value = new Date(entry.at)
-          await receive([entry])
-        } catch (error) {
-          if (error instanceof OfflineError || (error instanceof ApiError && error.status >= 500)) {
-            connection.value = 'offline'
-            clearTimeout(retryTimer)
-            retryTimer = setTimeout(() => void flush(), RETRY_MS[Math.min(retry++, RETRY_MS.length - 1)])
-            return
-          }
-          if (!(error instanceof ApiError)) throw error
-          pending.value = pending.value.filter((p) => p.uid !== uid)
-          await catchUp()
-          putAside(item, error.message, error.theirs)
-          rebuild()
-          await keep()
-        }
-      }
-    } finally {
-      sending = false
-    }
-  }
-
-  /** A stored change in words, described on the plan as it was before. */
-  const describeLogged = (entry: LoggedChange): string => {
-    try {
-      return describeChange(applyUnchecked(confirmed.value!, entry.inverse).plan, entry.change)
-    } catch (error) {
-      if (!(error instanceof PlanError)) throw error
-      return describeChange(confirmed.value!, entry.change)
-    }
-  }
-
-  const putAside = (item: PendingChange, reason: string, theirs: readonly LoggedChange[]): void => {
-    setAside.value = [
-      ...setAside.value,
-      { ...item, reason, theirs: theirs.map((t) => ({ author: t.author, label: describeLogged(t) })) },
-    ]
-  }
-
   /** Decides about a change that was refused: put on top of theirs, or dropped. */
-  const resolveSetAside = (uid: string, how: 'mine' | 'theirs'): void => {
-    const item = setAside.value.find((s) => s.uid === uid)
-    if (!item) return
-    setAside.value = setAside.value.filter((s) => s.uid !== uid)
-    if (how === 'mine') {
-      try {
-        return commit(item.change, item.label, null)
-      } catch (error) {
-        if (!(error instanceof PlanError)) throw error
-        setAside.value = [...setAside.value, { ...item, reason: error.issues[0]!.message }]
-      }
-    }
-    void keep()
-  }
+  const resolveSetAside = (uid: string, how: 'mine' | 'theirs'): void =>
+    session.value?.resolveSetAside(uid, how)
 
-  const catchUp = async (): Promise<void> => receive(await api.changesSince(planId.value!, revision.value))
-
-  /** Takes stored changes in, in the order of their revisions; own ones leave the waiting list. */
-  const receive = async (entries: readonly LoggedChange[]): Promise<void> => {
-    /** Nothing of one's own waits: what others did comes on top of what is in view, and need not be built up again. */
-    const isPlain = pending.value.length === 0
-    const foreign: LoggedChange[] = []
-    let isGap = false
-    for (const entry of entries) {
-      if (entry.revision <= revision.value) continue
-      isGap = entry.revision > revision.value + 1
-      if (isGap) break
-      const own = pending.value[0]
-      const wasFirst = own?.uid === entry.uid
-      // What alone waited here, and was made of what is confirmed, is what the plan in view has on top of it: it need not be made again.
-      const isMade =
-        wasFirst && pending.value.length === 1 && own.undoes === null && own.base === revision.value
-      confirmed.value = isMade ? base.value! : applyUnchecked(confirmed.value!, entry.change).plan
-      revision.value = entry.revision
-      log.value = [...log.value, entry]
-      if (pending.value.some((p) => p.uid === entry.uid))
-        pending.value = pending.value.filter((p) => p.uid !== entry.uid)
-      if (!wasFirst) foreign.push(entry)
-    }
-    const last = foreign.at(-1)
-    if (last) {
-      awaited = {
-        label: describeChange(base.value!, last.change),
-        uid: null,
-        author: last.author,
-        offer: null,
-      }
-      if (pending.value.length === 0) base.value = confirmed.value
-      if (isPlain)
-        show(
-          foreign.length === 1 ? last.change : { kind: 'all', changes: foreign.map((entry) => entry.change) },
-        )
-      else rebuild()
-    }
-    // What came between is fetched, once what came before it is in view.
-    if (isGap) return catchUp()
-    await keep()
-  }
-
-  const listen = (id: string): void => {
+  const listen = (opened: PlanSession): void => {
     if (visibility.value === 'hidden') return
-    events = api.events(id, revision.value)
+    events = api.events(opened.planId, opened.revision)
     let queue = Promise.resolve()
     events.addEventListener('change', ({ data }: MessageEvent<string>) => {
-      queue = queue
-        .then(() => (planId.value === id ? receive([JSON.parse(data) as LoggedChange]) : undefined))
-        .catch(() => undefined)
+      const entry = loggedChangeSchema.parse(JSON.parse(data))
+      queue = queue.then(() => opened.receive([entry])).catch(() => undefined)
     })
     events.addEventListener('job', ({ data }: MessageEvent<string>) => {
-      const progress = JSON.parse(data) as JobProgress
+      const progress = jobProgressSchema.parse(JSON.parse(data))
       jobListeners.forEach((listener) => listener(progress))
     })
-    events.onopen = () => {
-      const wasOffline = connection.value === 'offline'
-      connection.value = 'online'
-      if (!wasOffline) return
-      void catchUp().catch(() => undefined)
-      void flush()
-    }
-    events.onerror = () => (connection.value = 'offline')
+    events.onopen = () => opened.streamOpened()
+    events.onerror = () => opened.streamLost()
   }
 
   /**
@@ -473,7 +320,7 @@ export const usePlanStore = defineStore('plan', () => {
   watch(visibility, (now) => {
     clearTimeout(quiet)
     if (now === 'visible') {
-      if (!events && status.value === 'open') listen(planId.value!)
+      if (!events && session.value?.status === 'open') listen(session.value)
       return
     }
     quiet = setTimeout(() => {
@@ -507,6 +354,7 @@ export const usePlanStore = defineStore('plan', () => {
     news,
     storedAt,
     connection,
+    keepsOutbox,
     stacks,
     byId,
     activity,
@@ -522,7 +370,7 @@ export const usePlanStore = defineStore('plan', () => {
     undo,
     redo,
     takeBack,
-    describe: describeLogged,
+    describe: (entry: LoggedChange) => session.value!.describe(entry),
     resolveSetAside,
     onJob,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { api, OfflineError, type SheetMapping } from '../api/client.ts'
+import type { SheetMapping } from '@geodrome/core'
+import { api, OfflineError } from '../api/client.ts'
 
 /**
  * How the columns of lists are read, by their heads and who sends them: kept on the server, so that a sender's next list is read as

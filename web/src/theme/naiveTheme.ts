@@ -98,9 +98,11 @@ export const naiveTheme = (t: Tokens): GlobalThemeOverrides => ({
   Checkbox: {
     border: `1px solid ${t.line}`,
     checkMarkColor: t.paper,
+    textColorDisabled: t.softInk,
     boxShadowFocus: `0 0 0 2px ${t.signal}`,
   },
   Radio: {
+    textColorDisabled: t.softInk,
     boxShadow: `inset 0 0 0 1px ${t.line}`,
     boxShadowFocus: `inset 0 0 0 1px ${t.ink}, 0 0 0 2px ${t.signal}`,
   },

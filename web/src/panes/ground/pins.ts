@@ -1,5 +1,4 @@
-import { instantOf, shortDay, type Plan } from '@geodrome/core'
-import type { RunResult } from '../../api/client.ts'
+import { instantOf, shortDay, type Plan, type RunResult } from '@geodrome/core'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
 
 /** A date that stands on the ruler and runs down the Ground. */

@@ -1,25 +1,29 @@
 <script setup lang="ts">
 import FilePick from '../../controls/FilePick.vue'
 import ActButton from '../../controls/ActButton.vue'
-import { onMounted, ref } from 'vue'
+import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import type { PlanIssue, PlanSummary } from '@geodrome/core'
+import { counted, type PlanSummary } from '@geodrome/core'
 import { api, ApiError } from '../../api/client.ts'
+import { waitingByPlan } from '../../stores/outbox.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
 const router = useRouter()
 const ui = useUiStore()
 const plans = ref<readonly PlanSummary[] | null>(null)
 const failure = ref('')
-const issues = ref<readonly PlanIssue[]>([])
+const issues = ref<ApiError['issues']>([])
 const importing = ref('')
 const removed = ref<PlanSummary | null>(null)
 const isOver = ref(false)
+/** Changes that wait in this browser, by plan: they are sent when it is opened. */
+const waiting = shallowRef<ReadonlyMap<string, number>>(new Map())
 
 const load = async (): Promise<void> => {
   try {
     plans.value = await api.plans()
     failure.value = ''
+    waiting.value = await waitingByPlan()
   } catch (error) {
     failure.value = (error as Error).message
   }
@@ -38,7 +42,7 @@ const importFile = async (file: File | undefined): Promise<void> => {
     issues.value =
       error instanceof ApiError && error.issues.length > 0
         ? error.issues
-        : [{ pointer: '', code: 'shape', message: (error as Error).message }]
+        : [{ pointer: '', message: (error as Error).message }]
   } finally {
     importing.value = ''
   }
@@ -100,7 +104,13 @@ const when = (iso: string): string =>
           <RouterLink :to="{ name: 'network', params: { id: plan.id } }" class="card">
             <span class="code soft">{{ plan.code }}</span>
             <strong>{{ plan.name || 'Plan without a name' }}</strong>
-            <span class="soft">changed {{ when(plan.changedAt) }}, revision {{ plan.revision }}</span>
+            <span class="soft">
+              <span v-if="waiting.has(plan.id)" class="signal" data-test="waiting">
+                {{ counted(waiting.get(plan.id)!, 'change') }} made here not stored yet: open it to send
+                {{ waiting.get(plan.id) === 1 ? 'it' : 'them' }} ·
+              </span>
+              changed {{ when(plan.changedAt) }}, revision {{ plan.revision }}
+            </span>
           </RouterLink>
           <ActButton
             kind="bare"

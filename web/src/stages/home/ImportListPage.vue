@@ -270,7 +270,8 @@ const make = async (): Promise<void> => {
         <label
           >Sent by
           <TextField
-            v-model.lazy="mappings.sender"
+            :kept="mappings.sender"
+            @keep="mappings.sender = $event"
             maxlength="200"
             list="senders"
             placeholder="not said; columns are known again by it" /><datalist id="senders">
