@@ -18,22 +18,10 @@ const projectIssues = (after: Plan, set: Item): PlanIssue[] | null => {
 /** Rules that one new link can break; null where the whole plan has to be looked at to say what is wrong. */
 const newLinkIssues = (after: Plan, id: string): PlanIssue[] | null => {
   const positions = positionsOf(after.activities)
-  let link: Link | undefined
-  let count = 0
-  for (const other of after.links)
-    if (other.id === id) {
-      link = other
-      count++
-    }
+  const link: Link | undefined = after.links.findLast((other) => other.id === id)
   const from = link && positions.get(link.from)
   const to = link && positions.get(link.to)
-  if (
-    count !== 1 ||
-    from === undefined ||
-    to === undefined ||
-    from === to ||
-    link!.lagOn?.startsWith('calendar:')
-  )
+  if (from === undefined || to === undefined || from === to || link!.lagOn?.startsWith('calendar:'))
     return null
   return after.activities[to]!.kind === 'hammock' || closesLoop(after, from, to) ? null : []
 }

@@ -2,8 +2,8 @@ import { CLOCK_ID } from '../time/calendar.ts'
 import { instantOf } from '../time/instant.ts'
 import { formatClock, parseShift } from '../time/shifts.ts'
 import { WEEKDAYS } from '../time/workingDays.ts'
-import { keyOf, type Item } from './change.ts'
-import { LIST_NAMES, LISTS, type ListName } from './fields.ts'
+import type { Item } from './change.ts'
+import { LIST_KEYS, LIST_NAMES, LISTS, type ListName } from './fields.ts'
 import { findLoop } from './findLoop.ts'
 import { pointer, type PlanIssue } from './issue.ts'
 
@@ -38,8 +38,9 @@ const INDEXED: ReadonlySet<ListName> = new Set(['calendars', 'groups', 'activiti
 /** What names an item names no other of its list. */
 const checkKeys = (plan: Plan, list: ListName, issues: PlanIssue[]): void => {
   const seen = new Set<string>()
+  const keyed = LIST_KEYS[list] as (item: Item) => string
   ;(plan[list] as readonly Item[]).forEach((item, i) => {
-    const key = keyOf(list, item)
+    const key = keyed(item)
     if (seen.has(key))
       issues.push({
         pointer: pointer(list, i, ...('id' in item ? ['id'] : [])),
