@@ -9,6 +9,7 @@ export default defineConfig({
   testDir: './tests',
   timeout: 180_000,
   expect: { timeout: 10_000 },
+  // Two browsers beside the server take longer on two cores than one after the other.
   workers: 1,
   reporter: process.env.GEODROME_E2E_REPORT
     ? [['list'], ['json', { outputFile: process.env.GEODROME_E2E_REPORT }]]

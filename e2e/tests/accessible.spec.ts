@@ -63,3 +63,28 @@ for (const theme of ['daylight', 'dusk'] as const)
     await expect(page.getByRole('combobox', { name: 'An activity' })).toBeVisible()
     await check('palette')
   })
+
+test('a choice, tabs and a pair of radios are worked by keyboard alone', async ({ page, kiln }) => {
+  await kiln.open('setup')
+  const choice = page.getByRole('combobox', { name: 'Work done out of sequence: holds to its links' })
+  await choice.focus()
+  await page.keyboard.press('Enter')
+  await expect(choice).toHaveAttribute('aria-expanded', 'true')
+  await page.keyboard.press('ArrowDown')
+  const option = page.getByRole('option', { name: /^follows the work/ })
+  await expect(choice).toHaveAttribute('aria-activedescendant', (await option.getAttribute('id'))!)
+  await page.keyboard.press('Enter')
+  await expect(
+    page.getByRole('combobox', { name: /^Work done out of sequence: follows the work/ }),
+  ).toBeVisible()
+  await page.getByRole('radio', { name: /^Forward/ }).focus()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByRole('radio', { name: /^Backward/ })).toBeChecked()
+  await page.getByRole('button', { name: 'Leave it as it was' }).click()
+
+  await kiln.stage('Review')
+  await page.getByRole('tab', { name: 'Findings' }).focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('tab', { name: 'Path integrity' })).toBeFocused()
+  await expect(page).toHaveURL(/review\/integrity/)
+})

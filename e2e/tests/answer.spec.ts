@@ -122,3 +122,45 @@ test('import and export: errors by place and nothing kept; a good file goes roun
   expect(download.suggestedFilename()).toBe('KILN.geodrome.json')
   expect(cli('schedule', (await download.path())!)).toMatchObject({ finish: '2027-03-18T16:00' })
 })
+
+test('forecast of a plan scheduled backward: it finishes where the plan does, and hammocks are forecast', async ({
+  page,
+  kiln,
+}) => {
+  await page.request.post(`/api/plans/${kiln.id}/changes`, {
+    data: {
+      uid: 'turn-it-around',
+      client: 'test',
+      author: 'Ana',
+      base: 1,
+      change: {
+        kind: 'all',
+        changes: [
+          { kind: 'project', set: { direction: 'backward', finish: '2027-03-31' } },
+          {
+            kind: 'add',
+            list: 'activities',
+            before: null,
+            item: {
+              id: 'site',
+              code: 'SITE',
+              name: 'Site team',
+              kind: 'hammock',
+              duration: 0,
+              confirmed: true,
+            },
+          },
+        ],
+      },
+    },
+  })
+  await kiln.open('forecast')
+  await expect(kiln.finish).toHaveText('Wed 31 Mar 16:00')
+  await page.getByTestId('run').click()
+  await expect(page.getByTestId('forecast-title')).toContainText('31 Mar', { timeout: 40_000 })
+  const [run] = (await (await page.request.get(`/api/plans/${kiln.id}/runs`)).json()) as {
+    result: { percentiles: Record<string, string>; activities: Record<string, { p80: string }> }
+  }[]
+  expect(run!.result.percentiles['95']).toBe('2027-03-31T16:00')
+  expect(run!.result.activities.site!.p80).toBe('2027-03-31T16:00')
+})

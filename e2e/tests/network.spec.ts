@@ -84,7 +84,7 @@ test('sort inside the groups, keep the view by name for all who open the plan, a
   await page.getByLabel('Name of the view').fill('Shortest')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Add a condition' }).click()
-  await choose(page, 'Field', 'Total float')
+  await choose(page, 'Field', 'Float')
   await choose(page, 'Test', 'at least')
   await page.getByLabel('Value').fill('7d')
   await expect(page.getByText('3 of 9 shown')).toBeVisible()

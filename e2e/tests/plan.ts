@@ -16,15 +16,17 @@ interface StoredPlan {
 }
 
 /** Chooses from a list of choices by what it says, as a pointer does. */
-export const choose = async (page: Page, label: string, option: string): Promise<void> => {
+export const choose = async (page: Page, label: string, option: string | RegExp): Promise<void> => {
   const field = page.getByRole('combobox', { name: new RegExp(`^${label}(:|$)`) })
   await field.click()
-  await page
+  // Of several that say the same the first: the list begins with what was changed last.
+  const chosen = page
     .getByRole('listbox', { name: label })
     .getByRole('option', { name: option, exact: true })
     .first()
-    .click()
-  await expect(field).toHaveAccessibleName(`${label}: ${option}`)
+  const words = (await chosen.textContent())!.trim()
+  await chosen.click()
+  await expect(field).toHaveAccessibleName(`${label}: ${words}`)
 }
 
 /** The application with a plan of the demo open, and the words for what a practitioner does with it. */

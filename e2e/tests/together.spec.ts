@@ -127,6 +127,52 @@ test('two tabs without a server: neither loses what the other one keeps, over re
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2880, 1920])
 })
 
+test('a plan that somebody removes while it is edited: what was made goes into a new plan, or back when it is back', async ({
+  page,
+  kiln,
+}) => {
+  await kiln.open()
+  await page.request.delete(`/api/plans/${kiln.id}`)
+  await kiln.type('K40', 'Duration', '6d')
+  const removed = page.getByTestId('removed')
+  await expect(removed).toContainText('This plan was removed. 1 change made here is not stored')
+  await expect(kiln.finish).toHaveText('Fri 19 Mar 16:00')
+  await page.reload()
+  await expect(removed).toContainText('1 change made here is not stored, and waits in this browser')
+  await removed.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(kiln.stored).toContainText(/^Stored/)
+  expect(await kiln.duration('K40')).toBe(2880)
+
+  await page.request.delete(`/api/plans/${kiln.id}`)
+  await kiln.type('K30', 'Duration', '4d')
+  await removed.getByRole('button', { name: 'Make a new plan of it' }).click()
+  await page.waitForURL((url) => !url.pathname.includes(kiln.id))
+  const made = new Desk(page, /plan\/([^/]+)/.exec(page.url())![1]!)
+  await expect(made.finish).toHaveText('Tue 23 Mar 16:00')
+  expect([await made.duration('K40'), await made.duration('K30')]).toEqual([2880, 1920])
+  // What was made in the removed one still waits for it, and home names no plan that is not there.
+  await page.goto('/')
+  await expect(page.getByTestId('waiting')).toHaveCount(0)
+})
+
+test('edits that wait in this browser are named on the home page, by plan', async ({ page, kiln }) => {
+  await kiln.open()
+  await page.route('**/changes', (route) => route.abort())
+  await kiln.type('K40', 'Duration', '6d')
+  await expect(kiln.stored).toContainText('1 waiting here, not stored')
+  await page.goto('/')
+  const card = page.locator(`a[href="/plan/${kiln.id}/network"]`)
+  await expect(card.getByTestId('waiting')).toContainText(
+    '1 change made here not stored yet: open it to send it',
+  )
+  await page.unroute('**/changes')
+  // Without a reload in between: it waits in this very tab.
+  await card.click()
+  await expect(kiln.stored).toContainText(/^Stored/)
+  await page.goto('/')
+  await expect(card.getByTestId('waiting')).toHaveCount(0)
+})
+
 test('a part of the application that cannot be fetched is said, with what to do; nothing typed is lost', async ({
   page,
   kiln,

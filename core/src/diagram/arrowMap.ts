@@ -1,3 +1,4 @@
+import { fromEdge, toEdge } from '../plan/links.ts'
 import type { Link } from '../plan/schema.ts'
 
 /** What a drawing needs to know of a link. */
@@ -62,8 +63,8 @@ export const arrowMap = (ids: readonly string[], links: readonly DrawnLink[]): A
   for (const [from, to] of plain) drawing.dummy(finishNode(from), startNode(to))
   for (const link of known.filter((l) => !isPlain(l))) {
     const [from, to] = [position.get(link.from)!, position.get(link.to)!]
-    const out = link.type === 'SS' || link.type === 'SF' ? startNode(from) : finishNode(from)
-    const into = link.type === 'FF' || link.type === 'SF' ? finishNode(to) : startNode(to)
+    const out = fromEdge(link.type) === 'start' ? startNode(from) : finishNode(from)
+    const into = toEdge(link.type) === 'finish' ? finishNode(to) : startNode(to)
     drawing.add({ kind: 'wait', activity: null, link: link.id, from: out, to: into, isSure: link.lag >= 0 })
   }
   drawing.joinSources()

@@ -1,3 +1,4 @@
+import { newLink } from '../plan/links.ts'
 import { findLoop } from '../plan/findLoop.ts'
 import { applyUnchecked } from '../plan/applyChange.ts'
 import type { Change, Item } from '../plan/change.ts'
@@ -545,16 +546,13 @@ class ListReader {
         change: {
           kind: 'add',
           list: 'links',
-          item: {
+          item: newLink({
             id,
             from: from.id,
             to: to.id,
             type: link.type,
             lag: lag.value,
-            lagOn: null,
-            nature: 'hard',
-            reason: '',
-          },
+          }),
           before: null,
         },
       })

@@ -1,3 +1,4 @@
+import { fromEdge, toEdge } from '../plan/links.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
 import { findLoop } from '../plan/findLoop.ts'
@@ -59,8 +60,8 @@ class EdgeGraph {
     this.lag = new Int32Array(m + n)
     chosen.forEach((g, k) => {
       const { type, lag } = plan.links[g]!
-      this.tail[k] = 2 * ends.from[g]! + (type === 'FS' || type === 'FF' ? 1 : 0)
-      this.head[k] = 2 * ends.to[g]! + (type === 'FF' || type === 'SF' ? 1 : 0)
+      this.tail[k] = 2 * ends.from[g]! + (fromEdge(type) === 'finish' ? 1 : 0)
+      this.head[k] = 2 * ends.to[g]! + (toEdge(type) === 'finish' ? 1 : 0)
       this.lag[k] = lag
     })
     for (let i = 0; i < n; i++) {

@@ -1,3 +1,4 @@
+import { toEdge, fromEdge, newLink } from './links.ts'
 import type { Change, Item } from './change.ts'
 import { nextCode } from './codes.ts'
 import { freshId, setDuration } from './edits.ts'
@@ -27,8 +28,8 @@ export const whyWhole = ({ kind, progress }: Activity): string =>
       ? 'its work has begun: what was done would have no part to stand on'
       : ''
 
-const isIntoFinish = (link: Link): boolean => link.type === 'FF' || link.type === 'SF'
-const isOutOfFinish = (link: Link): boolean => link.type === 'FS' || link.type === 'FF'
+const isIntoFinish = (link: Link): boolean => toEdge(link.type) === 'finish'
+const isOutOfFinish = (link: Link): boolean => fromEdge(link.type) === 'finish'
 /** Whether a resource is at work all along, rather than brought once. */
 const isWorking = (kind: string | undefined): boolean => kind === 'people' || kind === 'plant'
 
@@ -156,17 +157,14 @@ export const breakDown = (
   }
   const takenLinks = [...plan.links]
   for (let k = 1; k < ids.length; k++) {
-    const item = {
+    const item = newLink({
       id: freshId(takenLinks, 'l', random),
       from: ids[k - 1]!,
       to: ids[k]!,
       type: 'FS',
       lag: 0,
-      lagOn: null,
-      nature: 'hard',
-      reason: '',
-    }
-    takenLinks.push(item as Link)
+    })
+    takenLinks.push(item)
     changes.push({ kind: 'add', list: 'links', before: null, item })
   }
 

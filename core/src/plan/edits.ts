@@ -1,3 +1,4 @@
+import { newLink } from './links.ts'
 import { lengthsOf } from './durations.ts'
 import { applyUnchecked } from './applyChange.ts'
 import { keyOf, type Change, type Item } from './change.ts'
@@ -127,16 +128,13 @@ export const linkInSeries = (
   for (let k = 1; k < ids.length; k++) {
     const [from, to] = [ids[k - 1]!, ids[k]!]
     if (made.some((link) => link.from === from && link.to === to && link.type === type)) continue
-    const item = {
+    const item = newLink({
       id: freshId(made, 'l', random),
       from,
       to,
       type,
       lag,
-      lagOn: null,
-      nature: 'hard',
-      reason: '',
-    }
+    })
     made.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
   }

@@ -1,3 +1,4 @@
+import { newLink } from './links.ts'
 import type { Change } from './change.ts'
 import { freshId } from './edits.ts'
 import { isWithin } from './outline.ts'
@@ -28,16 +29,13 @@ export const linkGroup = (
   for (const from of ends.from)
     for (const to of ends.to) {
       if (from === to || made.some((l) => l.from === from && l.to === to && l.type === type)) continue
-      const item = {
+      const item = newLink({
         id: freshId(made, 'l', random),
         from,
         to,
         type,
         lag,
-        lagOn: null,
-        nature: 'hard',
-        reason: '',
-      }
+      })
       made.push(item)
       changes.push({ kind: 'add', list: 'links', item, before: null })
     }

@@ -24,6 +24,7 @@ export {
   unlinkAmong,
   withStartLimit,
 } from './edits.ts'
+export { fromEdge, linkTypeOf, newLink, toEdge } from './links.ts'
 export { groupMoves, type GroupMove } from './groupMove.ts'
 export { groupEnds, linkGroup } from './groupLinkEnds.ts'
 export { codeRuleNear, nextCode, recode, type CodeRule } from './codes.ts'

@@ -1,3 +1,4 @@
+import { newLink } from '../plan/links.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
 import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import type { Activity, Link, LinkType, Plan } from '../plan/schema.ts'
@@ -86,7 +87,7 @@ export class ReviewContext {
     const taken = linkIdsOf(this.plan.links)
     let id = `l${hashOf(`${from} ${type} ${to}`)}`
     while (taken.has(id)) id += 'x'
-    return { id, from, to, type, lag: 0, lagOn: null, nature: 'hard', reason: '' }
+    return newLink({ id, from, to, type, lag: 0 })
   }
 }
 

@@ -1,7 +1,8 @@
+import { fromEdge, toEdge } from '../plan/links.ts'
 import { instantOf } from '../time/instant.ts'
 import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
-import type { Plan } from '../plan/schema.ts'
+import { type Plan, type LinkType } from '../plan/schema.ts'
 import type { Candidate, Explanation } from '../schedule/explain.ts'
 import type { Step } from '../schedule/ladder.ts'
 import { constraintPhrase } from './constraintWords.ts'
@@ -81,7 +82,7 @@ class Speaker {
   private isPlacedLate(id: string): boolean {
     return this.plan.activities.find((a) => a.id === id)?.place === 'late'
   }
-  private linkOf(candidate: Candidate): { type: string } {
+  private linkOf(candidate: Candidate): { type: LinkType } {
     return this.plan.links.find((l) => l.id === candidate.link)!
   }
 
@@ -90,7 +91,7 @@ class Speaker {
     switch (candidate.kind) {
       case 'link': {
         const { type } = this.linkOf(candidate)
-        const ends = type === 'FS' || type === 'FF'
+        const ends = fromEdge(type) === 'finish'
         if (direction === 'early')
           return [
             this.activity(candidate.from!),
@@ -102,7 +103,7 @@ class Speaker {
                 ? ' ends'
                 : ' starts',
           ]
-        return [this.activity(candidate.from!), type === 'FS' || type === 'SS' ? ' must start' : ' must end']
+        return [this.activity(candidate.from!), toEdge(type) === 'start' ? ' must start' : ' must end']
       }
       case 'constraint':
         return [constraintPhrase(candidate.constraint!)]
@@ -130,10 +131,10 @@ class Speaker {
       type === null
         ? (candidate.constraint?.edge ?? edge)
         : direction === 'early'
-          ? type === 'FS' || type === 'FF'
+          ? fromEdge(type) === 'finish'
             ? 'finish'
             : 'start'
-          : type === 'FS' || type === 'SS'
+          : toEdge(type) === 'start'
             ? 'start'
             : 'finish'
     switch (step.op) {
@@ -250,14 +251,14 @@ class Speaker {
     }
     const { type } = this.linkOf(candidate)
     if (this.placing === 'late') {
-      const atStart = type === 'FS' || type === 'SS'
+      const atStart = toEdge(type) === 'start'
       return [
         this.activity(candidate.from!, true),
         atStart ? ' must start by ' : ' must end by ',
         this.at(candidate.steps[0]!.at, atStart ? 'start' : 'finish'),
       ]
     }
-    const ends = type === 'FS' || type === 'FF'
+    const ends = fromEdge(type) === 'finish'
     const verb = this.isPlacedLate(candidate.from!)
       ? ends
         ? ' can end '
@@ -309,6 +310,6 @@ class Speaker {
   }
   private isStartLimit(candidate: Candidate): boolean {
     const { type } = this.linkOf(candidate)
-    return type === 'FS' || type === 'SS'
+    return toEdge(type) === 'start'
   }
 }

@@ -1,3 +1,4 @@
+import { newLink } from '../plan/links.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import { CLOCK_LENGTHS, lengthsOf } from '../plan/durations.ts'
 import type { Change, Item } from '../plan/change.ts'
@@ -102,16 +103,13 @@ export const readActivityLine = (
     )
     const read = readLink(sentence, lengths)
     if (!read.ok) return read
-    const item = {
+    const item = newLink({
       id: freshId(taken, 'l', random),
       from: from.id,
       to: id,
       type,
       lag: read.lag,
-      lagOn: null,
-      nature: 'hard',
-      reason: '',
-    }
+    })
     taken.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
     words.push(linkPhrase(read, from.code, lengths))

@@ -16,7 +16,7 @@ const step = async (by: number): Promise<void> => {
   const next = props.parts[(at + by + props.parts.length) % props.parts.length]!
   emit('update:modelValue', next.value)
   await nextTick()
-  tabs.value?.$el.querySelector<HTMLElement>('[role=tab][aria-selected=true]')?.focus()
+  tabs.value?.$el.querySelector<HTMLElement>(`[role=tab][data-name="${next.value}"]`)?.focus()
 }
 </script>
 

@@ -12,6 +12,7 @@ import {
   setDuration,
   type Activity,
   type Change,
+  newLink,
 } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useForesight } from '../composables/useForesight.ts'
@@ -187,16 +188,13 @@ const meantFor = (activity: Activity, what: string): Change | string | null => {
     kind: 'add',
     list: 'links',
     before: null,
-    item: {
+    item: newLink({
       id: freshId(plans.viewPlan!.links, 'l', Math.random),
       from: from.id,
       to: activity.id,
       type: read.type,
       lag: read.lag,
-      lagOn: null,
-      nature: 'hard',
-      reason: '',
-    },
+    }),
   }
 }
 /** What is typed after a code, as a change; why not, where it is not understood; null where none is typed. */

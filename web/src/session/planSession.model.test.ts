@@ -374,6 +374,12 @@ describe('a session', () => {
     }
     expect(tab.session).toMatchObject({ status: 'removed', failure: 'there is no such plan' })
     expect(tab.kept.pending.map((item) => item.change)).toEqual([duration(70)])
+    tab.load()
+    for (let k = 0; k < 20; k++) {
+      await breath()
+      world.arrive(0)
+    }
+    expect(tab.session).toMatchObject({ status: 'removed', pending: [{ change: duration(70) }] })
     world.server.isRemoved = false
     tab.load()
     await settle(world, [tab])

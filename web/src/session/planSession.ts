@@ -74,8 +74,9 @@ export class PlanSession {
   }
 
   async open(): Promise<void> {
+    const reading = this.readOutbox()
     try {
-      const [opened, kept] = await Promise.all([this.host.transport.open(this.planId), this.readOutbox()])
+      const [opened, kept] = await Promise.all([this.host.transport.open(this.planId), reading])
       const uids = kept.pending.map((item) => item.uid)
       const stored = uids.length === 0 ? [] : await this.host.transport.stored(this.planId, uids)
       if (this.isClosed) return
@@ -90,7 +91,11 @@ export class PlanSession {
       this.host.onEvent({ kind: 'opened' })
       void this.flush()
     } catch (error) {
+      // What waits is counted even where it has nothing to stand on.
+      const { pending, setAside } = await reading
       if (this.isClosed) return
+      this.pending = pending
+      this.setAside = setAside
       this.status = isGone(error) ? 'removed' : 'failed'
       this.failure = (error as Error).message
       this.host.onState()

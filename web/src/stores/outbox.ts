@@ -9,8 +9,9 @@ const lockOf = (client: string): string => `geodrome-tab ${client}`
 // Held as long as this tab lives: another tab tells by it whether an outbox has lost its owner.
 void navigator.locks?.request(lockOf(clientId), () => new Promise(() => undefined))
 
-/** Whether the outbox of a client is this tab's from before a reload, or of a tab that is gone. */
+/** Whether the outbox of a client is this tab's, of before a reload too, or of a tab that is gone. */
 const isLeftBehind = async (client: string): Promise<boolean> =>
+  client === clientId ||
   client === previousClientId ||
   !navigator.locks ||
   navigator.locks.request(lockOf(client), { ifAvailable: true }, (lock) => lock !== null)
@@ -29,7 +30,7 @@ export const outbox: Outbox = {
       setAside: taken.flatMap(([, k]) => k.setAside),
     }
     await outbox.write(planId, kept)
-    await delMany(taken.map(([key]) => key))
+    await delMany(taken.map(([key]) => key).filter((key) => key !== prefix(planId) + clientId))
     return kept
   },
   write: (planId, kept) =>

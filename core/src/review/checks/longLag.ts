@@ -1,3 +1,4 @@
+import { fromEdge, toEdge } from '../../plan/links.ts'
 import type { Change, Item } from '../../plan/change.ts'
 import { lagCalendarOf } from '../../plan/lagCalendar.ts'
 import type { Activity, Link } from '../../plan/schema.ts'
@@ -82,8 +83,8 @@ const asActivity = (
     confirmed: false,
     calendar: calendar === plan.project.calendar ? null : calendar,
   }
-  const countsFromStart = link.type === 'SS' || link.type === 'SF'
-  const limitsFinish = link.type === 'FF' || link.type === 'SF'
+  const countsFromStart = fromEdge(link.type) === 'start'
+  const limitsFinish = toEdge(link.type) === 'finish'
   const next = plan.activities[context.network.indexOf.get(from.id)! + 1]
   return {
     kind: 'all',

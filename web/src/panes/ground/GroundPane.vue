@@ -1,7 +1,17 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
-import { formatInstant, freshId, instantWords, type Change, type Link, type LinkType } from '@geodrome/core'
+import {
+  formatInstant,
+  freshId,
+  instantWords,
+  type Change,
+  type Link,
+  type LinkType,
+  fromEdge,
+  toEdge,
+  newLink,
+} from '@geodrome/core'
 import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useListCommands } from '../rows/useListCommands.ts'
@@ -91,14 +101,14 @@ const strokes = computed(() => {
   )
   for (const { link, a, b } of located.value.slice(0, MAX_DRAWN)) {
     const from: LinkEnd = {
-      x: endX(a, link.type === 'SS' || link.type === 'SF'),
+      x: endX(a, fromEdge(link.type) === 'start'),
       y: y(a) + ROW_HEIGHT / 2,
-      atStart: link.type === 'SS' || link.type === 'SF',
+      atStart: fromEdge(link.type) === 'start',
     }
     const to: LinkEnd = {
-      x: endX(b, link.type === 'FS' || link.type === 'SS'),
+      x: endX(b, toEdge(link.type) === 'start'),
       y: y(b) + ROW_HEIGHT / 2,
-      atStart: link.type === 'FS' || link.type === 'SS',
+      atStart: toEdge(link.type) === 'start',
     }
     if (Math.max(from.x, to.x) < -40 || Math.min(from.x, to.x) > within + 40) continue
     const drives = props.context.drives(link)
@@ -281,16 +291,13 @@ const pressEnd = (s: Shape, atStart: boolean, event: PointerEvent): void => {
             kind: 'add',
             list: 'links',
             before: null,
-            item: {
+            item: newLink({
               id,
               from: s.id,
               to: to.to.id,
               type: to.type,
               lag: 0,
-              lagOn: null,
-              nature: 'hard',
-              reason: '',
-            },
+            }),
           },
         }
       : { ...ends, words: 'onto another bar', change: null }

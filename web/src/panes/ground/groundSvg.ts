@@ -1,5 +1,5 @@
 import { utcMonday, utcMonth } from 'd3-time'
-import { MONTH } from '@geodrome/core'
+import { MONTH, fromEdge, toEdge } from '@geodrome/core'
 import type { RowModel } from '../../composables/useRows.ts'
 import { ROW_HEIGHT, type Tokens } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
@@ -75,7 +75,7 @@ export const groundSvg = (
     }
     const drives = context.drives(link)
     return [
-      `<path d="${linkPath(end(a, link.type[0] === 'S'), end(b, link.type[1] === 'S'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`,
+      `<path d="${linkPath(end(a, fromEdge(link.type) === 'start'), end(b, toEdge(link.type) === 'start'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`,
     ]
   })
   const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, context, x, y)).map((s) => drawn(s, tokens))

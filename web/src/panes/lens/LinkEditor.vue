@@ -16,6 +16,7 @@ import {
   linkGroup,
   type Change,
   type Link,
+  newLink,
 } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex } from '../../composables/linkIndex.ts'
@@ -124,7 +125,7 @@ const understood = computed(() => {
         kind: 'add',
         list: 'links',
         before: null,
-        item: { id: newId, ...ends, lagOn: null, nature: 'hard', reason: '' },
+        item: newLink({ id: newId, ...ends }),
       }
   return { ok: true as const, change, words: `${codeOf(to)} ${linkPhrase(exact, codeOf(from), own)}` }
 })

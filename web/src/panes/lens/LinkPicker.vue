@@ -14,6 +14,7 @@ import {
   type Change,
   type Link,
   type LinkType,
+  newLink,
 } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { linkIndex, nearestTo, reachOf } from '../../composables/linkIndex.ts'
@@ -105,16 +106,13 @@ const make = (): void => {
         lagCalendarOf(plan.value.project, { lagOn: null }, plans.activity(from), plans.activity(to)),
       ),
     )
-    const item = {
+    const item = newLink({
       id: freshId(made, 'l', Math.random),
       from,
       to,
       type: type.value,
       lag: own.ok ? own.minutes : 0,
-      lagOn: null,
-      nature: 'hard',
-      reason: '',
-    }
+    })
     made.push(item as Link)
     return { kind: 'add', list: 'links', item, before: null }
   })

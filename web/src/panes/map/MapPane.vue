@@ -14,7 +14,16 @@ import {
   type NodeMouseEvent,
 } from '@vue-flow/core'
 import { computed, markRaw, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { counted, freshId, PlanError, type LayeredLayout, type LinkType } from '@geodrome/core'
+import {
+  counted,
+  freshId,
+  PlanError,
+  type LayeredLayout,
+  fromEdge,
+  toEdge,
+  linkTypeOf,
+  newLink,
+} from '@geodrome/core'
 import { download } from '../../composables/download.ts'
 import { reachOf } from '../../composables/linkIndex.ts'
 import { useListStore } from '../rows/listStore.ts'
@@ -171,8 +180,8 @@ const edges = computed((): Edge[] => {
         id: edge.id,
         source: laid.value!.nodes[edge.from]!.id,
         target: laid.value!.nodes[edge.to]!.id,
-        sourceHandle: edge.links.length === 1 && (type === 'SS' || type === 'SF') ? 'start' : 'finish',
-        targetHandle: edge.links.length === 1 && (type === 'FF' || type === 'SF') ? 'finish' : 'start',
+        sourceHandle: edge.links.length === 1 && fromEdge(type) === 'start' ? 'start' : 'finish',
+        targetHandle: edge.links.length === 1 && toEdge(type) === 'finish' ? 'finish' : 'start',
         class: [drives ? 'drives' : '', isLit ? 'lit' : lit.value ? 'faded' : ''].join(' '),
         selectable: true,
         focusable: false,
@@ -225,30 +234,24 @@ const pickFromAfar = (event: MouseEvent): void => {
 }
 
 /** From which edge to which one drags says what kind of link it is. */
-const TYPES: Readonly<Record<string, LinkType>> = {
-  'finish|start': 'FS',
-  'start|start': 'SS',
-  'finish|finish': 'FF',
-  'start|finish': 'SF',
-}
 const connect = ({ source, sourceHandle, target, targetHandle }: Connection): void => {
-  const type = TYPES[`${sourceHandle ?? 'finish'}|${targetHandle ?? 'start'}`]!
+  const type = linkTypeOf(
+    sourceHandle === 'start' ? 'start' : 'finish',
+    targetHandle === 'finish' ? 'finish' : 'start',
+  )
   try {
     loop.value = new Set()
     plans.edit({
       kind: 'add',
       list: 'links',
       before: null,
-      item: {
+      item: newLink({
         id: freshId(props.context.plan.links, 'l', Math.random),
         from: source,
         to: target,
         type,
         lag: 0,
-        lagOn: null,
-        nature: 'hard',
-        reason: '',
-      },
+      }),
     })
     list.problem = ''
   } catch (error) {
@@ -335,8 +338,8 @@ const exportSvg = (): void => {
   const lines = laid.value.edges.map((edge) => {
     const type = edge.links.length === 1 ? edge.links[0]!.type : 'FS'
     const [a, b] = [place(edge.from), place(edge.to)]
-    const fromStart = type === 'SS' || type === 'SF'
-    const toFinish = type === 'FF' || type === 'SF'
+    const fromStart = fromEdge(type) === 'start'
+    const toFinish = toEdge(type) === 'finish'
     const x1 = a.x + (fromStart ? 0 : NODE_WIDTH)
     const x2 = b.x + (toFinish ? NODE_WIDTH : 0)
     const [y1, y2] = [a.y + NODE_HEIGHT / 2, b.y + NODE_HEIGHT / 2]

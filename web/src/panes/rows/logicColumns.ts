@@ -1,4 +1,4 @@
-import { freshId, lagCalendarOf, linkPhrase, readLink, type Change, type Link } from '@geodrome/core'
+import { freshId, lagCalendarOf, linkPhrase, readLink, type Change, type Link, newLink } from '@geodrome/core'
 import { same, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 const lengthsOf = ({ plan, calendars, activity }: CellContext, link: Pick<Link, 'lagOn' | 'from' | 'to'>) =>
@@ -47,16 +47,13 @@ const readWaits = (context: CellContext, i: number, text: string): Understood =>
         changes.push({ kind: 'set', list: 'links', key: known.id, set: { type: read.type, lag: read.lag } })
       continue
     }
-    const item = {
+    const item = newLink({
       id: freshId(taken, 'l', Math.random),
       from: from.id,
       to: activity.id,
       type: read.type,
       lag: read.lag,
-      lagOn: null,
-      nature: 'hard',
-      reason: '',
-    }
+    })
     taken.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
   }
