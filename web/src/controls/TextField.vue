@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
-import { computed, ref, useAttrs, useTemplateRef, watch } from 'vue'
+import { computed, ref, useAttrs, useTemplateRef, watch, watchPostEffect } from 'vue'
 
 /**
  * A line or block of text. With `v-model` each letter counts; with `:kept` it is read when it is left or Enter is pressed (`@keep`):
@@ -48,11 +48,14 @@ const inputProps = computed((): Record<string, unknown> => {
   const { class: _class, style: _style, ...rest } = attrs
   return {
     ...rest,
-    // The input's own: the library's stands beside it, and would be part of the field's name.
-    ...(props.placeholder === undefined ? {} : { placeholder: props.placeholder }),
     ...(props.label === undefined ? {} : { 'aria-label': props.label }),
     ...(props.invalid ? { 'aria-invalid': 'true' } : {}),
   }
+})
+// The input's own placeholder: the library's is an element beside it, and would be part of a label's text.
+watchPostEffect(() => {
+  const element = input.value?.inputElRef ?? input.value?.textareaElRef
+  if (element) element.placeholder = props.placeholder ?? ''
 })
 defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.select() })
 </script>

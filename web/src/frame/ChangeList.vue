@@ -97,10 +97,6 @@ header,
   text-align: center;
   font-size: 18px;
 }
-.chip:disabled {
-  opacity: 0.45;
-  cursor: default;
-}
 ol {
   list-style: none;
   margin: 0;

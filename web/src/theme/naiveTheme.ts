@@ -97,11 +97,18 @@ export const naiveTheme = (t: Tokens): GlobalThemeOverrides => ({
   },
   Checkbox: {
     border: `1px solid ${t.line}`,
+    color: t.raised,
+    colorTableHeader: t.raised,
+    colorDisabled: t.shade,
+    colorDisabledChecked: t.shade,
     checkMarkColor: t.paper,
     textColorDisabled: t.softInk,
     boxShadowFocus: `0 0 0 2px ${t.signal}`,
   },
   Radio: {
+    color: t.raised,
+    colorActive: t.raised,
+    colorDisabled: t.shade,
     textColorDisabled: t.softInk,
     boxShadow: `inset 0 0 0 1px ${t.line}`,
     boxShadowFocus: `inset 0 0 0 1px ${t.ink}, 0 0 0 2px ${t.signal}`,

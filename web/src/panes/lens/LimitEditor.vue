@@ -132,7 +132,7 @@ const remove = (index: number): void =>
 .form small {
   grid-column: 1 / -1;
 }
-.form .chip {
+.form .act-button {
   width: fit-content;
 }
 </style>

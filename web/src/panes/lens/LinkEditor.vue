@@ -273,6 +273,7 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
   gap: 4px;
 }
 .line {
+  flex-wrap: wrap;
   display: flex;
   justify-content: space-between;
   align-items: center;
@@ -283,14 +284,6 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
   align-items: center;
   gap: 2px;
   min-width: 0;
-}
-.chip {
-  max-width: 200px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  display: inline-block;
-  line-height: 24px;
 }
 .small {
   width: 24px;

@@ -110,15 +110,16 @@ const BAD_ROWS = optionsOf<'leave-out' | 'without-cell'>([
 <template>
   <div class="mapper">
     <div class="settings">
-      <label
-        >Heads in row
+      <div class="field">
+        Heads in row
         <NumberField
           label="Heads in row"
           :min="0"
           :max="cells.length"
           :model-value="mapping.headRow + 1"
           @update:model-value="set({ headRow: $event - 1 })"
-      /></label>
+        />
+      </div>
       <div class="field">
         A bare number is
         <ChoiceField

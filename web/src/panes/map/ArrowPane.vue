@@ -520,7 +520,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
   padding: 1px 6px;
   font-size: 12.5px;
 }
-.bar .chip {
+.bar .act-button {
   background: var(--raised);
   flex: none;
 }

@@ -447,7 +447,7 @@ const putProblemAway = (): void => {
   padding: 1px 6px;
   font-size: 12.5px;
 }
-.bar .chip {
+.bar .act-button {
   background: var(--raised);
   flex: none;
 }

@@ -75,15 +75,7 @@ h2 {
   font-size: 14px;
 }
 .find {
-  width: 100%;
-  height: 30px;
   margin: 6px 0;
-  padding: 2px 8px;
-  border: 1.5px solid var(--line);
-  border-radius: 8px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
 }
 .row strong {
   font-weight: 600;

@@ -516,17 +516,6 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 .find {
   flex: 0 10 150px;
   min-width: 84px;
-  height: 30px;
-  border: 1.5px solid var(--line);
-  border-radius: 7px;
-  background: var(--raised);
-  color: var(--ink);
-  font: inherit;
-  padding: 0 10px;
-}
-.find::placeholder {
-  color: var(--soft-ink);
-  opacity: 1;
 }
 .ruler-box {
   flex: 1;

@@ -427,11 +427,6 @@ const outcome = (seen: Foresight): string =>
   flex-direction: column;
   gap: 6px;
 }
-.noun[disabled] {
-  color: var(--soft-ink);
-  border-bottom-style: dotted;
-  cursor: default;
-}
 .ways .option {
   display: flex;
   justify-content: space-between;

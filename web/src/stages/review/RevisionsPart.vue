@@ -274,6 +274,12 @@ td.right {
   background: var(--wash);
   box-shadow: inset 3px 0 0 var(--signal);
 }
+.choose .field {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  white-space: nowrap;
+}
 .choose .choice-field {
   width: 300px;
 }

@@ -340,15 +340,12 @@ const runBoth = async (): Promise<void> => {
   gap: 12px;
 }
 .name {
-  font:
-    650 22px 'Bricolage Grotesque Variable',
-    sans-serif;
-  border: 0;
-  border-bottom: 1.5px dotted var(--line);
-  background: transparent;
-  color: var(--ink);
-  padding: 2px 0;
   max-width: 520px;
+}
+.name :deep(input) {
+  font:
+    650 20px 'Bricolage Grotesque Variable',
+    sans-serif;
 }
 .grid {
   display: grid;
