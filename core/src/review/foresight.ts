@@ -57,7 +57,7 @@ export const foresee = (
       lostFloat: difference.lostFloat.length,
       joinedLongestPath: difference.joinedLongestPath,
       leftLongestPath: difference.leftLongestPath,
-      moved: difference.moved.length + difference.changed.length,
+      moved: new Set([...difference.moved, ...difference.changed]).size,
       closes: keysBefore && [...keysBefore].filter(([key]) => !keysAfter!.has(key)).map(([, f]) => f),
       opens: keysAfter && [...keysAfter].filter(([key]) => !keysBefore!.has(key)).map(([, f]) => f),
     }

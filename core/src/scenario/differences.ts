@@ -6,7 +6,7 @@ import type { Item } from '../plan/change.ts'
 export interface ScheduleDifference {
   /** Activities whose own facts differ. */
   readonly changed: readonly string[]
-  /** Activities with the same facts on other dates. */
+  /** Activities of both on other dates, whatever of their own differs. */
   readonly moved: readonly string[]
   readonly added: readonly string[]
   readonly removed: readonly string[]
@@ -42,7 +42,7 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     }
     const former = earlier[j]!
     if (former !== activity && !sameFacts(former, activity)) changed.push(activity.id)
-    else if (startBefore[j] !== start[i] || finishBefore[j] !== finish[i]) moved.push(activity.id)
+    if (startBefore[j] !== start[i] || finishBefore[j] !== finish[i]) moved.push(activity.id)
     const was = floatBefore[j]!
     const is = float[i]!
     if (is < was && is !== NONE) lostFloat.push(activity.id)

@@ -140,26 +140,14 @@ const trialOf = (change: Change): Trial => {
   try {
     const made = make(applyChange(plan, change).plan, change)
     tried = { change: JSON.stringify(change), on: plan, made }
-    return {
-      finish: made.schedule.projectFinish,
-      moved: current ? movedIn(made.schedule, current) : made.schedule.network.activities.length,
-    }
+    const moved = made.effect?.moved ?? made.schedule.network.activities.length
+    return { finish: made.schedule.projectFinish, moved }
   } catch (error) {
     if (error instanceof PlanError) return { problem: error.issues[0]!.message }
     if (error instanceof CalendarError) return { problem: error.message }
     throw error
   }
 }
-/** How many activities of both stand on other dates. */
-const movedIn = (made: Schedule, before: Schedule): number => {
-  let moved = 0
-  made.network.activities.forEach(({ id }, i) => {
-    const j = before.network.activities[i]?.id === id ? i : before.network.indexOf.get(id)
-    if (j !== undefined && (made.start[i] !== before.start[j] || made.finish[i] !== before.finish[j])) moved++
-  })
-  return moved
-}
-
 /** By how much each link into and out of an activity falls short of driving, in working minutes of its successor; 0 for those that drive. */
 const slackOfLinks = ({ network }: Schedule, id: string): Map<string, number> => {
   const i = network.indexOf.get(id)!

@@ -36,6 +36,12 @@ const chosen = computed(
   () => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0],
 )
 const comparison = shallowRef<Comparison | null>(null)
+const onlyMoved = computed(() => {
+  if (!comparison.value) return 0
+  const { changed, moved } = comparison.value.difference
+  const own = new Set(changed)
+  return moved.filter((id) => !own.has(id)).length
+})
 /** Why the scenario has no schedule, where it has none. */
 const unscheduled = ref('')
 const seen = computed(() => (chosen.value && plans.base ? scenarioPlan(plans.base, chosen.value.id) : null))
@@ -236,8 +242,7 @@ const runBoth = async (): Promise<void> => {
           <tr>
             <th>Activities</th>
             <td colspan="2">
-              {{ comparison.difference.changed.length }} changed,
-              {{ comparison.difference.moved.length }} only moved
+              {{ comparison.difference.changed.length }} changed, {{ onlyMoved }} only moved
             </td>
             <td>
               {{ comparison.difference.gainedFloat.length }} gained float,
