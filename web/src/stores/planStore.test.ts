@@ -1,0 +1,178 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import {
+  applyChange,
+  PlanError,
+  readPlan,
+  schedule,
+  writePlan,
+  type Change,
+  type LoggedChange,
+  type Plan,
+  type SentChange,
+} from '@geodrome/core'
+import type { ScheduleListener } from '../workers/scheduleClient.ts'
+
+/** What the store is given of the world: a server of one plan, a worker that answers at once, a browser that keeps things. */
+const server = { plan: null as unknown as Plan, log: [] as LoggedChange[], isAway: false }
+const kept = new Map<string, unknown>()
+
+vi.stubGlobal('navigator', {})
+vi.stubGlobal('sessionStorage', { getItem: () => null, setItem: () => undefined })
+vi.stubGlobal('requestAnimationFrame', (run: () => void) => setTimeout(run))
+vi.mock('idb-keyval', () => ({
+  entries: () => Promise.resolve([...kept]),
+  set: (key: string, value: unknown) => Promise.resolve(void kept.set(key, structuredClone(value))),
+  delMany: (keys: string[]) => Promise.resolve(keys.forEach((key) => kept.delete(key))),
+}))
+vi.mock('../workers/scheduleClient.ts', () => ({
+  ScheduleClient: class {
+    private plan: Plan | null = null
+    private readonly listener: ScheduleListener
+    constructor(listener: ScheduleListener) {
+      this.listener = listener
+    }
+    load(plan: Plan): void {
+      this.plan = plan
+      const { start, finish, projectStart, projectFinish } = schedule(plan)
+      const view = { start, finish, projectStart, projectFinish }
+      this.listener.scheduled({ kind: 'scheduled', version: 1, view, effect: null } as never)
+    }
+    change(change: Change): void {
+      this.load(applyChange(this.plan!, change).plan)
+    }
+    stop(): void {}
+  },
+}))
+vi.mock('../api/client.ts', async (original) => {
+  const { OfflineError, ApiError } = await original<typeof import('../api/client.ts')>()
+  const reach = <T>(answer: () => T): Promise<T> =>
+    server.isAway ? Promise.reject(new OfflineError('away')) : Promise.resolve(answer())
+  return {
+    OfflineError,
+    ApiError,
+    api: {
+      open: () =>
+        reach(() => ({
+          revision: server.log.length + 1,
+          plan: server.plan,
+          changes: [...server.log].reverse(),
+        })),
+      stored: (_: string, uids: string[]) =>
+        reach(() => uids.filter((u) => server.log.some((e) => e.uid === u))),
+      changesSince: (_: string, revision: number) =>
+        reach(() => server.log.filter((e) => e.revision > revision)),
+      send: (_: string, sent: SentChange) =>
+        reach(() => {
+          const change = sent.change ?? server.log.find((e) => e.uid === sent.undoes)!.inverse
+          const { plan, inverse } = applyChange(server.plan, change)
+          server.plan = plan
+          const entry = { ...sent, undoes: sent.undoes ?? null, change, inverse, at: '2027-03-01T00:00:00Z' }
+          server.log.push({ ...entry, revision: server.log.length + 2 })
+          return server.log.at(-1)!
+        }),
+      events: () => ({ addEventListener: () => undefined, close: () => undefined }),
+    },
+  }
+})
+
+const { usePlanStore } = await import('./planStore.ts')
+const START = readPlan({
+  format: 'geodrome-plan',
+  version: 1,
+  project: { start: '2027-03-01', calendar: 'clock' },
+  activities: [
+    { id: 'a', code: 'A10', name: 'Cut', duration: '1d' },
+    { id: 'b', code: 'A20', name: 'Fit', duration: '1d' },
+  ],
+  links: [{ id: 'l', from: 'a', to: 'b' }],
+  scenarios: [{ id: 's', name: 'Faster', changes: [] }],
+}).plan
+const duration = (minutes: number): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key: 'a',
+  set: { duration: minutes },
+})
+const stored = async (plans: ReturnType<typeof usePlanStore>): Promise<void> => {
+  await vi.waitFor(() => expect(plans.pending).toEqual([]))
+}
+
+describe('the open plan', () => {
+  let plans: ReturnType<typeof usePlanStore>
+  beforeEach(async () => {
+    Object.assign(server, { plan: START, log: [], isAway: false })
+    kept.clear()
+    setActivePinia(createPinia())
+    plans = usePlanStore()
+    await plans.open('p')
+  })
+
+  it('shows an edit at once, with the news of it, and says that it is stored when the server does', async () => {
+    const before = plans.view!.projectFinish
+    plans.edit(duration(2880))
+    expect(plans.view!.projectFinish).toBe(before + 1440)
+    expect(plans.news).toMatchObject({ label: 'A10 Cut, 1 d → 2 d', finishBefore: before, author: null })
+    expect([plans.pending.length, plans.storedAt]).toEqual([1, null])
+    await stored(plans)
+    expect(plans.storedAt).toEqual(new Date('2027-03-01T00:00:00Z'))
+    expect(writePlan(plans.base!)).toBe(writePlan(server.plan))
+  })
+
+  it('keeps an edit of a scenario in the scenario: the plan stands', async () => {
+    plans.viewScenario('s')
+    plans.edit(duration(720))
+    expect(plans.plan!.activities[0]!.duration).toBe(720)
+    expect(plans.base!.activities[0]!.duration).toBe(1440)
+    await stored(plans)
+    expect(server.plan.scenarios[0]!.changes).toEqual([duration(720)])
+    plans.viewScenario(null)
+    expect(plans.plan!.activities[0]!.duration).toBe(1440)
+  })
+
+  it('refuses in a scenario what the plan with it would refuse, and changes nothing', () => {
+    plans.viewScenario('s')
+    const loop = { id: 'x', from: 'b', to: 'a', type: 'FS', lag: 0 }
+    expect(() => plans.edit({ kind: 'add', list: 'links', before: null, item: loop })).toThrow(PlanError)
+    expect([plans.pending.length, plans.base!.scenarios[0]!.changes]).toEqual([0, []])
+  })
+
+  it('goes back to the plan when the scenario in view is removed', async () => {
+    plans.viewScenario('s')
+    plans.editPlan({ kind: 'remove', list: 'scenarios', key: 's' })
+    expect([plans.scenarioId, plans.plan === plans.base]).toEqual([null, true])
+    await stored(plans)
+  })
+
+  it('takes back the last of one’s own, stored or not, and does it again', async () => {
+    server.isAway = true
+    plans.edit(duration(2880))
+    await plans.undo()
+    expect([plans.plan!.activities[0]!.duration, plans.pending.length]).toEqual([1440, 2])
+    plans.redo()
+    expect(plans.plan!.activities[0]!.duration).toBe(2880)
+    expect(plans.news!.label).toMatch(/^Done again: /)
+  })
+
+  it('finds what waited when the plan is opened again in the same tab, and sends it', async () => {
+    server.isAway = true
+    plans.edit(duration(2880))
+    await vi.waitFor(() => expect(plans.connection).toBe('offline'))
+    plans.close()
+    expect([plans.plan, plans.pending.length]).toEqual([null, 0])
+    server.isAway = false
+    await plans.open('p')
+    await stored(plans)
+    expect(server.plan.activities[0]!.duration).toBe(2880)
+  })
+
+  it('offers the days back when an activity comes to a calendar with longer ones', () => {
+    const calendar = { id: 'short', dayMinutes: 480, week: { mon: ['08:00-16:00'] } }
+    plans.edit({ kind: 'add', list: 'calendars', item: calendar, before: null })
+    plans.edit({ kind: 'set', list: 'activities', key: 'a', set: { calendar: 'short' } })
+    expect(plans.news!.offer).toMatchObject({
+      label: 'Keep 1 d',
+      change: { key: 'a', set: { duration: 480 } },
+    })
+  })
+})
