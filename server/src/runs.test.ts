@@ -9,7 +9,8 @@ import {
   simulationModel,
   summarise,
 } from '@geodrome/core'
-import type { Job } from './db/jobRepository.ts'
+import { JobRepository, type Job } from './db/jobRepository.ts'
+import { defineModels } from './db/models.ts'
 import type { RunResult } from '@geodrome/core'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
@@ -78,6 +79,39 @@ it('a run whose server died is taken up again and gives the same answer', async 
   const fresh = await until((await call<Job>('POST', `/plans/${id}/runs`, input)).id, isOver)
   expect(orphan.state).toBe('done')
   expect(orphan.result).toEqual(fresh.result)
+})
+
+it('a run is of the plan that was looked at, whatever is changed while it waits', async () => {
+  const { plan } = readPlan(parseJson(file))
+  const own = (await call<{ id: string }>('POST', '/plans', file)).id
+  const input = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null }
+  await server.sequelize.query(
+    `INSERT INTO jobs (id, plan_id, kind, input, state, done, total, revision, created_at) VALUES ('waits', :own, 'simulation', :input, 'cancelled', 0, 300, 1, '2026-01-01')`,
+    { replacements: { own, input: JSON.stringify(input) } },
+  )
+  const change = { kind: 'set', list: 'activities', key: plan.activities[20]!.id, set: { duration: 99_999 } }
+  const sent = { uid: 'while-it-waits', client: 'x', author: 'Ana', base: 1, change }
+  await call('POST', `/plans/${own}/changes`, sent)
+  await server.sequelize.query("UPDATE jobs SET state = 'queued' WHERE id = 'waits'")
+  const { result } = (await until('waits', isOver)) as { result: RunResult }
+  const model = simulationModel(plan, { iterations: 300, seed: 9, sampling: 'lhs', risks: true })
+  expect(result.percentiles).toEqual(summarise(model, runIterations(model, 0, 300)).percentiles)
+  expect(result.revision).toBe(1)
+})
+
+it('a server that wakes up late writes nothing into a run that another has taken up', async () => {
+  const input = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null }
+  await server.sequelize.query(
+    `INSERT INTO jobs (id, plan_id, kind, input, state, done, total, owner, lease_until, created_at) VALUES ('taken', :id, 'simulation', :input, 'running', 0, 300, 'another', '2099-01-01', '2026-01-01')`,
+    { replacements: { id, input: JSON.stringify(input) } },
+  )
+  const jobs = new JobRepository(server.sequelize, defineModels(server.sequelize))
+  const late = { ...(await jobs.get('taken')), owner: 'the late one', revision: 1 }
+  expect(await jobs.progress(late, 200)).toBe(false)
+  await jobs.finish(late, { wrong: true }, 300)
+  await jobs.fail(late, 'wrong')
+  expect(await jobs.get('taken')).toMatchObject({ state: 'running', done: 0, result: null, error: null })
+  expect(await jobs.progress({ ...late, owner: 'another' }, 200)).toBe(true)
 })
 
 it('what cannot be run says why', async () => {

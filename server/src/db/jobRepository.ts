@@ -15,6 +15,11 @@ export interface Job {
   readonly error: string | null
   readonly createdAt: string
 }
+/** A job that this server is to run. */
+export interface ClaimedJob extends Job {
+  readonly owner: string
+  readonly revision: number | null
+}
 
 const job = (row: JobRow): Job => ({
   id: row.id,
@@ -41,7 +46,8 @@ export class JobRepository {
     this.models = models
   }
 
-  async create(planId: string, kind: string, input: unknown, total: number): Promise<Job> {
+  /** @param revision - of the plan that was looked at: that one is run, whatever is changed meanwhile */
+  async create(planId: string, kind: string, input: unknown, total: number, revision: number): Promise<Job> {
     const row = await this.models.jobs.create({
       id: newId(),
       planId,
@@ -53,6 +59,8 @@ export class JobRepository {
       result: null,
       error: null,
       leaseUntil: null,
+      owner: null,
+      revision,
       createdAt: new Date(),
     })
     return job(row)
@@ -72,7 +80,7 @@ export class JobRepository {
   }
 
   /** Takes the oldest job that waits, or whose lease has run out. @returns null if there is none */
-  claim(): Promise<Job | null> {
+  claim(): Promise<ClaimedJob | null> {
     return this.sequelize.transaction(async (transaction) => {
       const row = await this.models.jobs.findOne({
         where: { [Op.or]: [{ state: 'queued' }, { state: 'running', leaseUntil: { [Op.lt]: new Date() } }] },
@@ -82,31 +90,32 @@ export class JobRepository {
         transaction,
       })
       if (!row) return null
-      await row.update({ state: 'running', leaseUntil: new Date(Date.now() + LEASE_MS) }, { transaction })
-      return job(row)
+      const owner = newId()
+      const leaseUntil = new Date(Date.now() + LEASE_MS)
+      await row.update({ state: 'running', leaseUntil, owner }, { transaction })
+      return { ...job(row), owner, revision: row.revision }
     })
   }
 
   /** Renews the lease. @returns false if the job is no longer to be run: cancelled, or taken by another */
-  async progress(id: string, done: number): Promise<boolean> {
-    await this.models.jobs.update(
-      { done, leaseUntil: new Date(Date.now() + LEASE_MS) },
-      { where: { id, state: 'running' } },
-    )
-    return (await this.models.jobs.findByPk(id, { attributes: ['state'] }))?.state === 'running'
+  async progress({ id, owner }: ClaimedJob, done: number): Promise<boolean> {
+    const where = { id, owner, state: 'running' as const }
+    await this.models.jobs.update({ done, leaseUntil: new Date(Date.now() + LEASE_MS) }, { where })
+    return (await this.models.jobs.count({ where })) === 1
   }
 
-  async finish(id: string, result: unknown, total: number): Promise<void> {
+  /** Who wakes up late and has lost the job writes nothing. */
+  async finish({ id, owner }: ClaimedJob, result: unknown, total: number): Promise<void> {
     await this.models.jobs.update(
       { state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null },
-      { where: { id, state: 'running' } },
+      { where: { id, owner, state: 'running' } },
     )
   }
 
-  async fail(id: string, message: string): Promise<void> {
+  async fail({ id, owner }: ClaimedJob, message: string): Promise<void> {
     await this.models.jobs.update(
       { state: 'failed', error: message, leaseUntil: null },
-      { where: { id, state: 'running' } },
+      { where: { id, owner, state: 'running' } },
     )
   }
 

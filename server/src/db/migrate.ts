@@ -8,6 +8,7 @@ import * as jobs from './migrations/20261125-0103-jobs.ts'
 import * as sheetMappings from './migrations/20261125-0104-sheet-mappings.ts'
 import * as exactKeys from './migrations/20261128-0100-exact-keys.ts'
 import * as exactUids from './migrations/20261128-0101-exact-uids.ts'
+import * as jobOwner from './migrations/20261128-0102-job-owner.ts'
 
 /** In order; a migration that has landed is never edited. */
 const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -18,6 +19,7 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261125-0104-sheet-mappings', sheetMappings],
   ['20261128-0100-exact-keys', exactKeys],
   ['20261128-0101-exact-uids', exactUids],
+  ['20261128-0102-job-owner', jobOwner],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

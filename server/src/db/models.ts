@@ -56,6 +56,10 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
   result: string | null
   error: string | null
   leaseUntil: Date | null
+  /** Who holds the lease; another name for each claim. */
+  owner: string | null
+  /** The revision of the plan that it is about; null in jobs of before this was kept. */
+  revision: number | null
   createdAt: Date
 }
 
@@ -137,6 +141,8 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       result: text,
       error: DataTypes.TEXT,
       leaseUntil: DataTypes.DATE(3),
+      owner: DataTypes.STRING(24),
+      revision: DataTypes.INTEGER.UNSIGNED,
       createdAt: DataTypes.DATE(3),
     },
     { tableName: 'jobs' },

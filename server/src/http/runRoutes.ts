@@ -11,13 +11,13 @@ export const runRoutes = (plans: PlanRepository, jobs: JobRepository, runner: Jo
 
   router.post('/plans/:id/runs', express.json({ limit: '64kb' }), async (request, response) => {
     const input = runInputSchema.parse(request.body)
-    const { plan } = await plans.get(request.params.id)
+    const { plan, revision } = await plans.get(request.params.id)
     if (input.scenario !== null) {
       if (!plan.scenarios.some((s) => s.id === input.scenario))
         throw new NotFoundError(`there is no scenario "${input.scenario}"`)
       scenarioPlan(plan, input.scenario)
     }
-    const job = await jobs.create(request.params.id, 'simulation', input, input.iterations)
+    const job = await jobs.create(request.params.id, 'simulation', input, input.iterations, revision)
     runner.kick()
     response.status(202).json(job)
   })

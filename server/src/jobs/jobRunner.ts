@@ -12,7 +12,7 @@ import {
   type RunResult,
   type SimulationOptions,
 } from '@geodrome/core'
-import type { Job, JobRepository } from '../db/jobRepository.ts'
+import type { ClaimedJob, Job, JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { partialResult, plannedFinish, shareableText, type SimulationTask } from './simulationTask.ts'
 
@@ -84,7 +84,7 @@ export class JobRunner {
         if (this.stopped) return // the lease runs out and another server takes the job up
         const known = error instanceof CalendarError || error instanceof RangeError
         if (!known) this.log.error({ err: error as Error, job: job.id }, 'a job failed')
-        await this.jobs.fail(job.id, known ? error.message : 'the run failed on the server')
+        await this.jobs.fail(job, known ? error.message : 'the run failed on the server')
         this.announce({
           id: job.id,
           planId: job.planId,
@@ -99,9 +99,11 @@ export class JobRunner {
     }
   }
 
-  private async simulate(job: Job): Promise<void> {
+  private async simulate(job: ClaimedJob): Promise<void> {
     const input = runInputSchema.parse(job.input)
-    const { plan: base, revision } = await this.plans.get(job.planId)
+    // The plan that was looked at when the run was asked for, not what others made of it while it waited.
+    const revision = job.revision ?? (await this.plans.get(job.planId)).revision
+    const base = await this.plans.at(job.planId, revision)
     const plan = input.scenario === null ? base : scenarioPlan(base, input.scenario).plan
     const { iterations } = input
     if (plan.activities.length * iterations > MAX_VALUES)
@@ -140,18 +142,18 @@ export class JobRunner {
         if (this.cancelled.has(job.id)) isWanted = false
         if (Date.now() - reportedAt < REPORT_EVERY_MS) continue
         reportedAt = Date.now()
-        isWanted &&= await this.jobs.progress(job.id, done)
+        isWanted &&= await this.jobs.progress(job, done)
         if (isWanted) report('running', done, partialResult(finishes.subarray(0, done), planned))
       }
     }
     await Promise.all(Array.from({ length: this.pool.options.maxThreads }, lane))
-    if (!isWanted || !(await this.jobs.progress(job.id, done))) return report('cancelled', done, null)
+    if (!isWanted || !(await this.jobs.progress(job, done))) return report('cancelled', done, null)
     const summary = (await this.pool.run(task({ kind: 'summary', ranges }))) as Omit<
       RunResult,
       'revision' | 'scenario'
     >
     await this.jobs.finish(
-      job.id,
+      job,
       { ...summary, revision, scenario: input.scenario } satisfies RunResult,
       iterations,
     )

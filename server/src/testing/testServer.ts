@@ -1,6 +1,7 @@
 import { Sequelize } from 'sequelize'
 import type { Config } from '../config.ts'
 import { configFrom } from '../config.ts'
+import { connect } from '../db/connection.ts'
 import { startServer, type RunningServer } from '../server.ts'
 
 export interface TestServer extends RunningServer {
@@ -20,7 +21,7 @@ export const testServer = async (demoRoot: string | null = null): Promise<TestSe
   const root = new Sequelize('', user, password, { host, port, dialect: 'mariadb', logging: false })
   await root.query(`CREATE DATABASE \`${name}\``)
   const server = await startServer(config)
-  const sequelize = new Sequelize(name, user, password, { host, port, dialect: 'mariadb', logging: false })
+  const sequelize = connect(config.database)
   return {
     ...server,
     sequelize,
