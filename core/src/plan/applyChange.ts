@@ -1,8 +1,8 @@
 import type { Change } from './change.ts'
 import { interpretChange } from './interpretChange.ts'
 import { PlanError } from './issue.ts'
-import { ItemArrays } from './itemArrays.ts'
-import { ItemChains } from './itemChains.ts'
+import { itemArrays } from './itemArrays.ts'
+import { itemChains } from './itemChains.ts'
 import type { Plan } from './schema.ts'
 import { validateChange } from './validateChange.ts'
 
@@ -25,8 +25,7 @@ export const applyChange = (plan: Plan, change: Change): Applied => {
 
 /** {@link applyChange} without the rules on the whole plan: for lists of changes that were checked when they were made. */
 export const applyUnchecked = (plan: Plan, change: Change): Applied => {
-  const items =
-    change.kind === 'all' && change.changes.length >= MANY ? new ItemChains(plan) : new ItemArrays(plan)
+  const items = change.kind === 'all' && change.changes.length >= MANY ? itemChains(plan) : itemArrays(plan)
   const inverse = interpretChange(items, change)
   return { plan: items.toPlan(), inverse }
 }

@@ -5,8 +5,9 @@ import { keyOf, type Change, type Item } from './change.ts'
 import { LIST_NAMES, type ListName } from './fields.ts'
 import { PlanError } from './issue.ts'
 import { interpretChange } from './interpretChange.ts'
-import { ItemArrays } from './itemArrays.ts'
-import { ItemChains } from './itemChains.ts'
+import { itemArrays } from './itemArrays.ts'
+import { itemChains } from './itemChains.ts'
+import type { PlanInWork } from './planInWork.ts'
 import { readPlan } from './readPlan.ts'
 import type { Plan } from './schema.ts'
 import { writePlan } from './writePlan.ts'
@@ -63,7 +64,7 @@ const change = (list: ListName): fc.Arbitrary<Change> => {
 }
 
 /** The change made on items of one kind, or what it is refused with. */
-const made = (items: ItemArrays | ItemChains, of: Change): Applied | string => {
+const made = (items: PlanInWork, of: Change): Applied | string => {
   try {
     const inverse = interpretChange(items, of)
     return { plan: items.toPlan(), inverse }
@@ -81,21 +82,21 @@ describe.each(LIST_NAMES)('changes to %s', (list) => {
         // Both refuse with the same words; of those that fit, one change is made.
         let at = PLAN
         const fitting = changes.filter((part) => {
-          const onArrays = made(new ItemArrays(at), part)
-          expect(made(new ItemChains(at), part)).toEqual(onArrays)
+          const onArrays = made(itemArrays(at), part)
+          expect(made(itemChains(at), part)).toEqual(onArrays)
           if (typeof onArrays !== 'string') at = onArrays.plan
           return typeof onArrays !== 'string'
         })
         taken += fitting.length
         const all: Change = { kind: 'all', changes: fitting }
-        const { plan, inverse } = made(new ItemArrays(PLAN), all) as Applied
-        expect(made(new ItemChains(PLAN), all)).toEqual({ plan, inverse })
+        const { plan, inverse } = made(itemArrays(PLAN), all) as Applied
+        expect(made(itemChains(PLAN), all)).toEqual({ plan, inverse })
         expect(plan).toEqual(at)
         const keys = plan[list].map((item) => keyOf(list, item))
         expect(new Set(keys).size).toBe(keys.length)
         // The inverse goes over the wire and through the log.
         const over = JSON.parse(JSON.stringify(inverse)) as Change
-        for (const items of [new ItemArrays(plan), new ItemChains(plan)]) {
+        for (const items of [itemArrays(plan), itemChains(plan)]) {
           const back = made(items, over)
           expect(typeof back === 'string' ? back : writePlan(back.plan)).toBe(writePlan(PLAN))
         }

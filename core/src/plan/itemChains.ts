@@ -1,30 +1,11 @@
 import { keyOf, type Item } from './change.ts'
 import type { ListName } from './fields.ts'
-import type { ItemList, PlanItems } from './interpretChange.ts'
+import { PlanInWork, type WorkedList } from './planInWork.ts'
 import type { Plan } from './schema.ts'
 
 /** The items of a plan as chains: O(items of the lists touched) once, then O(1) a change however long a list is. */
-export class ItemChains implements PlanItems {
-  project: Plan['project']
-  private readonly plan: Plan
-  private readonly lists = new Map<ListName, ItemChain>()
-
-  constructor(plan: Plan) {
-    this.plan = plan
-    this.project = plan.project
-  }
-  list(name: ListName): ItemChain {
-    let list = this.lists.get(name)
-    if (!list) this.lists.set(name, (list = new ItemChain(name, this.plan[name])))
-    return list
-  }
-  /** The plan as it is now; lists that were not asked for keep their identity. */
-  toPlan(): Plan {
-    const { project } = this
-    const lists = Object.fromEntries([...this.lists].map(([name, list]) => [name, list.items()]))
-    return { ...this.plan, project, ...lists }
-  }
-}
+export const itemChains = (plan: Plan): PlanInWork =>
+  new PlanInWork(plan, (name, items) => new ItemChain(name, items))
 
 interface Node {
   item: Item
@@ -33,7 +14,7 @@ interface Node {
   after: Node | null
 }
 
-class ItemChain implements ItemList {
+class ItemChain implements WorkedList {
   private readonly nodes = new Map<string, Node>()
   private first: Node | null = null
   private last: Node | null = null

@@ -60,14 +60,14 @@ describe.each([
           const engine = createEngine(network)
           for (const draw of draws) {
             const remaining = network.remaining.map((planned, i) => (planned === 0 ? 0 : draw[i]!))
-            const expected = schedule(withRemaining(plan, remaining))
+            const wanted = schedule(withRemaining(plan, remaining))
             const placed = engine.run(remaining)
-            expect([...placed.start]).toEqual([...expected.start])
-            expect([...placed.finish]).toEqual([...expected.finish])
-            expect(placed.projectFinish).toBe(expected.projectFinish)
+            expect([...placed.start]).toEqual([...wanted.start])
+            expect([...placed.finish]).toEqual([...wanted.finish])
+            expect(placed.projectFinish).toBe(wanted.projectFinish)
             const counts = new Int32Array(network.order.length)
             engine.countLongestPath(counts)
-            expect([...counts]).toEqual([...expected.onLongestPath])
+            expect([...counts]).toEqual([...wanted.onLongestPath])
             compared++
           }
         },

@@ -107,6 +107,11 @@ withDefaults(
   outline: 2px solid var(--signal);
   outline-offset: 1px;
 }
+/* Who was clicked last is no other colour for it; under the pointer it is. */
+.n-button.act-button.is-bare:not(.n-button--disabled):focus:not(:hover),
+.n-button.act-button.is-row:not(.n-button--disabled):focus:not(:hover) {
+  color: inherit;
+}
 .n-base-wave {
   display: none;
 }
