@@ -110,6 +110,8 @@ class Tab {
   readonly made: string[] = []
   kept: KeptChanges = { pending: [], setAside: [] }
   keepsNothing = false
+  /** What was last told of the session's state. */
+  told = ''
   session!: PlanSession
   private readonly world: World
   private readonly name: string
@@ -159,7 +161,7 @@ class Tab {
       },
       later: (run) => world.later(run),
       onEvent: () => undefined,
-      onState: () => undefined,
+      onState: () => (this.told = this.session.status),
     })
     this.session = session
     void session.open()
@@ -384,6 +386,18 @@ describe('a session', () => {
     tab.load()
     await settle(world, [tab])
     expect(world.server.plan.activities[0]!.duration).toBe(70)
+  })
+
+  it('says that the plan is removed when it finds out by the stream alone', async () => {
+    const { world, tab } = await begin()
+    tab.session.streamLost()
+    world.server.isRemoved = true
+    tab.session.streamOpened()
+    for (let k = 0; k < 6; k++) {
+      await breath()
+      world.arrive(0)
+    }
+    expect(tab.told).toBe('removed')
   })
 
   it('sets a change aside that the server always fails on, and sends what waits behind it', async () => {

@@ -231,6 +231,7 @@ export class PlanSession {
         this.status = 'removed'
         this.failure = (error as Error).message
       } else throw error
+      this.host.onState()
     }
   }
 
