@@ -14,6 +14,7 @@ import {
   readPlan,
   reschedule,
   review,
+  iterationTable,
   runIterations,
   schedule,
   scheduleNetwork,
@@ -126,7 +127,7 @@ line(
       sampling: 'lhs',
       risks: true,
     })
-    return () => runIterations(model, 0, 10_000)
+    return () => runIterations(model, iterationTable(model))
   },
   3,
 )

@@ -4,7 +4,7 @@ import {
   explanationWords,
   instantOf,
   instantWords,
-  joinRanges,
+  iterationTable,
   plainText,
   runIterations,
   schedule,
@@ -123,7 +123,9 @@ const simulateCommand: Command = {
     if (sampling !== 'lhs' && sampling !== 'random') throw new UsageError('--sampling takes lhs or random')
     return ({ plan }) => {
       const model = simulationModel(plan, { iterations, seed, sampling, risks: options['no-risks'] !== true })
-      const summary = summarise(model, joinRanges([runIterations(model, 0, iterations)]))
+      const table = iterationTable(model)
+      runIterations(model, table)
+      const summary = summarise(model, table)
       return {
         json: summary,
         text: () =>

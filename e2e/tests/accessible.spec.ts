@@ -4,7 +4,9 @@ import { expect, test } from './plan.ts'
 for (const theme of ['daylight', 'dusk'] as const)
   test(`every stage is free of serious accessibility faults, ${theme}`, async ({ page, kittiwake }) => {
     await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
-    await page.request.post(`/api/plans/${kittiwake.id}/runs`, { data: { iterations: 200, seed: 1 } })
+    await page.request.post(`/api/plans/${kittiwake.id}/runs`, {
+      data: { kind: 'simulation', input: { iterations: 200, seed: 1 } },
+    })
     const check = async (where: string): Promise<void> => {
       const { violations } = await new AxeBuilder({ page }).analyze()
       const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')

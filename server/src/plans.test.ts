@@ -302,7 +302,7 @@ describe('what is wrong is answered with what and where', () => {
     ['an unknown plan', 'GET', '/plans/none', undefined, 404, /no plan "none"/],
     ['an unknown address', 'GET', '/nowhere', undefined, 404, /nothing at this address/],
     ['an address that cannot be decoded', 'GET', '/plans/%E0%A4%A', undefined, 400, /cannot be read/],
-    ['an unknown run', 'GET', '/runs/none', undefined, 404, /no run "none"/],
+    ['a run of an unknown plan', 'GET', '/plans/none/runs/none', undefined, 404, /no plan "none"/],
   ])('%s', async (_, method, path, body, status, message) => {
     const answer = await call(method, path, body)
     expect(answer.status).toBe(status)

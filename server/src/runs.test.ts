@@ -1,22 +1,31 @@
 import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import {
-  joinRanges,
+  iterationTable,
   parseJson,
   readPlan,
+  runInFullSchema,
   runIterations,
   scenarioPlan,
   simulationModel,
   summarise,
+  type Plan,
+  type Run,
+  type RunInFull,
+  type SimulationResult,
+  type SimulationSummary,
 } from '@geodrome/core'
-import { JobRepository, type Job } from './db/jobRepository.ts'
+import { JobRepository, type ClaimedJob } from './db/jobRepository.ts'
 import { defineModels } from './db/models.ts'
-import type { RunResult } from '@geodrome/core'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
 const file = readFileSync(new URL('../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')
+const { plan } = readPlan(parseJson(file))
+const INPUT = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null } as const
 let server: TestServer
 let id: string
+let jobs: JobRepository
+
 const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
   const response = await fetch(`${server.address}/api${path}`, {
     method,
@@ -25,100 +34,205 @@ const call = async <T>(method: string, path: string, body?: unknown): Promise<T>
   })
   return (await response.json()) as T
 }
-const until = async (run: string, wanted: (job: Job) => boolean): Promise<Job> => {
-  for (let k = 0; k < 300; k++) {
-    const job = await call<Job>('GET', `/runs/${run}`)
-    if (wanted(job)) return job
+const start = (input: object, of = id): Promise<Run> =>
+  call('POST', `/plans/${of}/runs`, { kind: 'simulation', input })
+const until = async (run: string, wanted: (run: RunInFull) => boolean, of = id): Promise<RunInFull> => {
+  for (let k = 0; k < 400; k++) {
+    const now = runInFullSchema.parse(await call('GET', `/plans/${of}/runs/${run}`))
+    if (wanted(now)) return now
     await new Promise((resolve) => setTimeout(resolve, 50))
   }
   throw new Error('the run did not get there')
 }
-const isOver = (job: Job): boolean => ['done', 'failed', 'cancelled'].includes(job.state)
+const isOver = ({ state }: Run): boolean => ['done', 'failed', 'cancelled'].includes(state)
+/** A job as a server left it in the database. */
+const leave = (job: string, values: Record<string, unknown>): Promise<unknown> => {
+  const row = {
+    id: job,
+    plan_id: id,
+    kind: 'simulation',
+    input: JSON.stringify(INPUT),
+    state: 'queued',
+    done: 0,
+    total: 300,
+    weight: 300,
+    revision: 1,
+    created_at: '2026-01-01',
+    ...values,
+  }
+  return server.sequelize.query(
+    `INSERT INTO jobs (${Object.keys(row).join(', ')}) VALUES (${Object.keys(row).map((k) => `:${k}`)})`,
+    { replacements: row },
+  )
+}
+const expected = (
+  of: Plan,
+  input: Omit<typeof INPUT, 'iterations' | 'seed'> & { iterations: number; seed: number },
+): { summary: SimulationSummary; finishes: number[] } => {
+  const model = simulationModel(of, input)
+  const table = iterationTable(model)
+  runIterations(model, table)
+  return {
+    summary: JSON.parse(JSON.stringify(summarise(model, table))) as SimulationSummary,
+    finishes: [...table.finish],
+  }
+}
 
 beforeAll(async () => {
   server = await testServer()
   id = (await call<{ id: string }>('POST', '/plans', file)).id
+  jobs = new JobRepository(server.sequelize, defineModels(server.sequelize))
 })
 afterAll(() => server.stop())
 
 it('a run on the worker pool gives what the core gives, for the plan and for a scenario', async () => {
-  const { plan } = readPlan(parseJson(file))
   for (const scenario of [null, 's1']) {
-    const started = await call<Job>('POST', `/plans/${id}/runs`, { iterations: 600, seed: 5, scenario })
-    const { result } = (await until(started.id, isOver)) as { result: RunResult }
-    const model = simulationModel(scenario === null ? plan : scenarioPlan(plan, scenario).plan, {
+    const started = await start({ iterations: 600, seed: 5, scenario })
+    const result = (await until(started.id, isOver)).result as SimulationResult
+    const { summary, finishes } = expected(scenario === null ? plan : scenarioPlan(plan, scenario).plan, {
+      ...INPUT,
       iterations: 600,
       seed: 5,
-      sampling: 'lhs',
-      risks: true,
     })
-    const all = runIterations(model, 0, 600)
-    expect(result).toMatchObject(JSON.parse(JSON.stringify(summarise(model, joinRanges([all])))) as object)
+    expect(result).toMatchObject(summary)
     expect(result.dots).toHaveLength(50)
     const bytes = Buffer.from(result.finishes, 'base64')
-    expect([...new Int32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)]).toEqual([...all.finish])
+    expect([...new Int32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)]).toEqual(finishes)
   }
 })
 
-it('a run can be stopped, and stays stopped', async () => {
-  const started = await call<Job>('POST', `/plans/${id}/runs`, { iterations: 100_000, seed: 5 })
-  await until(started.id, (job) => job.state === 'running')
-  expect((await call<Job>('POST', `/runs/${started.id}/cancel`)).state).toBe('cancelled')
-  await new Promise((resolve) => setTimeout(resolve, 600))
-  expect(await call<Job>('GET', `/runs/${started.id}`)).toMatchObject({ state: 'cancelled', result: null })
+it('the list of runs is without what came of them', async () => {
+  const { id: run } = await start(INPUT)
+  await until(run, isOver)
+  const listed = await call<Record<string, unknown>[]>('GET', `/plans/${id}/runs`)
+  expect(listed[0]).toMatchObject({ id: run, kind: 'simulation', state: 'done', revision: 1, input: INPUT })
+  expect(listed.every((item) => !('result' in item) && !('partial' in item))).toBe(true)
 })
 
-it('a run whose server died is taken up again and gives the same answer', async () => {
-  const input = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null }
-  // Claimed by a server that is gone: running, with a lease that has run out.
-  await server.sequelize.query(
-    `INSERT INTO jobs (id, plan_id, kind, input, state, done, total, lease_until, created_at) VALUES ('orphan', :id, 'simulation', :input, 'running', 100, 300, '2026-01-01', '2026-01-01')`,
-    { replacements: { id, input: JSON.stringify(input) } },
-  )
+it('a run grows, can be stopped, and stays stopped', async () => {
+  const started = await start({ iterations: 100_000, seed: 5 })
+  const growing = await until(started.id, ({ partial }) => partial !== null)
+  expect(growing).toMatchObject({ state: 'running', total: 100_000 })
+  expect(growing.done).toBeGreaterThan(0)
+  expect(growing.partial!.dots).toHaveLength(50)
+  expect((await call<Run>('POST', `/plans/${id}/runs/${started.id}/cancel`)).state).toBe('cancelled')
+  await new Promise((resolve) => setTimeout(resolve, 600))
+  expect(await until(started.id, () => true)).toMatchObject({
+    state: 'cancelled',
+    partial: null,
+    result: null,
+  })
+})
+
+it('a small run does not wait for a large one', async () => {
+  const large = await start({ iterations: 100_000, seed: 5 })
+  await until(large.id, ({ state }) => state === 'running')
+  const small = await start({ iterations: 100, seed: 5 })
+  expect((await until(small.id, isOver)).state).toBe('done')
+  expect((await until(large.id, () => true)).state).toBe('running')
+  await call('POST', `/plans/${id}/runs/${large.id}/cancel`)
+})
+
+it('a run whose server died waits, is taken up again and gives the same answer', async () => {
+  await leave('orphan', { state: 'running', done: 100, attempts: 1, lease_until: '2026-01-01' })
+  expect(['queued', 'running', 'done']).toContain((await until('orphan', () => true)).state)
   const orphan = await until('orphan', isOver)
-  const fresh = await until((await call<Job>('POST', `/plans/${id}/runs`, input)).id, isOver)
+  const fresh = await until((await start(INPUT)).id, isOver)
   expect(orphan.state).toBe('done')
   expect(orphan.result).toEqual(fresh.result)
 })
 
+it('a run that stops every server is not begun for ever', async () => {
+  await leave('poison', { state: 'running', attempts: 3, lease_until: '2026-01-01' })
+  expect(await until('poison', isOver)).toMatchObject({
+    state: 'failed',
+    error: 'the server stopped 3 times while it ran this; it is not begun again',
+  })
+})
+
 it('a run is of the plan that was looked at, whatever is changed while it waits', async () => {
-  const { plan } = readPlan(parseJson(file))
   const own = (await call<{ id: string }>('POST', '/plans', file)).id
-  const input = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null }
-  await server.sequelize.query(
-    `INSERT INTO jobs (id, plan_id, kind, input, state, done, total, revision, created_at) VALUES ('waits', :own, 'simulation', :input, 'cancelled', 0, 300, 1, '2026-01-01')`,
-    { replacements: { own, input: JSON.stringify(input) } },
-  )
+  await leave('waits', { plan_id: own, state: 'cancelled' })
   const change = { kind: 'set', list: 'activities', key: plan.activities[20]!.id, set: { duration: 99_999 } }
   const sent = { uid: 'while-it-waits', client: 'x', author: 'Ana', base: 1, change }
   await call('POST', `/plans/${own}/changes`, sent)
   await server.sequelize.query("UPDATE jobs SET state = 'queued' WHERE id = 'waits'")
-  const { result } = (await until('waits', isOver)) as { result: RunResult }
-  const model = simulationModel(plan, { iterations: 300, seed: 9, sampling: 'lhs', risks: true })
-  expect(result.percentiles).toEqual(summarise(model, runIterations(model, 0, 300)).percentiles)
-  expect(result.revision).toBe(1)
+  const run = await until('waits', isOver, own)
+  expect(run.result).toMatchObject({ percentiles: expected(plan, INPUT).summary.percentiles })
+  expect(run.revision).toBe(1)
 })
 
 it('a server that wakes up late writes nothing into a run that another has taken up', async () => {
-  const input = { iterations: 300, seed: 9, sampling: 'lhs', risks: true, scenario: null }
-  await server.sequelize.query(
-    `INSERT INTO jobs (id, plan_id, kind, input, state, done, total, owner, lease_until, created_at) VALUES ('taken', :id, 'simulation', :input, 'running', 0, 300, 'another', '2099-01-01', '2026-01-01')`,
-    { replacements: { id, input: JSON.stringify(input) } },
-  )
-  const jobs = new JobRepository(server.sequelize, defineModels(server.sequelize))
-  const late = { ...(await jobs.get('taken')), owner: 'the late one', revision: 1 }
-  expect(await jobs.progress(late, 200)).toBe(false)
-  await jobs.finish(late, { wrong: true }, 300)
-  await jobs.fail(late, 'wrong')
-  expect(await jobs.get('taken')).toMatchObject({ state: 'running', done: 0, result: null, error: null })
-  expect(await jobs.progress({ ...late, owner: 'another' }, 200)).toBe(true)
+  await leave('taken', { state: 'running', attempts: 1, owner: 'another', lease_until: '2099-01-01' })
+  const late: ClaimedJob = { ...(await jobs.get(id, 'taken')), owner: 'the late one', weight: 300 }
+  expect(await jobs.progress(late, 200, null)).toBe(false)
+  expect(await jobs.renew(late)).toBe(false)
+  expect(await jobs.finish(late, { wrong: true })).toBe(false)
+  expect(await jobs.fail(late, 'wrong')).toBe(false)
+  expect(await jobs.get(id, 'taken')).toMatchObject({ state: 'running', done: 0, result: null, error: null })
+  const owner = { ...late, owner: 'another' }
+  // Written though the row may say the same already.
+  expect(await Promise.all([jobs.renew(owner), jobs.renew(owner), jobs.renew(owner)])).toEqual([
+    true,
+    true,
+    true,
+  ])
+  await call('POST', `/plans/${id}/runs/taken/cancel`)
+})
+
+it('of many that wait the smallest is next, few of one plan at once, and what waited long goes first', async () => {
+  const other = (await call<{ id: string }>('POST', '/plans', file)).id
+  const alone = new JobRepository(server.sequelize, defineModels(server.sequelize))
+  const now = new Date()
+  const soon = new Date(now.getTime() + 3_600_000)
+  // More than a server that runs beside this test has room for, so that only this test claims them.
+  const HUGE = 100_000_000
+  await leave('busy1', { state: 'running', attempts: 1, owner: 'x', lease_until: soon, created_at: now })
+  await leave('busy2', { state: 'running', attempts: 1, owner: 'x', lease_until: soon, created_at: now })
+  await leave('third', { weight: HUGE, created_at: now })
+  await leave('large', { plan_id: other, weight: HUGE + 9, created_at: now })
+  await leave('small', { plan_id: other, weight: HUGE + 1, created_at: now })
+  await leave('old', { plan_id: other, weight: HUGE + 9_999, created_at: new Date(now.getTime() - 120_000) })
+  const claimed = []
+  for (let k = 0; k < 3; k++) claimed.push((await alone.claim(HUGE + 5_000))?.id)
+  expect(claimed).toEqual(['small', 'large', undefined])
+  await server.sequelize.query("UPDATE jobs SET state = 'queued' WHERE id IN ('small', 'large')")
+  expect((await alone.claim(2 * HUGE))?.id).toBe('old')
+  await server.sequelize.query("UPDATE jobs SET state = 'cancelled' WHERE state IN ('queued', 'running')")
 })
 
 it('what cannot be run says why', async () => {
-  expect(await call('POST', `/plans/${id}/runs`, { iterations: 1, seed: 5 })).toMatchObject({
+  expect(await start({ iterations: 1, seed: 5 })).toMatchObject({ error: 'bad-request' })
+  expect(await start({ iterations: 500, seed: 5, scenario: 'gone' })).toMatchObject({
+    message: 'there is no scenario "gone"',
+  })
+  expect(await call('POST', `/plans/${id}/runs`, { kind: 'wish', input: {} })).toMatchObject({
     error: 'bad-request',
   })
-  expect(
-    await call('POST', `/plans/${id}/runs`, { iterations: 500, seed: 5, scenario: 'gone' }),
-  ).toMatchObject({ message: 'there is no scenario "gone"' })
+  expect(await call('GET', `/plans/nowhere/runs`)).toMatchObject({ error: 'not-found' })
+  const other = (await call<{ id: string }>('POST', '/plans', file)).id
+  const { id: run } = await start(INPUT)
+  expect(await call('GET', `/plans/${other}/runs/${run}`)).toMatchObject({
+    message: `this plan has no run "${run}"`,
+  })
+  await leave('before', { state: 'queued', weight: 4_000_000_000 })
+  for (let k = 1; k < 20; k++) await leave(`wait${k}`, { state: 'queued', weight: 4_000_000_000 })
+  expect(await start(INPUT)).toMatchObject({
+    message: '20 runs of this plan wait already; stop some of them first',
+  })
+})
+
+it('a run larger than there is room for is refused when it is asked for', async () => {
+  const wide = {
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01' },
+    activities: Array.from({ length: 2000 }, (_, k) => ({ id: `a${k}`, duration: '1d' })),
+  }
+  const of = (await call<{ id: string }>('POST', '/plans', wide)).id
+  expect(await start({ iterations: 100_000, seed: 5 }, of)).toMatchObject({
+    error: 'bad-request',
+    message:
+      '2000 activities × 100000 iterations is more than one run can hold; take at most 40000 iterations',
+  })
 })

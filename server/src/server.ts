@@ -30,7 +30,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   if (config.demoRoot !== null) await loadDemo(plans, config.demoRoot)
   const jobs = new JobRepository(sequelize, models)
   const events = new PlanEvents(plans, log)
-  const runner = new JobRunner(jobs, plans, log, (progress) => events.tellJob(progress))
+  const runner = new JobRunner(jobs, plans, log, (progress) => events.tellRun(progress))
   const app = createApp({
     plans,
     jobs,

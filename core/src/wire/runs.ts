@@ -1,12 +1,12 @@
 import { z } from 'zod'
 
-/** Forecast runs as they are asked for, watched and kept. Dates as texts. */
+/** Long work on a plan as it is asked for, watched and kept. Dates as texts. */
 
 const date = z.string()
 const share = z.number().min(0).max(1)
 const percentiles = z.record(z.string(), date).readonly()
 
-export const runInputSchema = z.strictObject({
+export const simulationInputSchema = z.strictObject({
   iterations: z.int().min(50).max(100_000),
   seed: z.int().min(-2147483648).max(4294967295),
   sampling: z.enum(['lhs', 'random']).default('lhs'),
@@ -14,26 +14,23 @@ export const runInputSchema = z.strictObject({
   scenario: z.string().max(200).nullable().default(null),
 })
 /** As it is asked for, and with what is filled in. */
-export type RunRequest = z.input<typeof runInputSchema>
-export type RunInput = z.output<typeof runInputSchema>
+export type SimulationRequest = z.input<typeof simulationInputSchema>
+export type SimulationInput = z.output<typeof simulationInputSchema>
 
-/** What is shown while a run grows. */
-export const partialResultSchema = z.object({
+/** What is shown while a simulation grows. */
+const simulationPartialSchema = z.object({
   /** The finishes that fifty dots stand at. */
   dots: z.array(date).readonly(),
   percentiles,
   plannedProbability: share,
 })
-export type PartialResult = Readonly<z.output<typeof partialResultSchema>>
+export type SimulationPartial = Readonly<z.output<typeof simulationPartialSchema>>
 
-export const runResultSchema = partialResultSchema.extend({
+const simulationResultSchema = simulationPartialSchema.extend({
   iterations: z.int(),
   seed: z.int(),
   sampling: z.string(),
   risks: z.boolean(),
-  /** The revision of the plan that was run. */
-  revision: z.int(),
-  scenario: z.string().nullable(),
   planned: date,
   required: date.nullable(),
   requiredProbability: share.nullable(),
@@ -53,30 +50,97 @@ export const runResultSchema = partialResultSchema.extend({
   /** Finish by iteration as base64 of little-endian int32 instants: for pairing runs on the same draws. */
   finishes: z.string(),
 })
-export type RunResult = Readonly<z.output<typeof runResultSchema>>
+export type SimulationResult = Readonly<z.output<typeof simulationResultSchema>>
 
+/** What is said of each kind of run: the one list of kinds. */
+export const RUN_KINDS = {
+  simulation: {
+    input: simulationInputSchema,
+    partial: simulationPartialSchema,
+    result: simulationResultSchema,
+  },
+} as const
+export type RunKind = keyof typeof RUN_KINDS
+export type RunInput<K extends RunKind = RunKind> = z.output<(typeof RUN_KINDS)[K]['input']>
+export type RunPartial<K extends RunKind = RunKind> = z.output<(typeof RUN_KINDS)[K]['partial']>
+export type RunResult<K extends RunKind = RunKind> = z.output<(typeof RUN_KINDS)[K]['result']>
+
+const kind = z.enum(Object.keys(RUN_KINDS) as [RunKind, ...RunKind[]])
 const stateSchema = z.enum(['queued', 'running', 'done', 'failed', 'cancelled'])
 
-export const runSchema = z.object({
+export const runRequestSchema = z.strictObject({ kind, input: z.unknown() })
+
+/** A run in the list of a plan's runs, without what came of it. */
+const listedRun = z.object({
   id: z.string(),
   planId: z.string(),
-  input: runInputSchema,
+  kind,
+  input: z.unknown(),
+  /** The revision of the plan that it is about. */
+  revision: z.int(),
   state: stateSchema,
+  /** Units of work: iterations, of a simulation. */
   done: z.int(),
   total: z.int(),
-  result: runResultSchema.nullable(),
   error: z.string().nullable(),
   createdAt: z.string(),
 })
-export type Run = Readonly<z.output<typeof runSchema>>
+type ListedRun = z.output<typeof listedRun>
+/** Run `of` its kind: input, partial and result have that kind's shapes. */
+export type Run<K extends RunKind = RunKind> = Readonly<Omit<ListedRun, 'kind' | 'input'>> & {
+  readonly kind: K
+  readonly input: RunInput<K>
+}
+export type RunInFull<K extends RunKind = RunKind> = Run<K> & {
+  readonly partial: RunPartial<K> | null
+  readonly result: RunResult<K> | null
+}
+
+/** Checks what depends on the kind by the shapes of that kind. */
+const ofItsKind = <T extends { kind: RunKind }>(
+  run: T,
+  fields: readonly ('input' | 'partial' | 'result')[],
+  context: z.RefinementCtx,
+): T => {
+  const read: Record<string, unknown> = { ...run }
+  for (const field of fields) {
+    const shape: z.ZodType = RUN_KINDS[run.kind][field]
+    const parsed = (field === 'input' ? shape : shape.nullable()).safeParse(read[field])
+    if (parsed.success) read[field] = parsed.data
+    else
+      for (const issue of parsed.error.issues)
+        context.addIssue({ code: 'custom', path: [field, ...issue.path], message: issue.message })
+  }
+  return read as T
+}
+
+export const runSchema = listedRun.transform(
+  (run, context) => ofItsKind(run, ['input'], context) as unknown as Run,
+)
+export const runInFullSchema = listedRun
+  .extend({ partial: z.unknown(), result: z.unknown() })
+  .transform(
+    (run, context) => ofItsKind(run, ['input', 'partial', 'result'], context) as unknown as RunInFull,
+  )
 
 /** What listeners hear of a run. */
-export const jobProgressSchema = z.object({
-  id: z.string(),
-  planId: z.string(),
-  state: stateSchema,
-  done: z.int(),
-  total: z.int(),
-  partial: partialResultSchema.nullable(),
-})
-export type JobProgress = Readonly<z.output<typeof jobProgressSchema>>
+export const runProgressSchema = z
+  .object({
+    id: z.string(),
+    planId: z.string(),
+    kind,
+    state: stateSchema,
+    done: z.int(),
+    total: z.int(),
+    partial: z.unknown(),
+  })
+  .transform((progress, context) => ofItsKind(progress, ['partial'], context) as unknown as RunProgress)
+export interface RunProgress<K extends RunKind = RunKind> {
+  readonly id: string
+  readonly planId: string
+  readonly kind: K
+  readonly state: Run['state']
+  readonly done: number
+  readonly total: number
+  readonly partial: RunPartial<K> | null
+}

@@ -1,40 +1,70 @@
-import { Op, type Sequelize } from 'sequelize'
-import { NotFoundError } from '../errors.ts'
+import { QueryTypes, type Sequelize } from 'sequelize'
+import { runInFullSchema, runSchema, type Run, type RunInFull, type RunKind } from '@geodrome/core'
+import { BadRequestError, NotFoundError } from '../errors.ts'
 import type { JobRow, Models } from './models.ts'
 import { newId } from './planRows.ts'
 
-export interface Job {
-  readonly id: string
-  readonly planId: string
-  readonly kind: string
-  readonly input: unknown
-  readonly state: JobRow['state']
-  readonly done: number
-  readonly total: number
-  readonly result: unknown
-  readonly error: string | null
-  readonly createdAt: string
-}
 /** A job that this server is to run. */
-export interface ClaimedJob extends Job {
+export type ClaimedJob = Run & {
+  readonly weight: number
+  /** Names this claim: who lost it writes nothing. */
   readonly owner: string
-  readonly revision: number | null
+}
+export interface NewJob {
+  readonly kind: RunKind
+  readonly input: unknown
+  readonly total: number
+  /** Numbers that it holds in memory. */
+  readonly weight: number
+  /** Of the plan that was looked at: that one is run, whatever is changed meanwhile. */
+  readonly revision: number
 }
 
-const job = (row: JobRow): Job => ({
+const LEASE_MS = 15_000
+/** How often a runner renews the lease of what it runs. */
+export const HEARTBEAT_MS = 4_000
+/** Servers that may stop while they run a job before it is taken to be what stops them. */
+const MOST_ATTEMPTS = 3
+/** Jobs of one plan that run beside each other on all servers, and that wait. */
+const PLAN_AT_ONCE = 2
+const PLAN_WAITING = 20
+/** Ended jobs that a plan keeps, and how many of its jobs are listed. */
+const KEPT = 50
+const LISTED = 20
+/** What has waited so long goes before what is smaller. */
+const PATIENCE_MS = 60_000
+
+const isLapsed = ({ state, leaseUntil }: JobRow): boolean =>
+  state === 'running' && (leaseUntil === null || leaseUntil.getTime() < Date.now())
+
+/** A row as it is told: a job whose server died waits for another. */
+const told = (row: JobRow) => ({
   id: row.id,
   planId: row.planId,
   kind: row.kind,
   input: JSON.parse(row.input) as unknown,
-  state: row.state,
+  revision: row.revision,
+  state: isLapsed(row) ? ('queued' as const) : row.state,
   done: row.done,
   total: row.total,
-  result: row.result === null ? null : (JSON.parse(row.result) as unknown),
   error: row.error,
   createdAt: row.createdAt.toISOString(),
 })
+const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text))
 
-const LEASE_MS = 15_000
+const LISTED_COLUMNS = [
+  'id',
+  'planId',
+  'kind',
+  'input',
+  'revision',
+  'state',
+  'leaseUntil',
+  'done',
+  'total',
+  'error',
+  'createdAt',
+] as const
 
 /** Long work in MariaDB. A job is claimed with a lease that its runner renews; when a server dies, another takes it up. */
 export class JobRepository {
@@ -46,8 +76,11 @@ export class JobRepository {
     this.models = models
   }
 
-  /** @param revision - of the plan that was looked at: that one is run, whatever is changed meanwhile */
-  async create(planId: string, kind: string, input: unknown, total: number, revision: number): Promise<Job> {
+  /** @throws BadRequestError if so many jobs of the plan wait that another would only wait longer */
+  async create(planId: string, { kind, input, total, weight, revision }: NewJob): Promise<Run> {
+    const waiting = await this.models.jobs.count({ where: { planId, state: 'queued' } })
+    if (waiting >= PLAN_WAITING)
+      throw new BadRequestError(`${waiting} runs of this plan wait already; stop some of them first`)
     const row = await this.models.jobs.create({
       id: newId(),
       planId,
@@ -56,6 +89,9 @@ export class JobRepository {
       state: 'queued',
       done: 0,
       total,
+      weight,
+      attempts: 0,
+      partial: null,
       result: null,
       error: null,
       leaseUntil: null,
@@ -63,68 +99,135 @@ export class JobRepository {
       revision,
       createdAt: new Date(),
     })
-    return job(row)
+    await this.dropOld(planId)
+    return runSchema.parse(told(row))
+  }
+
+  private async dropOld(planId: string): Promise<void> {
+    const old = await this.models.jobs.findAll({
+      where: { planId, state: ['done', 'failed', 'cancelled'] },
+      attributes: ['id'],
+      order: [['createdAt', 'DESC']],
+      offset: KEPT,
+      limit: 1000,
+    })
+    if (old.length > 0) await this.models.jobs.destroy({ where: { id: old.map(({ id }) => id) } })
   }
 
   /** @throws NotFoundError */
-  async get(id: string): Promise<Job> {
-    const row = await this.models.jobs.findByPk(id)
-    if (!row) throw new NotFoundError(`there is no run "${id}"`)
-    return job(row)
+  async get(planId: string, id: string): Promise<RunInFull> {
+    const row = await this.models.jobs.findOne({ where: { id, planId } })
+    if (!row) throw new NotFoundError(`this plan has no run "${id}"`)
+    return runInFullSchema.parse({ ...told(row), partial: parsed(row.partial), result: parsed(row.result) })
   }
 
-  /** The latest jobs of a plan, newest first. */
-  async ofPlan(planId: string, limit: number): Promise<Job[]> {
-    const rows = await this.models.jobs.findAll({ where: { planId }, order: [['createdAt', 'DESC']], limit })
-    return rows.map(job)
-  }
-
-  /** Takes the oldest job that waits, or whose lease has run out. @returns null if there is none */
-  claim(): Promise<ClaimedJob | null> {
-    return this.sequelize.transaction(async (transaction) => {
-      const row = await this.models.jobs.findOne({
-        where: { [Op.or]: [{ state: 'queued' }, { state: 'running', leaseUntil: { [Op.lt]: new Date() } }] },
-        order: [['createdAt', 'ASC']],
-        lock: transaction.LOCK.UPDATE,
-        skipLocked: true,
-        transaction,
-      })
-      if (!row) return null
-      const owner = newId()
-      const leaseUntil = new Date(Date.now() + LEASE_MS)
-      await row.update({ state: 'running', leaseUntil, owner }, { transaction })
-      return { ...job(row), owner, revision: row.revision }
+  /** The latest jobs of a plan, newest first, without what came of them. */
+  async ofPlan(planId: string): Promise<Run[]> {
+    const rows = await this.models.jobs.findAll({
+      where: { planId },
+      attributes: [...LISTED_COLUMNS],
+      order: [['createdAt', 'DESC']],
+      limit: LISTED,
     })
+    return rows.map((row) => runSchema.parse(told(row)))
+  }
+
+  /**
+   * Takes a job that waits, or whose lease has run out: the smallest first, so that nobody waits hours for seconds, but what has
+   * waited long before all others; and few of one plan at once, so that no plan waits for another.
+   * @param room - numbers that it may hold
+   * @returns null if there is none
+   */
+  async claim(room: number): Promise<ClaimedJob | null> {
+    for (;;) {
+      const row = await this.next(room)
+      if (row === null) return null
+      const owner = newId()
+      const [taken] = await this.models.jobs.update(
+        {
+          state: 'running',
+          owner,
+          attempts: row.attempts + 1,
+          leaseUntil: new Date(Date.now() + LEASE_MS),
+        },
+        // Nobody else took it meanwhile.
+        { where: { id: row.id, state: row.state, owner: row.owner, attempts: row.attempts } },
+      )
+      if (taken === 0) continue
+      const job: ClaimedJob = { ...runSchema.parse(told(row)), weight: row.weight, owner }
+      if (row.attempts < MOST_ATTEMPTS) return job
+      await this.fail(
+        job,
+        `the server stopped ${row.attempts} times while it ran this; it is not begun again`,
+      )
+    }
+  }
+
+  private async next(room: number): Promise<JobRow | null> {
+    const now = new Date()
+    const [row] = await this.sequelize.query<{ id: string }>(
+      `SELECT id FROM jobs WHERE (state = 'queued' OR (state = 'running' AND lease_until < :now)) AND weight <= :room
+         AND (SELECT COUNT(*) FROM jobs AS others
+              WHERE others.plan_id = jobs.plan_id AND others.state = 'running' AND others.lease_until >= :now) < :atOnce
+       ORDER BY created_at < :longAgo DESC, weight, created_at LIMIT 1`,
+      {
+        type: QueryTypes.SELECT,
+        replacements: {
+          now,
+          room,
+          atOnce: PLAN_AT_ONCE,
+          longAgo: new Date(now.getTime() - PATIENCE_MS),
+        },
+      },
+    )
+    return row ? this.models.jobs.findByPk(row.id) : null
   }
 
   /** Renews the lease. @returns false if the job is no longer to be run: cancelled, or taken by another */
-  async progress({ id, owner }: ClaimedJob, done: number): Promise<boolean> {
-    const where = { id, owner, state: 'running' as const }
-    await this.models.jobs.update({ done, leaseUntil: new Date(Date.now() + LEASE_MS) }, { where })
-    return (await this.models.jobs.count({ where })) === 1
+  async renew(job: ClaimedJob): Promise<boolean> {
+    return this.write(job, { leaseUntil: new Date(Date.now() + LEASE_MS) })
   }
 
-  /** Who wakes up late and has lost the job writes nothing. */
-  async finish({ id, owner }: ClaimedJob, result: unknown, total: number): Promise<void> {
-    await this.models.jobs.update(
-      { state: 'done', done: total, result: JSON.stringify(result), leaseUntil: null },
-      { where: { id, owner, state: 'running' } },
-    )
+  /** Keeps what there is so far, and renews the lease. @returns as {@link renew} */
+  async progress(job: ClaimedJob, done: number, partial: unknown): Promise<boolean> {
+    return this.write(job, {
+      done,
+      partial: JSON.stringify(partial),
+      leaseUntil: new Date(Date.now() + LEASE_MS),
+    })
   }
 
-  async fail({ id, owner }: ClaimedJob, message: string): Promise<void> {
-    await this.models.jobs.update(
-      { state: 'failed', error: message, leaseUntil: null },
-      { where: { id, owner, state: 'running' } },
-    )
+  /** @returns whether it is kept: who wakes up late and has lost the job writes nothing */
+  async finish(job: ClaimedJob, result: unknown): Promise<boolean> {
+    return this.write(job, {
+      state: 'done',
+      done: job.total,
+      partial: null,
+      result: JSON.stringify(result),
+      leaseUntil: null,
+    })
+  }
+
+  async fail(job: ClaimedJob, message: string): Promise<boolean> {
+    return this.write(job, { state: 'failed', partial: null, error: message, leaseUntil: null })
   }
 
   /** @throws NotFoundError */
-  async cancel(id: string): Promise<void> {
+  async cancel(planId: string, id: string): Promise<RunInFull> {
     await this.models.jobs.update(
-      { state: 'cancelled', leaseUntil: null },
-      { where: { id, state: ['queued', 'running'] } },
+      { state: 'cancelled', partial: null, leaseUntil: null },
+      { where: { id, planId, state: ['queued', 'running'] } },
     )
-    await this.get(id)
+    return this.get(planId, id)
+  }
+
+  private async write(
+    { id, owner }: ClaimedJob,
+    values: Partial<Pick<JobRow, 'state' | 'done' | 'partial' | 'result' | 'error' | 'leaseUntil'>>,
+  ): Promise<boolean> {
+    const where = { id, owner, state: 'running' as const }
+    const [changed] = await this.models.jobs.update(values, { where })
+    // A row that said the same already does not count as changed.
+    return changed === 1 || (await this.models.jobs.count({ where })) === 1
   }
 }

@@ -9,6 +9,9 @@ import * as sheetMappings from './migrations/20261125-0104-sheet-mappings.ts'
 import * as exactKeys from './migrations/20261128-0100-exact-keys.ts'
 import * as exactUids from './migrations/20261128-0101-exact-uids.ts'
 import * as jobOwner from './migrations/20261128-0102-job-owner.ts'
+import * as jobRoom from './migrations/20261128-0103-job-room.ts'
+import * as jobRevision from './migrations/20261128-0104-job-revision.ts'
+import * as jobRevisionKnown from './migrations/20261128-0105-job-revision-known.ts'
 
 /** In order; a migration that has landed is never edited. */
 const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -20,6 +23,9 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261128-0100-exact-keys', exactKeys],
   ['20261128-0101-exact-uids', exactUids],
   ['20261128-0102-job-owner', jobOwner],
+  ['20261128-0103-job-room', jobRoom],
+  ['20261128-0104-job-revision', jobRevision],
+  ['20261128-0105-job-revision-known', jobRevisionKnown],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

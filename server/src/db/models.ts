@@ -53,13 +53,19 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
   state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled'
   done: number
   total: number
+  /** Numbers that it holds in memory while it runs. */
+  weight: number
+  /** How often it was begun. */
+  attempts: number
+  /** What is shown of it while it grows. */
+  partial: string | null
   result: string | null
   error: string | null
   leaseUntil: Date | null
   /** Who holds the lease; another name for each claim. */
   owner: string | null
-  /** The revision of the plan that it is about; null in jobs of before this was kept. */
-  revision: number | null
+  /** The revision of the plan that it is about. */
+  revision: number
   createdAt: Date
 }
 
@@ -107,7 +113,7 @@ export const defineModels = (sequelize: Sequelize): Models => ({
     {
       planId: { type: DataTypes.STRING(24), primaryKey: true },
       list: { type: DataTypes.STRING(20), primaryKey: true },
-      itemKey: { type: DataTypes.STRING(420), primaryKey: true },
+      itemKey: { type: DataTypes.STRING(500), primaryKey: true },
       place: DataTypes.DOUBLE,
       body: text,
     },
@@ -138,6 +144,9 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       state: DataTypes.ENUM('queued', 'running', 'done', 'failed', 'cancelled'),
       done: DataTypes.INTEGER.UNSIGNED,
       total: DataTypes.INTEGER.UNSIGNED,
+      weight: DataTypes.INTEGER.UNSIGNED,
+      attempts: DataTypes.INTEGER.UNSIGNED,
+      partial: text,
       result: text,
       error: DataTypes.TEXT,
       leaseUntil: DataTypes.DATE(3),

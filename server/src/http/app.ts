@@ -69,7 +69,7 @@ export const createApp = ({ plans, jobs, mappings, runner, events, log, webRoot 
   api.use(rateLimit({ windowMs: 60_000, limit: 6000, standardHeaders: true, legacyHeaders: false }))
   api.get('/health', (_request, response) => void response.json({ ok: true }))
   api.use('/plans', planRoutes(plans, events))
-  api.use(runRoutes(plans, jobs, runner))
+  api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
   api.use(reviewRoutes(plans))
   api.use(fileRoutes(mappings))
   api.use(

@@ -1,6 +1,6 @@
 import type { Request, Response } from 'express'
 import type { Logger } from 'pino'
-import type { JobProgress, LoggedChange } from '@geodrome/core'
+import type { RunProgress, LoggedChange } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
 
 const POLL_MS = 1_000
@@ -81,8 +81,8 @@ export class PlanEvents {
       })
   }
 
-  tellJob(progress: JobProgress): void {
-    this.channels.get(progress.planId)?.listeners.forEach((response) => send(response, 'job', progress))
+  tellRun(progress: RunProgress): void {
+    this.channels.get(progress.planId)?.listeners.forEach((response) => send(response, 'run', progress))
   }
 
   stop(): void {

@@ -1,25 +1,22 @@
 import { availableParallelism } from 'node:os'
 import { Piscina } from 'piscina'
 import type { Logger } from 'pino'
-import {
-  CalendarError,
-  scenarioPlan,
-  writePlan,
-  runInputSchema,
-  type IterationRange,
-  type JobProgress,
-  type PartialResult,
-  type RunResult,
-  type SimulationOptions,
-} from '@geodrome/core'
-import type { ClaimedJob, Job, JobRepository } from '../db/jobRepository.ts'
+import { CalendarError, type RunPartial, type RunProgress, type RunResult } from '@geodrome/core'
+import { HEARTBEAT_MS, type ClaimedJob, type JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
-import { partialResult, plannedFinish, shareableText, type SimulationTask } from './simulationTask.ts'
+import { NotFoundError } from '../errors.ts'
+import type { UnitRange } from './jobKind.ts'
+import { JOB_KINDS } from './jobKinds.ts'
+import { sharedJson, type JobTask } from './jobTask.ts'
 
-/** Values that one run may hold: activities × iterations. */
-const MAX_VALUES = 60_000_000
 const CLAIM_EVERY_MS = 2_000
 const REPORT_EVERY_MS = 150
+/** Jobs at once: their ranges take turns in the pool, so that a short one does not wait for a long one. */
+const AT_ONCE = 3
+/** Numbers that the jobs at once may hold together; one alone is held below that when it is asked for. */
+const ROOM = 80_000_000
+/** Numbers that one range works through: short enough to stop and to take turns, long enough to be worth a message. */
+const RANGE_NUMBERS = 500_000
 
 /** Claims jobs and runs them on a pool of worker threads, several servers beside each other if need be. */
 export class JobRunner {
@@ -27,17 +24,19 @@ export class JobRunner {
   private readonly jobs: JobRepository
   private readonly plans: PlanRepository
   private readonly log: Logger
-  private readonly announce: (progress: JobProgress) => void
+  private readonly announce: (progress: RunProgress) => void
   private readonly timer: NodeJS.Timeout
-  private readonly cancelled = new Set<string>()
-  private busy: Promise<void> | null = null
+  private readonly running = new Map<string, { readonly weight: number; isWanted: boolean }>()
+  private readonly ended = new Set<Promise<void>>()
+  private claiming: Promise<void> | null = null
+  private claimAgain = false
   private stopped = false
 
   constructor(
     jobs: JobRepository,
     plans: PlanRepository,
     log: Logger,
-    announce: (progress: JobProgress) => void,
+    announce: (progress: RunProgress) => void,
   ) {
     this.jobs = jobs
     this.plans = plans
@@ -45,7 +44,7 @@ export class JobRunner {
     this.announce = announce
     const isSource = import.meta.url.endsWith('.ts')
     this.pool = new Piscina({
-      filename: new URL(isSource ? './simulationTask.ts' : './simulationTask.js', import.meta.url).href,
+      filename: new URL(isSource ? './jobTask.ts' : './jobTask.js', import.meta.url).href,
       execArgv: isSource ? ['--conditions=development', '--import', 'tsx'] : [],
       minThreads: 0,
       maxThreads: Math.max(2, availableParallelism()),
@@ -58,105 +57,125 @@ export class JobRunner {
 
   /** Looks for work now. */
   kick(): void {
-    if (this.busy || this.stopped) return
-    this.busy = this.work()
+    if (this.stopped) return
+    if (this.claiming) {
+      this.claimAgain = true
+      return
+    }
+    this.claiming = this.claim()
       .catch((error: unknown) => this.log.warn({ err: error as Error }, 'no job could be claimed'))
-      .finally(() => (this.busy = null))
+      .finally(() => {
+        this.claiming = null
+        if (!this.claimAgain) return
+        this.claimAgain = false
+        this.kick()
+      })
   }
 
   /** Stops a run at its next range; the stored state is changed by the caller. */
   cancel(id: string): void {
-    this.cancelled.add(id)
+    const job = this.running.get(id)
+    if (job) job.isWanted = false
   }
 
   async stop(): Promise<void> {
     this.stopped = true
     clearInterval(this.timer)
+    await this.claiming
     await this.pool.destroy()
-    await this.busy
+    await Promise.all(this.ended)
   }
 
-  private async work(): Promise<void> {
-    for (let job = await this.jobs.claim(); job && !this.stopped; job = await this.jobs.claim()) {
-      try {
-        await this.simulate(job)
-      } catch (error) {
-        if (this.stopped) return // the lease runs out and another server takes the job up
-        const known = error instanceof CalendarError || error instanceof RangeError
-        if (!known) this.log.error({ err: error as Error, job: job.id }, 'a job failed')
-        await this.jobs.fail(job, known ? error.message : 'the run failed on the server')
-        this.announce({
-          id: job.id,
-          planId: job.planId,
-          state: 'failed',
-          done: job.done,
-          total: job.total,
-          partial: null,
-        })
-      } finally {
-        this.cancelled.delete(job.id)
-      }
+  private async claim(): Promise<void> {
+    while (!this.stopped && this.running.size < AT_ONCE) {
+      const held = [...this.running.values()].reduce((sum, { weight }) => sum + weight, 0)
+      const job = await this.jobs.claim(ROOM - held)
+      if (job === null) return
+      const state = { weight: job.weight, isWanted: true }
+      this.running.set(job.id, state)
+      const end: Promise<void> = this.work(job, state).finally(() => {
+        this.running.delete(job.id)
+        this.ended.delete(end)
+        this.kick()
+      })
+      this.ended.add(end)
     }
   }
 
-  private async simulate(job: ClaimedJob): Promise<void> {
-    const input = runInputSchema.parse(job.input)
-    // The plan that was looked at when the run was asked for, not what others made of it while it waited.
-    const revision = job.revision ?? (await this.plans.get(job.planId)).revision
-    const base = await this.plans.at(job.planId, revision)
-    const plan = input.scenario === null ? base : scenarioPlan(base, input.scenario).plan
-    const { iterations } = input
-    if (plan.activities.length * iterations > MAX_VALUES)
-      throw new RangeError(
-        `${plan.activities.length} activities × ${iterations} iterations is more than one run can hold; take fewer iterations`,
+  /** Runs a job to its end, whatever end that is. */
+  private async work(job: ClaimedJob, state: { isWanted: boolean }): Promise<void> {
+    const heartbeat = setInterval(() => {
+      this.jobs.renew(job).then(
+        (isOurs) => (state.isWanted &&= isOurs),
+        () => undefined, // the database is away: the lease runs out, or it comes back in time
       )
-    const options: SimulationOptions = {
-      iterations,
-      seed: input.seed,
-      sampling: input.sampling,
-      risks: input.risks,
+    }, HEARTBEAT_MS)
+    try {
+      const result = await this.run(job, state)
+      if (this.stopped) return // the lease runs out and another server takes the job up
+      if (result === null || !(await this.jobs.finish(job, result)))
+        this.tell(job, 'cancelled', job.done, null)
+      else this.tell(job, 'done', job.total, null)
+    } catch (error) {
+      if (!this.stopped) await this.failed(job, error as Error)
+    } finally {
+      clearInterval(heartbeat)
     }
-    const shared = shareableText(writePlan(plan))
-    const planned = plannedFinish(plan)
-    const report = (state: Job['state'], done: number, partial: PartialResult | null): void =>
-      this.announce({ id: job.id, planId: job.planId, state, done, total: iterations, partial })
-    report('running', 0, null)
+  }
 
-    const task = (part: object): SimulationTask =>
-      ({ key: job.id, plan: shared, options, ...part }) as SimulationTask
-    const ranges: IterationRange[] = []
-    const finishes = new Int32Array(iterations)
-    const width = Math.max(1, Math.min(250, Math.ceil(iterations / 20)))
+  private async failed(job: ClaimedJob, error: Error): Promise<void> {
+    const isKnown =
+      error instanceof CalendarError || error instanceof RangeError || error instanceof NotFoundError
+    if (!isKnown) this.log.error({ err: error, job: job.id }, 'a job failed')
+    try {
+      await this.jobs.fail(job, isKnown ? error.message : 'the run failed on the server')
+      this.tell(job, 'failed', job.done, null)
+    } catch (unstored) {
+      this.log.warn({ err: unstored as Error, job: job.id }, 'the end of a job could not be stored')
+    }
+  }
+
+  private tell(job: ClaimedJob, state: RunProgress['state'], done: number, partial: RunPartial | null): void {
+    const { id, planId, kind, total } = job
+    this.announce({ id, planId, kind, state, done, total, partial })
+  }
+
+  /** @returns null if it was stopped, or another has taken it up */
+  private async run(job: ClaimedJob, state: { isWanted: boolean }): Promise<RunResult | null> {
+    const kind = JOB_KINDS[job.kind]
+    const input = job.input
+    // The plan that was looked at when the run was asked for, not what others made of it while it waited.
+    const plan = kind.subject(await this.plans.at(job.planId, job.revision), input)
+    const shared = sharedJson(plan)
+    const step = (what: JobTask['step']): Promise<unknown> =>
+      this.pool.run({ job: job.id, kind: job.kind, plan: shared, input, step: what } satisfies JobTask)
+    this.tell(job, 'running', 0, null)
+
+    const memory = await step({ name: 'memory' })
+    const perUnit = Math.max(1, job.weight / job.total)
+    const width = Math.max(1, Math.min(Math.ceil(job.total / 20), Math.floor(RANGE_NUMBERS / perUnit)))
+    const ranges: UnitRange[] = []
     let next = 0
     let done = 0
     let reportedAt = Date.now()
-    let isWanted = true
     const lane = async (): Promise<void> => {
-      while (isWanted && next < iterations) {
-        const from = next
-        next = Math.min(iterations, from + width)
-        const range = (await this.pool.run(task({ kind: 'range', from, to: next }))) as IterationRange
+      while (state.isWanted && !this.stopped && next < job.total) {
+        const range = { from: next, to: Math.min(job.total, next + width) }
+        next = range.to
+        await step({ name: 'run', memory, range })
         ranges.push(range)
-        finishes.set(range.finish, done)
-        done += range.finish.length
-        if (this.cancelled.has(job.id)) isWanted = false
-        if (Date.now() - reportedAt < REPORT_EVERY_MS) continue
+        done += range.to - range.from
+        if (Date.now() - reportedAt < REPORT_EVERY_MS || done === job.total) continue
         reportedAt = Date.now()
-        isWanted &&= await this.jobs.progress(job, done)
-        if (isWanted) report('running', done, partialResult(finishes.subarray(0, done), planned))
+        const soFar = done
+        const partial = (await step({ name: 'partial', memory, ranges: [...ranges] })) as RunPartial
+        state.isWanted &&= await this.jobs.progress(job, soFar, partial)
+        if (state.isWanted) this.tell(job, 'running', soFar, partial)
       }
     }
     await Promise.all(Array.from({ length: this.pool.options.maxThreads }, lane))
-    if (!isWanted || !(await this.jobs.progress(job, done))) return report('cancelled', done, null)
-    const summary = (await this.pool.run(task({ kind: 'summary', ranges }))) as Omit<
-      RunResult,
-      'revision' | 'scenario'
-    >
-    await this.jobs.finish(
-      job,
-      { ...summary, revision, scenario: input.scenario } satisfies RunResult,
-      iterations,
-    )
-    report('done', iterations, null)
+    return state.isWanted && done === job.total
+      ? ((await step({ name: 'summary', memory })) as RunResult)
+      : null
   }
 }

@@ -7,12 +7,13 @@ import {
   openedPlanSchema,
   planAtSchema,
   planSummarySchema,
+  runInFullSchema,
   runSchema,
   sheetMappingSchema,
   sheetSchema,
   type ErrorBody,
   type LoggedChange,
-  type RunRequest,
+  type RunKind,
   type SentChange,
   type SheetMapping,
 } from '@geodrome/core'
@@ -95,8 +96,10 @@ export const api = {
   reviewUrl: (id: string, kind: 'xlsx' | 'csv', scenario: string | null) =>
     `/api/plans/${id}/review.${kind}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
   fileUrl: (id: string) => `/api/plans/${id}/file`,
-  startRun: (id: string, input: RunRequest) => post(runSchema, `/plans/${id}/runs`, input),
+  startRun: (id: string, kind: RunKind, input: unknown) =>
+    post(runSchema, `/plans/${id}/runs`, { kind, input }),
+  /** The latest runs of a plan, without what came of them. */
   runs: (id: string) => call(z.array(runSchema), `/plans/${id}/runs`),
-  run: (id: string) => call(runSchema, `/runs/${id}`),
-  cancelRun: (id: string) => post(runSchema, `/runs/${id}/cancel`),
+  run: (id: string, run: string) => call(runInFullSchema, `/plans/${id}/runs/${run}`),
+  cancelRun: (id: string, run: string) => post(runInFullSchema, `/plans/${id}/runs/${run}/cancel`),
 }

@@ -37,7 +37,7 @@ const margin = computed(() => {
 })
 const sure = computed(() => {
   const run = forecast.latest
-  const p80 = run?.result?.percentiles['80']
+  const p80 = forecast.latestResult?.percentiles['80']
   if (!run || !p80) return null
   return {
     words: instantWords(instantOf(p80, 'start'), 'finish', { time: false }),

@@ -6,7 +6,7 @@ import {
   describeChange,
   durationWords,
   editInScenario,
-  jobProgressSchema,
+  runProgressSchema,
   keepingDays,
   loggedChangeSchema,
   PlanError,
@@ -16,7 +16,7 @@ import {
   spanEnd,
   type Activity,
   type Change,
-  type JobProgress,
+  type RunProgress,
   type LoggedChange,
   type Plan,
   type Positions,
@@ -107,7 +107,7 @@ export const usePlanStore = defineStore('plan', () => {
   const refusal = ref('')
   const news = shallowRef<EditNews | null>(null)
   const followers = new Set<PlanFollower>()
-  const jobListeners = new Set<(progress: JobProgress) => void>()
+  const jobListeners = new Set<(progress: RunProgress) => void>()
 
   const visibility = useDocumentVisibility()
   let worker: ScheduleClient | null = null
@@ -304,8 +304,8 @@ export const usePlanStore = defineStore('plan', () => {
       const entry = loggedChangeSchema.parse(JSON.parse(data))
       queue = queue.then(() => opened.receive([entry])).catch(() => undefined)
     })
-    events.addEventListener('job', ({ data }: MessageEvent<string>) => {
-      const progress = jobProgressSchema.parse(JSON.parse(data))
+    events.addEventListener('run', ({ data }: MessageEvent<string>) => {
+      const progress = runProgressSchema.parse(JSON.parse(data))
       jobListeners.forEach((listener) => listener(progress))
     })
     events.onopen = () => opened.streamOpened()
@@ -329,7 +329,7 @@ export const usePlanStore = defineStore('plan', () => {
     }, QUIET_AFTER_MS)
   })
 
-  const onJob = (listener: (progress: JobProgress) => void): (() => void) => {
+  const onRun = (listener: (progress: RunProgress) => void): (() => void) => {
     jobListeners.add(listener)
     return () => jobListeners.delete(listener)
   }
@@ -372,7 +372,7 @@ export const usePlanStore = defineStore('plan', () => {
     takeBack,
     describe: (entry: LoggedChange) => session.value!.describe(entry),
     resolveSetAside,
-    onJob,
+    onRun,
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     /** What changes would do, each alone; nothing is kept. */

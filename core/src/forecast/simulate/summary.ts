@@ -3,7 +3,7 @@ import { scheduleNetwork } from '../../schedule/schedule.ts'
 import { percentileSorted, shareAtOrBelow } from '../percentile.ts'
 import { averageRanks, correlation } from '../rankCorrelation.ts'
 import type { SimulationModel } from './model.ts'
-import type { IterationRange } from './runIterations.ts'
+import type { IterationTable } from './iterationTable.ts'
 
 /** Result of a simulation; the shape is that of the command line. Deviations in calendar days. */
 export interface SimulationSummary {
@@ -28,66 +28,43 @@ export interface ActivityForecast {
   readonly p80: string
 }
 
-/** Puts ranges, in any order, together into whole rows. */
-export const joinRanges = (ranges: readonly IterationRange[]): IterationRange => {
-  const sorted = [...ranges].sort((a, b) => a.from - b.from)
-  if (sorted.length === 1) return sorted[0]!
-  const from = sorted[0]!.from
-  const to = sorted.at(-1)!.to
-  const width = to - from
-  const n = sorted[0]!.onPath.length
-  const joined: IterationRange = {
-    from,
-    to,
-    finish: new Int32Array(width),
-    activityFinish: new Int32Array(n * width),
-    duration: new Int32Array(n * width),
-    onPath: new Int32Array(n),
-  }
-  for (const range of sorted) {
-    const own = range.to - range.from
-    const offset = range.from - from
-    joined.finish.set(range.finish, offset)
-    for (let i = 0; i < n; i++) {
-      joined.activityFinish.set(range.activityFinish.subarray(i * own, (i + 1) * own), i * width + offset)
-      joined.duration.set(range.duration.subarray(i * own, (i + 1) * own), i * width + offset)
-      joined.onPath[i]! += range.onPath[i]!
-    }
-  }
-  return joined
-}
-
 const PERCENTILES = [5, 10, 20, 30, 40, 50, 60, 70, 80, 90, 95]
 
-/** @param all - every iteration of the model's run */
-export const summarise = (model: SimulationModel, all: IterationRange): SimulationSummary => {
+/** @param table - with every iteration of the model's run */
+export const summarise = (model: SimulationModel, table: IterationTable): SimulationSummary => {
   const { network, options } = model
+  const { iterations } = table
   const planned = scheduleNetwork(network).projectFinish
-  const width = all.to - all.from
-  const sorted = all.finish.slice().sort()
+  const sorted = table.finish.slice().sort()
   const origin = sorted[0]!
   let sum = 0
   for (const at of sorted) sum += at - origin
-  const mean = sum / width
+  const mean = sum / iterations
   let squares = 0
   for (const at of sorted) squares += (at - origin - mean) ** 2
-  const sd = width > 1 ? Math.sqrt(squares / (width - 1)) / MINUTES_PER_DAY : 0
+  const sd = iterations > 1 ? Math.sqrt(squares / (iterations - 1)) / MINUTES_PER_DAY : 0
 
-  const finishRanks = averageRanks(all.finish)
+  const finishRanks = averageRanks(table.finish)
+  const drawn = new Int32Array(iterations)
+  const sensitivity = new Map(
+    model.varying.map(({ activity, at }) => {
+      // Drawn once more: to keep every duration of every iteration would double what a run holds.
+      for (let k = 0; k < iterations; k++) drawn[k] = at(k)
+      return [activity, correlation(averageRanks(drawn), finishRanks)]
+    }),
+  )
   const activities: Record<string, ActivityForecast> = {}
   network.activities.forEach((activity, i) => {
-    const row = all.activityFinish.slice(i * width, (i + 1) * width).sort()
-    const durations = all.duration.subarray(i * width, (i + 1) * width)
-    const varies = durations.some((d) => d !== durations[0])
+    const finishes = table.activityFinish.slice(i * iterations, (i + 1) * iterations).sort()
     activities[activity.id] = {
-      criticality: all.onPath[i]! / width,
-      sensitivity: varies ? correlation(averageRanks(durations), finishRanks) : 0,
-      p50: formatInstant(percentileSorted(row, 50)),
-      p80: formatInstant(percentileSorted(row, 80)),
+      criticality: table.onPath[i]! / iterations,
+      sensitivity: sensitivity.get(i) ?? 0,
+      p50: formatInstant(percentileSorted(finishes, 50)),
+      p80: formatInstant(percentileSorted(finishes, 80)),
     }
   })
   return {
-    iterations: width,
+    iterations,
     seed: options.seed,
     sampling: options.sampling,
     planned: formatInstant(planned),

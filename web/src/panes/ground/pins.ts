@@ -1,4 +1,4 @@
-import { instantOf, shortDay, type Plan, type RunResult } from '@geodrome/core'
+import { instantOf, shortDay, type Plan, type SimulationResult } from '@geodrome/core'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
 
 /** A date that stands on the ruler and runs down the Ground. */
@@ -9,7 +9,7 @@ export interface Pin {
   readonly tone: 'ink' | 'brick' | 'fjord' | 'soft'
 }
 
-export const pinsOf = (plan: Plan, view: ScheduleView, run: RunResult | null): Pin[] => {
+export const pinsOf = (plan: Plan, view: ScheduleView, run: SimulationResult | null): Pin[] => {
   const pins: Pin[] = []
   const { requiredFinish, statusDate } = plan.project
   if (statusDate !== null) {

@@ -25,7 +25,7 @@ const seed = ref(2027)
 const risks = ref(true)
 const pinned = ref<readonly number[]>([50, 80])
 
-const result = computed(() => forecast.latest?.result ?? null)
+const result = computed(() => forecast.latestResult)
 const stale = computed(() => forecast.latest !== null && forecast.isStale(forecast.latest))
 const growing = computed(() =>
   forecast.running?.input.scenario === plans.scenarioId ? forecast.running : null,
@@ -51,11 +51,13 @@ const perHundred = (share: number): string => `${Math.round(share * 100)} of 100
 const title = computed(() => {
   if (growing.value)
     return `${growing.value.done.toLocaleString('en')} of ${growing.value.total.toLocaleString('en')} iterations`
+  if (!result.value && forecast.latest) return 'Reading the latest run …'
   if (!result.value) return 'How sure is the planned finish?'
   return `4 in 5 iterations finish by ${day(result.value.percentiles['80']!)}.`
 })
 const subtitle = computed(() => {
   if (growing.value) return 'The picture grows as the iterations come in.'
+  if (!result.value && forecast.latest) return ''
   if (!result.value)
     return 'Run the simulation: every iteration schedules the whole network with drawn durations, on its calendars, with its limits and progress.'
   const { plannedProbability, requiredProbability, required: due } = result.value
@@ -266,7 +268,7 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
           <p class="soft">
             {{ result.iterations.toLocaleString('en') }} iterations, seed {{ result.seed }},
             {{ result.risks ? 'spread and risks' : 'spread only' }}, Latin hypercube, on revision
-            {{ result.revision }}.
+            {{ forecast.latest!.revision }}.
           </p>
         </section>
       </template>

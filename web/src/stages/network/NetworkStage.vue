@@ -169,7 +169,7 @@ const totalHeight = computed(() => virtualizer.value.getTotalSize())
 
 const scale = useTimeScale(() => (plans.view ? [plans.view.projectStart, plans.view.projectFinish] : null))
 watch(groundWidth, (width) => (scale.width.value = Math.max(60, width)), { immediate: true })
-const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latest?.result ?? null))
+const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latestResult))
 const fitAll = (): void => {
   const latest = Math.max(plans.view!.projectFinish, ...pins.value.map((p) => p.at))
   scale.fit(plans.view!.projectStart, latest)

@@ -139,6 +139,8 @@ const planPath = computed(
 
 const planRun = computed(() => forecast.latestOf(null))
 const scenarioRun = computed(() => (chosen.value ? forecast.latestOf(chosen.value.id) : null))
+const planResult = computed(() => forecast.resultOf(planRun.value))
+const scenarioResult = computed(() => forecast.resultOf(scenarioRun.value))
 const isPaired = computed(() => {
   const [a, b] = [planRun.value, scenarioRun.value]
   return (
@@ -150,7 +152,9 @@ const isPaired = computed(() => {
   )
 })
 const pairing = computed(() =>
-  isPaired.value ? pairRuns(planRun.value!.result!.finishes, scenarioRun.value!.result!.finishes) : null,
+  isPaired.value && planResult.value && scenarioResult.value
+    ? pairRuns(planResult.value.finishes, scenarioResult.value.finishes)
+    : null,
 )
 const stale = computed(
   () =>
@@ -251,9 +255,9 @@ const runBoth = async (): Promise<void> => {
           </tr>
           <tr v-for="p in ['50', '80']" :key="p">
             <th>P{{ p }}</th>
-            <td>{{ dateDay(planRun?.result?.percentiles[p]) }}</td>
+            <td>{{ dateDay(planResult?.percentiles[p]) }}</td>
             <td :data-test="`scenario-p${p}`">
-              <strong>{{ dateDay(scenarioRun?.result?.percentiles[p]) }}</strong>
+              <strong>{{ dateDay(scenarioResult?.percentiles[p]) }}</strong>
             </td>
             <td v-if="p === '50'" rowspan="2" class="paired" data-test="paired">
               <template v-if="pairing"

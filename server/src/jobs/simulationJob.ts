@@ -1,0 +1,78 @@
+import {
+  fiftyDots,
+  formatInstant,
+  instantOf,
+  iterationTable,
+  percentileSorted,
+  runIterations,
+  scenarioPlan,
+  schedule,
+  shareAtOrBelow,
+  simulationModel,
+  summarise,
+  tableNumbers,
+  type IterationTable,
+  type SimulationModel,
+} from '@geodrome/core'
+import { NotFoundError } from '../errors.ts'
+import { jobKind } from './jobKind.ts'
+
+interface Prepared {
+  readonly model: SimulationModel
+  /** Planned finish. */
+  readonly planned: number
+}
+
+const SHOWN_WHILE_GROWING = [10, 20, 30, 40, 50, 60, 70, 80, 90]
+
+/** Monte Carlo: iterations are the units, the table of iterations the memory. */
+export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
+  total: ({ iterations }) => iterations,
+  subject: (plan, { scenario }) => {
+    if (scenario === null) return plan
+    if (!plan.scenarios.some(({ id }) => id === scenario))
+      throw new NotFoundError(`there is no scenario "${scenario}"`)
+    return scenarioPlan(plan, scenario).plan
+  },
+  weight: (plan, { iterations }) => tableNumbers(plan.activities.length, iterations),
+  prepare: (plan, input) => ({
+    model: simulationModel(plan, input),
+    planned: schedule(plan).projectFinish,
+  }),
+  memory: ({ model }) => iterationTable(model, (bytes) => new SharedArrayBuffer(bytes)),
+  run: ({ model }, table, { from, to }) => runIterations(model, table, from, to),
+  partial: ({ planned }, table, ranges) => {
+    const sorted = finishesOf(table, ranges).sort()
+    return {
+      dots: fiftyDots(sorted),
+      percentiles: Object.fromEntries(
+        SHOWN_WHILE_GROWING.map((p) => [String(p), formatInstant(percentileSorted(sorted, p))]),
+      ),
+      plannedProbability: shareAtOrBelow(sorted, planned),
+    }
+  },
+  summary: ({ model }, table) => {
+    const sorted = table.finish.slice().sort()
+    const { requiredFinish } = model.network.plan.project
+    const required = requiredFinish === null ? null : instantOf(requiredFinish, 'finish')
+    const { buffer, byteOffset, byteLength } = table.finish
+    return {
+      ...summarise(model, table),
+      risks: model.options.risks,
+      dots: fiftyDots(sorted),
+      required: required === null ? null : formatInstant(required),
+      requiredProbability: required === null ? null : shareAtOrBelow(sorted, required),
+      finishes: Buffer.from(buffer, byteOffset, byteLength).toString('base64'),
+    }
+  },
+})
+
+const finishesOf = (table: IterationTable, ranges: readonly { from: number; to: number }[]): Int32Array => {
+  const finishes = new Int32Array(ranges.reduce((sum, { from, to }) => sum + to - from, 0))
+  let done = 0
+  for (const { from, to } of ranges) {
+    finishes.set(table.finish.subarray(from, to), done)
+    done += to - from
+  }
+  return finishes
+}
