@@ -84,9 +84,9 @@ test('scenario: branch, shorten two activities, compare on the same draws; the p
   const { plan } = await kiln.onServer()
   expect([await kiln.duration('K40'), await kiln.duration('K30')]).toEqual([2400, 960])
   // A list of two changes, not a copy.
-  expect(plan.scenarios[0]!.changes).toMatchObject([
-    { kind: 'set', list: 'activities', key: 'k4' },
-    { kind: 'set', list: 'activities', key: 'k3' },
+  expect(plan.scenarioChanges).toMatchObject([
+    { change: { kind: 'set', list: 'activities', key: 'k4' } },
+    { change: { kind: 'set', list: 'activities', key: 'k3' } },
   ])
   await page.getByRole('button', { name: 'Promote to the plan' }).click()
   await expect(kiln.finish).toHaveText('Mon 15 Mar 16:00')

@@ -13,6 +13,7 @@ interface StoredPlan {
   groups: Items
   calendars: Items
   scenarios: Items
+  scenarioChanges: Items
 }
 
 /** Chooses from a list of choices by what it says, as a pointer does. */

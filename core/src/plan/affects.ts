@@ -15,16 +15,22 @@ export const affectsForecast = (change: Change, scenario: string | null): boolea
     case 'project':
       return counts('project', change.set)
     case 'move':
-      return false
+      return change.list === 'scenarioChanges' && isOfScenario(change.key, scenario)
     case 'set':
-      if (change.list === 'scenarios' && change.key !== scenario) return false
+      if (change.list === 'scenarioChanges' && !isOfScenario(change.key, scenario)) return false
       return LISTS[change.list].forecasts && counts(change.list, change.set)
     case 'add':
+      if (change.list === 'scenarioChanges') return change.item.scenario === scenario
       return change.list !== 'scenarios' && LISTS[change.list].forecasts
     case 'remove':
+      if (change.list === 'scenarioChanges') return isOfScenario(change.key, scenario)
       return change.list === 'scenarios' ? change.key === scenario : LISTS[change.list].forecasts
   }
 }
+
+/** Whether the key of a scenario's change is of that scenario. */
+const isOfScenario = (key: string, scenario: string | null): boolean =>
+  scenario !== null && key.startsWith(`${scenario}/`)
 
 /** A change made since a forecast, and what it takes back. */
 export interface Since {

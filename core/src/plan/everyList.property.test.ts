@@ -22,6 +22,11 @@ const IDENTITY: Readonly<Record<ListName, (k: number) => Item>> = {
   risks: (k) => ({ id: `k${k}` }),
   baselines: (k) => ({ id: `b${k}` }),
   scenarios: (k) => ({ id: `s${k}` }),
+  scenarioChanges: (k) => ({
+    id: `${Math.floor(k / 4) + 1}`,
+    scenario: `s${k % 4}`,
+    change: { kind: 'project', set: {} },
+  }),
   reviews: (k) => ({ id: `v${k}` }),
   views: (k) => ({ id: `w${k}` }),
   events: (k) => ({ id: `e${k}`, number: k + 1 }),
@@ -37,8 +42,16 @@ const PLAN: Plan = readPlan({
   version: 1,
   project: { start: '2027-03-01', calendar: 'clock' },
   ...Object.fromEntries(
-    LIST_NAMES.map((list) => [list, Array.from({ length: 4 }, (_, k) => IDENTITY[list](k))]),
+    LIST_NAMES.filter((list) => list !== 'scenarioChanges').map((list) => [
+      list,
+      Array.from({ length: 4 }, (_, k) => IDENTITY[list](k)),
+    ]),
   ),
+  // In a file the changes of a scenario stand in it.
+  scenarios: Array.from({ length: 4 }, (_, k) => ({
+    ...IDENTITY.scenarios(k),
+    changes: [IDENTITY.scenarioChanges(k).change],
+  })),
 }).plan
 
 const change = (list: ListName): fc.Arbitrary<Change> => {

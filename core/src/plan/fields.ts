@@ -5,25 +5,30 @@ import type { Plan, Project } from './schema.ts'
  * by type: a field of the schema that is not here does not compile.
  */
 
+const byId = (item: { id: string }): string => item.id
+
 /** Lists whose items changes add, set, move and remove, each with what identifies an item. */
 export const LIST_KEYS = {
-  calendars: (item: { id: string }) => item.id,
-  groups: (item: { id: string }) => item.id,
-  activities: (item: { id: string }) => item.id,
-  links: (item: { id: string }) => item.id,
-  resources: (item: { id: string }) => item.id,
-  risks: (item: { id: string }) => item.id,
-  baselines: (item: { id: string }) => item.id,
-  scenarios: (item: { id: string }) => item.id,
-  reviews: (item: { id: string }) => item.id,
-  views: (item: { id: string }) => item.id,
-  events: (item: { id: string }) => item.id,
+  calendars: byId,
+  groups: byId,
+  activities: byId,
+  links: byId,
+  resources: byId,
+  risks: byId,
+  baselines: byId,
+  scenarios: byId,
+  scenarioChanges: (item: { id: string; scenario: string }) => `${item.scenario}/${item.id}`,
+  reviews: byId,
+  views: byId,
+  events: byId,
   assignments: (item: { id?: string; activity: string; resource: string }) =>
     item.id ?? `${item.activity}|${item.resource}`,
   acceptances: (item: { check: string; fingerprint: string }) => `${item.check}|${item.fingerprint}`,
 } as const
 export type ListName = keyof typeof LIST_KEYS
 export const LIST_NAMES = Object.keys(LIST_KEYS) as ListName[]
+/** Whether items of a list are named by their id alone: they can be looked for without making a key of each. */
+export const isKeyedById = (list: ListName): boolean => LIST_KEYS[list] === byId
 
 /** What setting a field can do. */
 export interface FieldMeaning {
@@ -178,7 +183,11 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     by: said('author'),
     why: said('purpose'),
     holdsIf: said('assumption'),
-    changes: figures('changes'),
+  },
+  scenarioChanges: {
+    id: said('identity'),
+    scenario: refers(figures('scenario')),
+    change: figures('change'),
   },
   reviews: {
     id: said('identity'),
@@ -238,7 +247,8 @@ export const LISTS: { readonly [L in ListName]: ListMeaning } = {
   risks: { one: 'risk', schedules: false, forecasts: true, breaks: true },
   baselines: loose('baseline'),
   acceptances: loose('acceptance'),
-  scenarios: { ...loose('scenario'), forecasts: true },
+  scenarios: { ...loose('scenario'), forecasts: true, breaks: true },
+  scenarioChanges: { one: 'change of a scenario', schedules: false, forecasts: true, breaks: true },
   reviews: loose('kept review'),
   views: loose('view'),
   events: loose('event'),

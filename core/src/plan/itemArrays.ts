@@ -1,5 +1,5 @@
 import { keyOf, type Item } from './change.ts'
-import type { ListName } from './fields.ts'
+import { isKeyedById, type ListName } from './fields.ts'
 import { PlanInWork, type WorkedList } from './planInWork.ts'
 import { keepLinkEnds, keepPositions } from './positions.ts'
 import type { Activity, Link, Plan } from './schema.ts'
@@ -13,8 +13,7 @@ export const itemArrays = (plan: Plan): PlanInWork =>
 
 /** Most lists are of things with an id: looked for among tens of thousands, that is asked for directly. */
 const placeIn = (items: readonly Item[], list: ListName, key: string): number => {
-  if (list === 'assignments' || list === 'acceptances')
-    return items.findIndex((item) => keyOf(list, item) === key)
+  if (!isKeyedById(list)) return items.findIndex((item) => keyOf(list, item) === key)
   for (let at = 0; at < items.length; at++) if (items[at]!.id === key) return at
   return -1
 }

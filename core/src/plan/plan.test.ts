@@ -365,7 +365,11 @@ describe('a change', () => {
 })
 
 it('a forecast is past what bears on it: not past words, views, other scenarios, or what was taken back', () => {
-  const set = (list: 'activities' | 'views' | 'scenarios' | 'links', key: string, fields: Item): Change => ({
+  const set = (
+    list: 'activities' | 'views' | 'scenarioChanges' | 'links',
+    key: string,
+    fields: Item,
+  ): Change => ({
     kind: 'set',
     list,
     key,
@@ -379,8 +383,8 @@ it('a forecast is past what bears on it: not past words, views, other scenarios,
       null,
     ),
   ).toBe(true)
-  expect(affectsForecast(set('scenarios', 's', { changes: [] }), null)).toBe(false)
-  expect(affectsForecast(set('scenarios', 's', { changes: [] }), 's')).toBe(true)
+  expect(affectsForecast(set('scenarioChanges', 's/1', { change: {} }), null)).toBe(false)
+  expect(affectsForecast(set('scenarioChanges', 's/1', { change: {} }), 's')).toBe(true)
   expect(affectsForecast({ kind: 'project', set: { statusDate: '2027-04-01' } }, null)).toBe(true)
   const longer = set('activities', 'a', { duration: 480 })
   const back = set('activities', 'a', { duration: 240 })

@@ -13,6 +13,7 @@ import {
   type Link,
   type Plan,
   type PlanFile,
+  type ScenarioChange,
 } from './schema.ts'
 import { unknownFields } from './unknownFields.ts'
 import { validatePlan } from './validatePlan.ts'
@@ -114,6 +115,8 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
     links,
     risks,
     assignments: nameAssignments(file.assignments),
+    scenarios: file.scenarios.map(({ changes: _, ...scenario }) => scenario),
+    scenarioChanges: scenarioChangesOf(file.scenarios),
   })
   if (held.success) return held.data as Plan
   // Texts can say more than minutes can hold: "10000000d".
@@ -136,6 +139,18 @@ const nameAssignments = (assignments: PlanFile['assignments']): PlanFile['assign
     counts.set(pair, count)
     return count === 1 ? assignment : { ...assignment, id: `${pair}|${count}` }
   })
+}
+
+/** The changes of scenarios as items; each is named by its place in its scenario. */
+const scenarioChangesOf = (scenarios: PlanFile['scenarios']): ScenarioChange[] => {
+  const counts = new Map<string, number>()
+  return scenarios.flatMap(({ id, changes }) =>
+    changes.map((change) => {
+      const place = (counts.get(id) ?? 0) + 1
+      counts.set(id, place)
+      return { id: String(place), scenario: id, change }
+    }),
+  )
 }
 
 type EstimateText = NonNullable<PlanFile['activities'][number]['estimate']>

@@ -119,6 +119,21 @@ const constraintSchema = z.looseObject({
   overrides: z.boolean().default(false),
 })
 
+const scenarioSchema = z.looseObject({
+  id,
+  name: text.default(''),
+  by: text.default(''),
+  why: text.default(''),
+  holdsIf: text.default(''),
+})
+/** A change of a scenario: an item of its own, so that two people can work in one scenario. In the order in which they are made. */
+const scenarioChangeSchema = z.looseObject({
+  /** Of its scenario. */
+  id,
+  scenario: id,
+  change: z.unknown(),
+})
+
 /** @param duration - how a duration, lag or delay may be written: minutes only, or also texts such as "10d" */
 const planWith = <D extends z.ZodType>(duration: D) => {
   const threePoint = z.looseObject({
@@ -290,18 +305,7 @@ const planWith = <D extends z.ZodType>(duration: D) => {
         }),
       )
       .default([]),
-    scenarios: z
-      .array(
-        z.looseObject({
-          id,
-          name: text.default(''),
-          by: text.default(''),
-          why: text.default(''),
-          holdsIf: text.default(''),
-          changes: z.array(z.unknown()).default([]),
-        }),
-      )
-      .default([]),
+    scenarios: z.array(scenarioSchema).default([]),
     spreads: z.array(anything).default([]),
     damages: z.array(anything).default([]),
     reviews: z
@@ -378,9 +382,21 @@ export const durationText = z.union(
 )
 
 /** What a plan file may say; the published JSON Schema is made from it. */
-export const planFileSchema = planWith(durationText)
-/** What the program holds: every duration in working minutes. */
-export const planSchema = planWith(minutes)
+export const planFileSchema = planWith(durationText).extend({
+  scenarios: z.array(scenarioSchema.extend({ changes: z.array(z.unknown()).default([]) })).default([]),
+})
+/** What the program holds: every duration in working minutes, the changes of scenarios as a list of their own. */
+export const planSchema = planWith(minutes).extend({
+  scenarios: z
+    .array(
+      scenarioSchema.refine(
+        (scenario) => !('changes' in scenario),
+        'the changes of a scenario are items of "scenarioChanges"',
+      ),
+    )
+    .default([]),
+  scenarioChanges: z.array(scenarioChangeSchema).default([]),
+})
 
 export type PlanFile = z.output<typeof planFileSchema>
 /** Omit that keeps the named fields of a type which also has an index signature. */
@@ -404,6 +420,7 @@ export type Constraint = z.output<typeof constraintSchema>
 export type ThreePoint = NonNullable<Activity['estimate']>
 export type Risk = Held['risks'][number]
 export type Scenario = Held['scenarios'][number]
+export type ScenarioChange = Held['scenarioChanges'][number]
 export type Acceptance = Held['acceptances'][number]
 export type KeptReview = Held['reviews'][number]
 export type KeptView = Held['views'][number]

@@ -373,6 +373,11 @@ const checkReferences = (
         issues,
       )
   })
+  const scenarios = new Set(plan.scenarios.map((s) => s.id))
+  plan.scenarioChanges.forEach(({ scenario }, i) => {
+    if (!scenarios.has(scenario))
+      issues.push(unknown(pointer('scenarioChanges', i, 'scenario'), 'scenario', scenario))
+  })
   plan.assignments.forEach((assignment, i) => {
     if (!activities.has(assignment.activity))
       issues.push(unknown(pointer('assignments', i, 'activity'), 'activity', assignment.activity))

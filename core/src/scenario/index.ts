@@ -1,3 +1,10 @@
 // Scenarios: lists of changes on top of a plan
-export { editInScenario, scenarioPlan, type ScenarioPlan } from './scenarioPlan.ts'
+export {
+  changesOfScenario,
+  editInScenario,
+  promoteScenario,
+  removeScenario,
+  scenarioPlan,
+  type ScenarioPlan,
+} from './scenarioPlan.ts'
 export { scheduleDifference, type ScheduleDifference } from './differences.ts'

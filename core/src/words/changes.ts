@@ -1,4 +1,4 @@
-import type { Change, Item } from '../plan/change.ts'
+import { changeSchema, keyOf, type Change, type Item } from '../plan/change.ts'
 import { LISTS, meaningOf, type ListName } from '../plan/fields.ts'
 import { lengthsOf } from '../plan/durations.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
@@ -19,12 +19,14 @@ export const describeChange = (before: Plan, change: Change): string => {
     case 'set':
       return describeSet(before, change.list, change.key, change.set)
     case 'add':
+      if (change.list === 'scenarioChanges') return scenarioChange(before, change.item)
       if (change.list === 'views') return `view ${nameOf(change.item)} kept`
       return change.list === 'links'
         ? `${linkWords(before, change.item as unknown as Link)}, linked`
         : `${nameOf(change.item)} added`
     case 'remove': {
       const item = find(before, change.list, change.key)
+      if (change.list === 'scenarioChanges' && item) return `${scenarioChange(before, item)}, taken out`
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
       if (change.list === 'views' && item) return `view ${nameOf(item)} forgotten`
       return `${item ? nameOf(item) : change.key} removed`
@@ -113,11 +115,18 @@ const describeKind = (plan: Plan, of: readonly Change[]): string => {
 const fieldWords = (list: ListName | 'project', field: string): string =>
   meaningOf(list, field).words || field
 
-const find = (plan: Plan, list: keyof Plan, key: string): Item | undefined =>
-  (plan[list] as Item[]).find((item) => item.id === key)
+const find = (plan: Plan, list: ListName, key: string): Item | undefined =>
+  (plan[list] as Item[]).find((item) => keyOf(list, item) === key)
 
 const nameOf = (item: Item): string =>
   [item.code, item.name].filter((t) => typeof t === 'string' && t !== '').join(' ') || String(item.id ?? '')
+
+/** Said on the plan: what its scenario made of it before is not known here. */
+const scenarioChange = (plan: Plan, item: Item): string => {
+  const scenario = plan.scenarios.find(({ id }) => id === item.scenario)
+  const change = changeSchema.safeParse(item.change)
+  return `in scenario ${scenario?.name || 'without a name'}: ${change.success ? describeChange(plan, change.data) : 'a change'}`
+}
 
 const placeName = (plan: Plan, field: 'group' | 'calendar', id: string | null): string => {
   if (id === null) return field === 'group' ? 'none' : 'the project’s'
@@ -161,7 +170,7 @@ const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string
     const next = { ...item, ...set } as unknown as Link
     return `${linkWords(plan, item as unknown as Link)} → ${linkWords(plan, next).replace(/^\S+ /, '')}`
   }
-  if (list === 'scenarios' && 'changes' in set) return `scenario ${nameOf(item)} changed`
+  if (list === 'scenarioChanges') return `${scenarioChange(plan, item)}, changed`
   if (list === 'views') return `view ${nameOf(item)} changed`
   if (list === 'events')
     return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`

@@ -1,4 +1,4 @@
-import type { Sequelize } from 'sequelize'
+import type { QueryOptions, Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import type { Migration } from './migration.ts'
 import * as plans from './migrations/20261125-0100-plans.ts'
@@ -11,6 +11,7 @@ import * as exactUids from './migrations/20261128-0101-exact-uids.ts'
 import * as jobOwner from './migrations/20261128-0102-job-owner.ts'
 import * as jobRoom from './migrations/20261128-0103-job-room.ts'
 import * as jobRevision from './migrations/20261128-0104-job-revision.ts'
+import * as scenarioChanges from './migrations/20261128-0106-scenario-changes.ts'
 import * as jobRevisionKnown from './migrations/20261128-0105-job-revision-known.ts'
 
 /** In order; a migration that has landed is never edited. */
@@ -26,10 +27,12 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261128-0103-job-room', jobRoom],
   ['20261128-0104-job-revision', jobRevision],
   ['20261128-0105-job-revision-known', jobRevisionKnown],
+  ['20261128-0106-scenario-changes', scenarioChanges],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {
-  const sql = (statement: string): Promise<unknown> => sequelize.query(statement)
+  const sql = (statement: string, options?: QueryOptions): Promise<unknown> =>
+    sequelize.query(statement, options)
   return new Umzug({
     migrations: MIGRATIONS.map(([name, { up, down }]) => ({
       name,

@@ -1,2 +1,6 @@
-/** One reversible step: MariaDB commits each DDL statement, so a migration is a single one, safe to run again. */
-export type Migration = (sql: (statement: string) => Promise<unknown>) => Promise<unknown>
+import type { QueryOptions } from 'sequelize'
+
+/** One reversible step, safe to run again: MariaDB commits each DDL statement, so a migration of the schema is a single one. */
+export type Migration = (
+  sql: (statement: string, options?: QueryOptions) => Promise<unknown>,
+) => Promise<unknown>

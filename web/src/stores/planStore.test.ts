@@ -125,7 +125,7 @@ describe('the open plan', () => {
     expect(plans.plan!.activities[0]!.duration).toBe(720)
     expect(plans.base!.activities[0]!.duration).toBe(1440)
     await stored(plans)
-    expect(server.plan.scenarios[0]!.changes).toEqual([duration(720)])
+    expect(server.plan.scenarioChanges).toMatchObject([{ scenario: 's', change: duration(720) }])
     plans.viewScenario(null)
     expect(plans.plan!.activities[0]!.duration).toBe(1440)
   })
@@ -134,7 +134,7 @@ describe('the open plan', () => {
     plans.viewScenario('s')
     const loop = { id: 'x', from: 'b', to: 'a', type: 'FS', lag: 0 }
     expect(() => plans.edit({ kind: 'add', list: 'links', before: null, item: loop })).toThrow(PlanError)
-    expect([plans.pending.length, plans.base!.scenarios[0]!.changes]).toEqual([0, []])
+    expect([plans.pending.length, plans.base!.scenarioChanges]).toEqual([0, []])
   })
 
   it('goes back to the plan when the scenario in view is removed', async () => {

@@ -98,7 +98,7 @@ export const usePlanStore = defineStore('plan', () => {
 
   const scenarioId = ref<string | null>(null)
   const plan = shallowRef<Plan | null>(null)
-  const unfit = shallowRef<readonly { index: number; reason: string }[]>([])
+  const unfit = shallowRef<ReadonlyMap<string, string>>(new Map())
   const view = shallowRef<ScheduleView | null>(null)
   /** The plan that `view` belongs to: the two change together. */
   const viewPlan = shallowRef<Plan | null>(null)
@@ -220,7 +220,7 @@ export const usePlanStore = defineStore('plan', () => {
     if (id !== null && !base.value!.scenarios.some((s) => s.id === id)) scenarioId.value = null
     if (scenarioId.value === null) {
       plan.value = base.value
-      unfit.value = []
+      unfit.value = new Map()
     } else {
       const seen = scenarioPlan(base.value!, scenarioId.value)
       plan.value = seen.plan
@@ -267,7 +267,7 @@ export const usePlanStore = defineStore('plan', () => {
     const label = describeChange(plan.value!, change)
     if (scenarioId.value === null) return commit(change, label, null)
     applyChange(plan.value!, change)
-    commit(editInScenario(base.value!, scenarioId.value, change), label, null)
+    commit(editInScenario(base.value!, scenarioId.value, change, Math.random), label, null)
   }
 
   /** Edits the plan itself whatever scenario is in view: scenarios, project facts. */

@@ -6,11 +6,16 @@ import { NButton } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
+  changesOfScenario,
+  counted,
   describeChange,
   durationWords,
   freshId,
   instantOf,
   instantWords,
+  keyOf,
+  promoteScenario,
+  removeScenario,
   scenarioPlan,
   type Change,
 } from '@geodrome/core'
@@ -72,7 +77,7 @@ const nameBox = ref<InstanceType<typeof TextField> | null>(null)
 const branch = async (): Promise<void> => {
   const id = freshId(plans.base!.scenarios, 's', Math.random)
   const count = plans.base!.scenarios.length + 1
-  const item = { id, name: `Alternative ${count}`, by: authorName.value, why: '', holdsIf: '', changes: [] }
+  const item = { id, name: `Alternative ${count}`, by: authorName.value, why: '', holdsIf: '' }
   if (!tryEdit({ kind: 'add', list: 'scenarios', item, before: null })) return
   chosenId.value = id
   await nextTick()
@@ -84,25 +89,12 @@ const setField = (field: 'name' | 'why' | 'holdsIf', text: string): void => {
   if (chosen.value && value !== chosen.value[field])
     tryEdit({ kind: 'set', list: 'scenarios', key: chosen.value.id, set: { [field]: value } })
 }
-const discard = (): void =>
-  void (chosen.value && tryEdit({ kind: 'remove', list: 'scenarios', key: chosen.value.id }))
+const discard = (): void => void (chosen.value && tryEdit(removeScenario(plans.base!, chosen.value.id)))
 const promote = (): void => {
   const s = chosen.value
-  if (!s || !seen.value || seen.value.unfit.length > 0) return
-  tryEdit({
-    kind: 'all',
-    changes: [...(s.changes as Change[]), { kind: 'remove', list: 'scenarios', key: s.id }],
-  })
+  if (s) attempt(() => plans.editPlan(promoteScenario(plans.base!, s.id)))
 }
-const removeChange = (index: number): void => {
-  const s = chosen.value!
-  tryEdit({
-    kind: 'set',
-    list: 'scenarios',
-    key: s.id,
-    set: { changes: s.changes.filter((_, k) => k !== index) },
-  })
-}
+const removeChange = (key: string): void => void tryEdit({ kind: 'remove', list: 'scenarioChanges', key })
 const workIn = async (): Promise<void> => {
   const { id } = chosen.value!
   // First away from this stage, which looks at the plan itself.
@@ -114,9 +106,10 @@ const workIn = async (): Promise<void> => {
 const commands = computed(() => {
   const s = chosen.value
   if (!s || !plans.base) return []
-  return s.changes.map((change, index) => {
-    const reason = seen.value?.unfit.find((u) => u.index === index)?.reason ?? null
-    return { text: describeChange(plans.base!, change as Change), reason }
+  return changesOfScenario(plans.base, s.id).map((item) => {
+    const key = keyOf('scenarioChanges', item)
+    const reason = seen.value?.unfit.get(key) ?? null
+    return { key, text: describeChange(plans.base!, item.change as Change), reason }
   })
 })
 const day = (at: number): string => instantWords(at, 'finish')
@@ -180,7 +173,7 @@ const runBoth = async (): Promise<void> => {
       >
         <strong>{{ s.name || 'No name' }}</strong>
         <small class="soft"
-          >{{ s.changes.length }} change{{ s.changes.length === 1 ? '' : 's'
+          >{{ counted(changesOfScenario(plans.base!, s.id).length, 'change')
           }}{{ s.by ? `, ${s.by}` : '' }}</small
         >
       </ActButton>
@@ -284,14 +277,14 @@ const runBoth = async (): Promise<void> => {
           }}</NButton
         >
         <NButton data-test="work-in" @click="workIn">Make changes in it</NButton>
-        <NButton :disabled="commands.length === 0 || (seen?.unfit.length ?? 0) > 0" @click="promote"
+        <NButton :disabled="commands.length === 0 || (seen?.unfit.size ?? 0) > 0" @click="promote"
           >Promote to the plan</NButton
         >
         <NButton @click="discard">Discard</NButton>
       </div>
       <h2>Its changes</h2>
       <ol v-if="commands.length > 0" class="commands">
-        <li v-for="(command, k) in commands" :key="k">
+        <li v-for="command in commands" :key="command.key">
           <span
             >{{ command.text
             }}<span v-if="command.reason" class="brick">
@@ -302,7 +295,7 @@ const runBoth = async (): Promise<void> => {
             kind="bare"
             class="soft"
             :aria-label="`Take this change out: ${command.text}`"
-            @click="removeChange(k)"
+            @click="removeChange(command.key)"
           >
             take out
           </ActButton>
