@@ -15,7 +15,7 @@ const CORE = [
 const WEB = [
   ['theme', 'api', 'workers'],
   'stores',
-  'composables',
+  ['composables', 'commands'],
   'controls',
   'panes/rows',
   ['panes/ground', 'panes/lens', 'panes/lists'],

@@ -17,7 +17,7 @@ test('write a piece of work line by line, link it in series, and take all of it 
 }) => {
   await kiln.open()
   await kiln.select('K40')
-  await page.keyboard.press('n')
+  await page.keyboard.press('Alt+n')
   await page.keyboard.type('Inspect lining, 4h, after K40, 2h later, by Mason')
   await expect(page.getByText('K45 Inspect lining, 4 h, after K40, 2 h later')).toBeVisible()
   await page.keyboard.press('Enter')
@@ -32,7 +32,7 @@ test('write a piece of work line by line, link it in series, and take all of it 
   await expect(kiln.news).toContainText('2 linked')
   await kiln.selectAll('K47', 'K50')
   await page.getByRole('treegrid').focus()
-  await page.keyboard.press('l')
+  await page.keyboard.press('Alt+l')
   await expect(kiln.finish).toHaveText('Tue 23 Mar 08:00')
   // Against the flow it would be a loop: refused before it is tried, with the reason.
   await kiln.selectAll('K50', 'K45')
@@ -121,7 +121,7 @@ test('rearrange the outline by keys: into a group, up and down, a group around, 
   await expect.poll(async () => (await order(kiln))[0]).toBe('K30')
   await page.keyboard.press('Alt+ArrowRight')
   await kiln.selectAll('B20', 'B30')
-  await page.keyboard.press('g')
+  await page.keyboard.press('Alt+g')
   await expect(kiln.news).toContainText('Rebuild burner added')
   const grouped = (await kiln.onServer()).plan
   const made = grouped.groups.at(-1)!
@@ -286,7 +286,7 @@ test('break work down: its parts are typed, where its links go and what that doe
   await kiln.open()
   await kiln.select('K40')
   await page.getByRole('treegrid').focus()
-  await page.keyboard.press('b')
+  await page.keyboard.press('Alt+b')
   const panel = page.getByTestId('break-down')
   await page.keyboard.type('Lay floor bricks, 2d\nLay arch')
   await expect(panel.getByRole('status')).toContainText('“Lay arch”: write a name, a comma, a duration')
@@ -422,4 +422,32 @@ test('go to another plan and back: nothing selected, folded or sought comes alon
   await kittiwake.stage('Calendars')
   await expect(page.getByTestId('calendar-effect')).toContainText('If you keep Yard day shift like this')
   await expect(page.getByTestId('week-words')).toHaveValue('mon–sat 7–12; sun off')
+})
+
+test('what is typed over a cell goes into it: letters give no commands there', async ({ page, kiln }) => {
+  await kiln.open()
+  await kiln.select('K40')
+  // Every letter of it was a command once: n, l, g, b, m, t, f.
+  await page.keyboard.type('glue the boards? mfnl')
+  await expect(page.getByRole('treegrid').getByRole('textbox')).toHaveValue('glue the boards? mfnl')
+  await page.keyboard.press('Enter')
+  await expect(kiln.cell('K40', 'Activity')).toContainText('glue the boards? mfnl')
+  await kiln.cell('K50', 'Duration').click()
+  await page.keyboard.type('0.5d')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => kiln.duration('K50')).toBe(240)
+  const { plan } = await kiln.onServer()
+  expect([plan.activities.length, plan.groups.length]).toEqual([9, 2])
+
+  // The sheet of keys says what the keys do here: it is made from them.
+  await page.keyboard.press('Escape')
+  await page
+    .getByRole('heading', { name: 'Lens' })
+    .or(kiln.lens)
+    .first()
+    .click({ position: { x: 5, y: 5 } })
+  await page.keyboard.press('?')
+  const sheet = page.getByRole('complementary', { name: 'Shortcuts' })
+  await expect(sheet).toContainText('Alt G Make a group of them')
+  await expect(sheet).toContainText('Ctrl D Fill the topmost cell down the selection')
 })

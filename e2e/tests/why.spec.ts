@@ -48,10 +48,10 @@ test('walk the list by keyboard, fold a group, zoom and find', async ({ page, ki
 
   const bar = page.locator('.shape.work .body').first()
   const before = (await bar.boundingBox())!.width
-  await page.keyboard.press('+')
+  await page.keyboard.press('Alt+=')
   await expect.poll(async () => (await bar.boundingBox())!.width).toBeGreaterThan(before)
 
-  await page.keyboard.press('f')
+  await page.keyboard.press('Alt+f')
   await page.keyboard.type('coating')
   await expect(page.getByText('1 of 68 shown')).toBeVisible()
   await page.keyboard.press('Escape')

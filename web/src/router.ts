@@ -1,5 +1,10 @@
-import { createRouter, createWebHistory } from 'vue-router'
+import { createRouter, createWebHistory, type RouteComponent } from 'vue-router'
+import { STAGES } from './frame/stages.ts'
 import HomePage from './stages/home/HomePage.vue'
+
+const components = import.meta.glob<RouteComponent>('./stages/*/*Stage.vue', { import: 'default' })
+const componentOf = (name: string): (() => Promise<RouteComponent>) =>
+  components[`./stages/${name}/${name[0]!.toUpperCase()}${name.slice(1)}Stage.vue`]!
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -12,29 +17,7 @@ export const router = createRouter({
       component: () => import('./frame/PlanFrame.vue'),
       children: [
         { path: '', redirect: (to) => ({ name: 'network', params: to.params }) },
-        { path: 'setup', name: 'setup', component: () => import('./stages/setup/SetupStage.vue') },
-        {
-          path: 'calendars',
-          name: 'calendars',
-          component: () => import('./stages/calendars/CalendarsStage.vue'),
-        },
-        { path: 'network', name: 'network', component: () => import('./stages/network/NetworkStage.vue') },
-        { path: 'review/:part?', name: 'review', component: () => import('./stages/review/ReviewStage.vue') },
-        {
-          path: 'forecast',
-          name: 'forecast',
-          component: () => import('./stages/forecast/ForecastStage.vue'),
-        },
-        {
-          path: 'scenarios',
-          name: 'scenarios',
-          component: () => import('./stages/scenarios/ScenariosStage.vue'),
-        },
-        {
-          path: 'handover',
-          name: 'handover',
-          component: () => import('./stages/handover/HandoverStage.vue'),
-        },
+        ...STAGES.map(({ name, path }) => ({ name, path, component: componentOf(name) })),
       ],
     },
     { path: '/:rest(.*)*', redirect: '/' },

@@ -16,12 +16,10 @@ import {
 } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useForesight } from '../composables/useForesight.ts'
-import { useListCommands } from '../panes/rows/useListCommands.ts'
-import { STAGES } from './stages.ts'
-import { api } from '../api/client.ts'
+import { offeredCommands } from '../commands/registry.ts'
 import { authorName } from '../stores/identity.ts'
 import { useListStore } from '../panes/rows/listStore.ts'
-import { foldedFrom, groupDepths } from '../panes/rows/foldLevel.ts'
+import { sought } from './sought.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 
@@ -36,134 +34,25 @@ const plans = usePlanStore()
 const router = useRouter()
 const route = useRoute()
 const list = useListStore()
-const { commands: listCommands, run: runCommand } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 const text = ref('')
 const at = ref(0)
 const input = ref<InstanceType<typeof TextField> | null>(null)
 
-const go = (name: string): void => void router.push({ name, params: { id: route.params.id as string } })
-const goReview = (part: string): void =>
-  void router.push({ name: 'review', params: { id: route.params.id as string, part } })
 const showActivity = (id: string): void => {
-  go('network')
+  void router.push({ name: 'network', params: { id: route.params.id as string } })
   ui.filter = null
   void nextTick(() => ui.select(id, { show: true }))
 }
-/** The list folded to each level that its groups have, or all of it open. */
-const levels = computed((): Entry[] => {
-  const { groups } = plans.viewPlan ?? { groups: [] }
-  const deepest = [...groupDepths(groups).values()].reduce((a, b) => Math.max(a, b), -1)
-  const foldTo = (depth: number) => () => {
-    ui.collapsed = foldedFrom(groups, depth)
-    go('network')
-  }
-  return deepest < 0
-    ? []
-    : [
-        ...Array.from({ length: deepest + 1 }, (_, k) => ({
-          label: `Fold the list to level ${k + 1}`,
-          hint: k === 0 ? '[ folds by one level' : '',
-          run: foldTo(k),
-        })),
-        { label: 'Open all groups of the list', hint: '] opens by one level', run: foldTo(Infinity) },
-      ]
-})
-const commands = computed((): Entry[] => [
-  ...(plans.stacks.undo.length > 0 || plans.hasEarlier
-    ? [{ label: 'Undo the last change', hint: 'Ctrl Z', run: () => void plans.undo() }]
-    : []),
-  ...(plans.stacks.redo.length > 0 ? [{ label: 'Do it again', hint: 'Ctrl Shift Z', run: plans.redo }] : []),
-  ...STAGES.map((stage, k) => ({
-    label: `Go to ${stage.label}`,
-    hint: `Alt ${k + 1}`,
-    run: () => go(stage.name),
-  })),
-  ...[{ id: null, name: 'the plan' }, ...(plans.base?.scenarios ?? [])]
-    .filter((s) => s.id !== plans.scenarioId)
-    .map((s) => ({
-      label: `View ${s.id === null ? s.name : `scenario ${s.name}`}`,
-      hint: 'changes are made in what is in view',
-      run: () => plans.viewScenario(s.id),
+const commands = computed((): Entry[] =>
+  offeredCommands()
+    .filter(({ isKeyOnly }) => !isKeyOnly)
+    .map(({ label, keys, explains, closed, run }) => ({
+      label,
+      hint: closed || keys[0] || explains,
+      run,
     })),
-  ...(route.name === 'network'
-    ? listCommands.value.map((d) => ({
-        label: d.label,
-        hint: d.closed || (d.keys === '' ? d.explains : d.keys),
-        run: () => runCommand(d.id),
-      }))
-    : []),
-  ...levels.value,
-  ...list.views.map((v) => ({
-    label: `List as ${v.name}`,
-    hint: 'columns, order, filter',
-    run: () => {
-      list.use(v.name)
-      go('network')
-    },
-  })),
-  ...(
-    [
-      ['ground', 'the Ground'],
-      ['map', 'the Map'],
-      ['arrows', 'the Arrow map'],
-    ] as const
-  )
-    .filter(([id]) => id !== ui.pane)
-    .map(([id, name]) => ({
-      label: `Show ${name} beside the list`,
-      hint: 'M',
-      run: () => {
-        ui.pane = id
-        go('network')
-      },
-    })),
-  {
-    label: 'Choose columns, order, filter of the list',
-    hint: '',
-    run: () => {
-      go('network')
-      list.panelOpen = true
-    },
-  },
-  { label: 'Changes, and who made them', hint: '', run: () => (ui.changesOpen = true) },
-  {
-    label: 'Test whether a delay arrives at the finish',
-    hint: 'path integrity, in Review',
-    run: () => goReview('integrity'),
-  },
-  { label: 'Assess the 14 points', hint: 'in Review', run: () => goReview('points') },
-  {
-    label: 'Compare two revisions',
-    hint: 'with a plan file, or with the plan as it was',
-    run: () => goReview('revisions'),
-  },
-  { label: 'Set the limits of Review', hint: 'what counts as too much', run: () => goReview('limits') },
-  { label: 'Print or export the review', hint: 'page, XLSX, CSV', run: () => goReview('record') },
-  { label: 'Show the longest path alone', hint: 'in the list and on the Ground', run: showLongestPath },
-  {
-    label: ui.theme === 'dusk' ? 'Daylight theme' : 'Dusk theme',
-    hint: '',
-    run: () => (ui.theme = ui.theme === 'dusk' ? 'daylight' : 'dusk'),
-  },
-  { label: 'Show times in all dates', hint: 'T', run: () => (ui.allTimes = !ui.allTimes) },
-  { label: 'Keys', hint: '?', run: () => (ui.shortcutsOpen = true) },
-  {
-    label: 'Export the plan file',
-    hint: 'JSON, for a colleague or another program',
-    run: () => window.open(api.fileUrl(plans.planId!), '_self'),
-  },
-  { label: 'All plans', hint: '', run: () => void router.push('/') },
-])
-function showLongestPath(): void {
-  const { view, viewPlan } = plans
-  if (!view || !viewPlan) return
-  ui.filter = {
-    ids: new Set(viewPlan.activities.filter((_, i) => view.onLongestPath[i] === 1).map((a) => a.id)),
-    reason: 'on the longest path',
-  }
-  go('network')
-}
+)
 /** "K40 7d", "K40 after K20, 2d later": what is typed after a code is done to that activity. */
 const meantFor = (activity: Activity, what: string): Change | string | null => {
   const lengths = calendars.value!.lengthsOf(activity)
@@ -225,8 +114,6 @@ const typedCommand = computed((): Entry | null => {
 })
 const entries = computed((): Entry[] => {
   if (typedCommand.value) return [typedCommand.value]
-  const words = text.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
-  const fits = (label: string): boolean => words.every((word) => label.toLowerCase().includes(word))
   const named = /^i am (.+)$/i.exec(text.value.trim())
   if (named)
     return [
@@ -236,13 +123,25 @@ const entries = computed((): Entry[] => {
         run: () => (authorName.value = named[1]!.slice(0, 100)),
       },
     ]
-  const found =
-    words.length === 0
-      ? []
-      : (plans.viewPlan?.activities ?? []).filter((a) => fits(`${a.code} ${a.name}`)).slice(0, 12)
+  const activities = plans.viewPlan?.activities ?? []
+  const found = sought(
+    activities.map(({ code, name }) => `${code}  ${name}`),
+    text.value,
+    12,
+  )
   return [
-    ...found.map((a) => ({ label: `${a.code}  ${a.name}`, hint: 'activity', run: () => showActivity(a.id) })),
-    ...commands.value.filter((d) => fits(d.label)),
+    ...found.map((i) => ({
+      label: `${activities[i]!.code}  ${activities[i]!.name}`,
+      hint: 'activity',
+      run: () => showActivity(activities[i]!.id),
+    })),
+    ...(text.value.trim() === ''
+      ? commands.value
+      : sought(
+          commands.value.map(({ label }) => label),
+          text.value,
+          16,
+        ).map((i) => commands.value[i]!)),
   ].slice(0, 16)
 })
 watch(text, () => (at.value = 0))

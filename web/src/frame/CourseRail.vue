@@ -23,7 +23,7 @@ const says = (name: StageName): string => {
           :class="['stop', { here: here === stage.name, done: states[stage.name].done }]"
           :aria-current="here === stage.name ? 'page' : undefined"
           :aria-label="`${stage.label}, ${says(stage.name)}`"
-          :title="states[stage.name].rule"
+          :title="stage.rule"
         >
           <svg class="box" viewBox="0 0 16 16" aria-hidden="true">
             <rect x="1.5" y="1.5" width="13" height="13" rx="3.5" />

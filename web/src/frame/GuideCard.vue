@@ -28,7 +28,7 @@ const STEPS: readonly { id: string; text: string; isDone: () => boolean }[] = [
   },
   {
     id: 'line',
-    text: 'Press N and type a line: Inspect lining, 4h, after K40',
+    text: 'Press Alt N and type a line: Inspect lining, 4h, after K40',
     isDone: () => made.value.some((c) => c.kind === 'add' && c.list === 'activities'),
   },
   { id: 'map', text: 'Look at it as a Map: below, right of the list.', isDone: () => ui.pane !== 'ground' },

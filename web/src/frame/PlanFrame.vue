@@ -14,7 +14,8 @@ import EditNewsLine from './EditNewsLine.vue'
 import GuideCard from './GuideCard.vue'
 import HeadLine from './HeadLine.vue'
 import ShortcutSheet from './ShortcutSheet.vue'
-import { useGlobalKeys } from './useGlobalKeys.ts'
+import { useCommandKeys } from '../commands/useCommandKeys.ts'
+import { useFrameCommands } from './useFrameCommands.ts'
 
 const route = useRoute()
 const plans = usePlanStore()
@@ -34,7 +35,8 @@ watch(
   },
   { immediate: true },
 )
-useGlobalKeys()
+useFrameCommands()
+useCommandKeys()
 </script>
 
 <template>

@@ -1,11 +1,93 @@
-/** The stages in working order; the rail shows them so. */
+/** What the states of the stages follow from. */
+export interface StageFacts {
+  readonly activities: number
+  readonly calendars: number
+  readonly scenarios: number
+  readonly unconfirmed: number
+  readonly unlinked: number
+  /** Open findings; null while Review has not looked yet. */
+  readonly findings: number | null
+  readonly hasRequiredFinish: boolean
+  /** Starts and finishes of the network are declared. */
+  readonly hasEnds: boolean
+  readonly isScheduled: boolean
+  /** The plan as it stands has been simulated. */
+  readonly isForecast: boolean
+}
+export interface StageState {
+  readonly done: boolean
+  /** Number of open questions. */
+  readonly open: number
+}
+interface Stage {
+  readonly name: string
+  readonly label: string
+  /** Behind the plan's address; what may follow it is the stage's own. */
+  readonly path: string
+  /** When it counts as done, and what skipping it costs. */
+  readonly rule: string
+  readonly state: (facts: StageFacts) => StageState
+}
+
+const stage = <N extends string>(of: Stage & { readonly name: N }): Stage & { readonly name: N } => of
+const done = (isDone: boolean): StageState => ({ done: isDone, open: 0 })
+
+/**
+ * The stages in working order: rail, keys, palette and routes follow from here. The component of a stage is
+ * `stages/<name>/<Name>Stage.vue`.
+ */
 export const STAGES = [
-  { name: 'setup', label: 'Set-up' },
-  { name: 'calendars', label: 'Calendars' },
-  { name: 'network', label: 'Network' },
-  { name: 'review', label: 'Review' },
-  { name: 'forecast', label: 'Forecast' },
-  { name: 'scenarios', label: 'Scenarios' },
-  { name: 'handover', label: 'Handover' },
+  stage({
+    name: 'setup',
+    label: 'Set-up',
+    path: 'setup',
+    rule: 'Done when there is a required finish and the starts and finishes of the network are declared. Without them float is measured against the plan itself.',
+    state: ({ hasRequiredFinish, hasEnds }) => done(hasRequiredFinish && hasEnds),
+  }),
+  stage({
+    name: 'calendars',
+    label: 'Calendars',
+    path: 'calendars',
+    rule: 'Done when every calendar in use has working time. A calendar chosen after the durations changes what they mean.',
+    state: ({ isScheduled, calendars }) => done(isScheduled && calendars > 0),
+  }),
+  stage({
+    name: 'network',
+    label: 'Network',
+    path: 'network',
+    rule: 'Done when every activity is confirmed and linked. Unlinked work moves nothing, and nothing moves it.',
+    state: ({ activities, unconfirmed, unlinked }) => ({
+      done: activities > 0 && unconfirmed + unlinked === 0,
+      open: unconfirmed + unlinked,
+    }),
+  }),
+  stage({
+    name: 'review',
+    label: 'Review',
+    path: 'review/:part?',
+    rule: 'Done when every finding is repaired or accepted with a reason. A forecast on a network with open ends is too good.',
+    state: ({ findings, activities }) => ({ done: findings === 0 && activities > 0, open: findings ?? 0 }),
+  }),
+  stage({
+    name: 'forecast',
+    label: 'Forecast',
+    path: 'forecast',
+    rule: 'Done when the plan as it stands has been simulated. Without it there is a date, and no confidence.',
+    state: ({ isForecast }) => done(isForecast),
+  }),
+  stage({
+    name: 'scenarios',
+    label: 'Scenarios',
+    path: 'scenarios',
+    rule: 'Done when an alternative has been compared.',
+    state: ({ scenarios }) => done(scenarios > 0),
+  }),
+  stage({
+    name: 'handover',
+    label: 'Handover',
+    path: 'handover',
+    rule: 'Export the plan when the answer stands.',
+    state: () => done(false),
+  }),
 ] as const
 export type StageName = (typeof STAGES)[number]['name']

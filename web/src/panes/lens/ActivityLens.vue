@@ -98,9 +98,7 @@ const freeFloat = computed(() => {
     ? ''
     : durationWords(free, calendars.value.lengthsOf(a))
 })
-const odds = computed(() =>
-  lens.focus === null ? undefined : forecast.latestResult?.activities[lens.focus],
-)
+const odds = computed(() => (lens.focus === null ? undefined : forecast.latestResult?.activities[lens.focus]))
 const findings = shallowRef<readonly Finding[]>([])
 /** The review is brought up to date for the answer, which takes a core: what an edit did is painted first. */
 const ASK_AFTER_MS = 200

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { dateWords, groupMoves, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
+import { isText } from '../../commands/keys.ts'
+import { commandOf, useCommands, type Command } from '../../commands/registry.ts'
 import { useListCommands } from './useListCommands.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
 import { useListStore } from './listStore.ts'
@@ -22,7 +24,7 @@ const emit = defineEmits<{ scrollTo: [row: number]; paste: [text: string] }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { attempt, run } = useListCommands()
+const { attempt } = useListCommands()
 
 const grid = ref<HTMLElement | null>(null)
 const cell = ref({ row: 0, column: 0 })
@@ -104,12 +106,14 @@ const readGroupStart = (row: Row & { kind: 'group' }, text: string): Understood 
     ? { ok: true, words: `${words}, or a shift: Enter to choose`, change: null }
     : { ok: true, words, change: only.change }
 }
-const begin = (initial: string | null): void => {
+/** Opens the active cell for typing. @returns whether it takes text */
+const begin = (initial: string | null): boolean => {
   const row = active.value
   const column = props.columns[cell.value.column]
-  if (!row || !column) return
-  if (row.kind === 'activity' ? column.draft : groupDraft(row, column.id) !== null)
-    editing.value = { initial }
+  if (!row || !column) return false
+  if (row.kind === 'activity' ? !column.draft : groupDraft(row, column.id) === null) return false
+  editing.value = { initial }
+  return true
 }
 /** Gives the list the keyboard. Asked of a page that is about to be drawn anew it would be laid out twice, so what has it keeps it. */
 const takeFocus = (): void => {
@@ -234,74 +238,85 @@ const fold = (isMore: boolean): void => {
   if (headings.value.length > 0) ui.collapsed = new Set(isMore ? headings.value : [])
   else ui.collapsed = isMore ? foldOneLevel(groups, ui.collapsed) : openOneLevel(groups, ui.collapsed)
 }
+const PAGE = 15
+const toggleActive = (isFolded: boolean): boolean => {
+  const row = active.value
+  if (row?.kind !== 'group' || row.isCollapsed !== isFolded) return false
+  ui.toggleGroup(row.id)
+  return true
+}
+const inList = (id: string, keys: readonly string[], label: string, run: () => void): Command => ({
+  id: `list-${id}`,
+  keys,
+  label,
+  explains: '',
+  place: 'In the list',
+  isKeyOnly: true,
+  isLocal: true,
+  run,
+})
+const by = (rows: number, columns: number, extend = false): void =>
+  goTo(cell.value.row + rows, cell.value.column + columns, extend)
+/** Moving about in the list, and what is done to the cell; given while the list has the keyboard. */
+const keys: readonly Command[] = [
+  inList('down', ['↓'], 'Down', () => by(1, 0)),
+  inList('up', ['↑'], 'Up', () => by(-1, 0)),
+  inList('right', ['→'], 'Right; opens a group', () => toggleActive(true) || by(0, 1)),
+  inList(
+    'left',
+    ['←'],
+    'Left; folds a group',
+    () => (cell.value.column === 0 && toggleActive(false)) || by(0, -1),
+  ),
+  inList('range-down', ['Shift ↓'], 'Select a range down', () => by(1, 0, true)),
+  inList('range-up', ['Shift ↑'], 'Select a range up', () => by(-1, 0, true)),
+  inList('page-down', ['PageDown'], 'Down by a page', () => by(PAGE, 0)),
+  inList('page-up', ['PageUp'], 'Up by a page', () => by(-PAGE, 0)),
+  inList('range-page-down', ['Shift PageDown'], 'Select a page down', () => by(PAGE, 0, true)),
+  inList('range-page-up', ['Shift PageUp'], 'Select a page up', () => by(-PAGE, 0, true)),
+  inList('home', ['Home'], 'To the first column', () => goTo(cell.value.row, 0)),
+  inList('end', ['End'], 'To the last column', () => goTo(cell.value.row, props.columns.length - 1)),
+  inList('top', ['Ctrl Home'], 'To the first row', () => goTo(0, 0)),
+  inList('bottom', ['Ctrl End'], 'To the last row', () =>
+    goTo(props.model.rows.length - 1, props.columns.length - 1),
+  ),
+  inList('enter', ['Enter'], 'Change the cell; again: keep it and go down', () =>
+    active.value?.kind === 'group' ? ui.toggleGroup(active.value.id) : begin(null),
+  ),
+  inList('begin', ['F2'], 'Change the cell; on a group its name, code or start', () => begin(null)),
+  inList('clear', ['Esc'], 'Leave the cell as it was; clear the selection', () => {
+    ui.selection = []
+    ui.group = null
+  }),
+  inList('add', ['Space'], 'Add the row to the selection', () => {
+    if (active.value?.kind === 'activity') ui.select(active.value.id, { add: true })
+  }),
+  inList('all', ['Ctrl A'], 'Select all', () => {
+    ui.selection = props.model.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : []))
+  }),
+  inList('fill', ['Ctrl D'], 'Fill the topmost cell down the selection', fillDown),
+  inList('fold', ['['], 'Fold the groups by one level', () => fold(true)),
+  inList('unfold', [']'], 'Open the groups by one level', () => fold(false)),
+]
+useCommands(() => [
+  ...keys,
+  inList(
+    'keep-all',
+    ['Ctrl Enter'],
+    'While typing: keep the text for all that are selected',
+    () => undefined,
+  ),
+  inList('paste', ['Ctrl V'], 'Paste a block: columns are recognised, then you say', () => undefined),
+])
 const onKey = (event: KeyboardEvent): void => {
   if (editing.value) return
-  const { row, column } = cell.value
-  const page = 15
-  const take = (command: () => void): void => {
-    event.preventDefault()
-    event.stopPropagation()
-    command()
-  }
-  const ctrl = event.ctrlKey || event.metaKey
-  if (event.altKey) {
-    const commands: Record<string, string> = {
-      ArrowRight: 'indent',
-      ArrowLeft: 'outdent',
-      ArrowUp: 'up',
-      ArrowDown: 'down',
-    }
-    if (commands[event.key]) take(() => run(commands[event.key]!))
-    return
-  }
-  if (ctrl && event.key.toLowerCase() === 'd') return take(fillDown)
-  if (ctrl && event.key.toLowerCase() === 'a')
-    return take(() => (ui.selection = props.model.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : []))))
-  if (event.shiftKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) return
-  const moves: Record<string, () => void> = {
-    ArrowDown: () => goTo(row + 1, column, event.shiftKey),
-    ArrowUp: () => goTo(row - 1, column, event.shiftKey),
-    ArrowRight: () =>
-      active.value?.kind === 'group' && active.value.isCollapsed
-        ? ui.toggleGroup(active.value.id)
-        : goTo(row, column + 1),
-    ArrowLeft: () =>
-      active.value?.kind === 'group' && !active.value.isCollapsed && column === 0
-        ? ui.toggleGroup(active.value.id)
-        : goTo(row, column - 1),
-    PageDown: () => goTo(row + page, column, event.shiftKey),
-    PageUp: () => goTo(row - page, column, event.shiftKey),
-    Home: () => goTo(ctrl ? 0 : row, 0),
-    End: () => goTo(ctrl ? props.model.rows.length - 1 : row, props.columns.length - 1),
-    Enter: () => (active.value?.kind === 'group' ? ui.toggleGroup(active.value.id) : begin(null)),
-    F2: () => begin(null),
-    Escape: () => {
-      ui.selection = []
-      ui.group = null
-    },
-    Delete: () => run('remove'),
-    Insert: () => run('new'),
-    '[': () => fold(true),
-    ']': () => fold(false),
-    ' ': () => active.value?.kind === 'activity' && ui.select(active.value.id, { add: true }),
-  }
-  const move = moves[event.key]
-  if (move) return take(move)
-  if (ctrl) return
-  const letters: Record<string, string> = {
-    n: 'new',
-    l: event.shiftKey ? 'unlink' : 'link-FS',
-    g: 'group',
-    b: 'break-down',
-  }
-  const command = letters[event.key.toLowerCase()]
-  if (command) return take(() => run(command))
-  if (/^[\d+]$/.test(event.key) && isTimed(column) && active.value?.kind === 'activity')
-    take(() => begin(event.key))
+  const command = commandOf(keys, event, false)
+  // A cell that takes text takes what is typed: letters do something only with Alt, or where there is nothing to type into.
+  if (!command && !(isText(event) && begin(event.key))) return
+  event.preventDefault()
+  event.stopPropagation()
+  command?.run()
 }
-const isTimed = (column: number): boolean =>
-  ['duration', 'start', 'finish'].includes(props.columns[column]!.id)
-
 const pick = (r: number, column: number, event: MouseEvent): void => {
   const isSameCell = cell.value.row === r && cell.value.column === column
   const row = rowAt(r)

@@ -1,4 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
+import type { Command } from '../../commands/registry.ts'
 import {
   dissolveGroup,
   groupAround,
@@ -20,23 +21,18 @@ import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 
-/** Something that can be done with what is selected in the list; the keys, the footline and the palette all take it from here. */
-interface ListCommand {
-  readonly id: string
-  readonly label: string
-  readonly keys: string
-  readonly explains: string
-  /** Why it cannot be done now; empty if it can. */
+interface ListCommand extends Command {
   readonly closed: string
-  run(): void
 }
 
 export interface ListCommands {
+  /** What can be done with what is selected in the list. One that cannot be done says why, above the list, when it is given. */
   readonly commands: ComputedRef<readonly ListCommand[]>
-  run(id: string): void
   /** Tries an edit; a refusal stands above the list. */
   attempt(edit: () => void): boolean
 }
+
+type Given = Omit<ListCommand, 'place'>
 
 export const useListCommands = (): ListCommands => {
   const plans = usePlanStore()
@@ -67,12 +63,22 @@ export const useListCommands = (): ListCommands => {
   const inListOrder = (): string[] =>
     [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
 
-  const commands = computed((): ListCommand[] => {
+  const commands = computed((): ListCommand[] =>
+    given().map((command) => ({
+      ...command,
+      place: 'With what is selected',
+      run: () => {
+        if (command.closed) list.problem = `${command.label}: ${command.closed}`
+        else command.run()
+      },
+    })),
+  )
+  const given = (): Given[] => {
     const plan = plans.viewPlan
     if (!plan) return []
     const many = chosen.value.length > 1 ? '' : 'select two or more activities first'
     const some = rows.value.length > 0 ? '' : 'select an activity or a group first'
-    const series = (type: LinkType, label: string, keys: string): ListCommand => ({
+    const series = (type: LinkType, label: string, keys: readonly string[]): Given => ({
       id: `link-${type}`,
       label,
       keys,
@@ -91,17 +97,17 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'new',
         label: 'New line',
-        keys: 'N',
+        keys: ['Alt N', 'N', 'Insert'],
         explains: 'Type an activity: name, duration, what it waits for',
         closed: '',
         run: () => void list.entryAsked++,
       },
-      series('FS', 'Link in series', 'L'),
-      series('SS', 'Link their starts', ''),
+      series('FS', 'Link in series', ['Alt L', 'L']),
+      series('SS', 'Link their starts', []),
       {
         id: 'relink',
         label: 'Link anew in this order',
-        keys: '',
+        keys: [],
         explains: 'Takes out the links among them and links them in the order in which they were selected',
         closed: many,
         run: () => edit(relinkInSeries(plan, chosen.value, Math.random)),
@@ -109,7 +115,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'unlink',
         label: 'Unlink',
-        keys: 'Shift L',
+        keys: ['Alt Shift L', 'Shift L'],
         explains: 'Takes out the links among them',
         closed: many,
         run: () => edit(unlinkAmong(plan, chosen.value)),
@@ -117,7 +123,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'indent',
         label: 'Into the group',
-        keys: 'Alt →',
+        keys: ['Alt →'],
         explains: 'Into the group that stands before',
         closed: some,
         run: () => edit(indent(plan, rows.value)),
@@ -125,7 +131,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'outdent',
         label: 'Out of the group',
-        keys: 'Alt ←',
+        keys: ['Alt ←'],
         explains: 'To where its group stands',
         closed: some,
         run: () => edit(outdent(plan, rows.value)),
@@ -133,7 +139,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'up',
         label: 'Move up',
-        keys: 'Alt ↑',
+        keys: ['Alt ↑'],
         explains: 'Among its neighbours',
         closed: some,
         run: () => edit(shiftRows(plan, rows.value, -1)),
@@ -141,7 +147,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'down',
         label: 'Move down',
-        keys: 'Alt ↓',
+        keys: ['Alt ↓'],
         explains: 'Among its neighbours',
         closed: some,
         run: () => edit(shiftRows(plan, rows.value, 1)),
@@ -149,7 +155,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'group',
         label: 'Make a group of them',
-        keys: 'G',
+        keys: ['Alt G', 'G'],
         explains: 'A group is put around them; durations, links and assignments stay on the activities',
         closed: some,
         run: () => {
@@ -162,7 +168,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'break-down',
         label: 'Break down into parts',
-        keys: 'B',
+        keys: ['Alt B', 'B'],
         explains: 'It becomes a group; what hangs on it goes to its first or last part, as is shown first',
         closed:
           chosen.value.length === 1
@@ -173,7 +179,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'recode',
         label: 'New codes',
-        keys: '',
+        keys: [],
         explains: 'By a rule: prefix, step, digits; identity and links stay',
         closed: chosen.value.length > 0 ? '' : 'select the activities first',
         run: () => void (list.recodeOpen = true),
@@ -181,7 +187,7 @@ export const useListCommands = (): ListCommands => {
       {
         id: 'remove',
         label: ui.group === null ? 'Remove' : 'Dissolve the group',
-        keys: 'Delete',
+        keys: ['Delete'],
         explains:
           ui.group === null
             ? 'With their links and assignments; undo brings all of it back'
@@ -196,15 +202,6 @@ export const useListCommands = (): ListCommands => {
         },
       },
     ]
-  })
-  return {
-    commands,
-    attempt,
-    run(id) {
-      const command = commands.value.find((d) => d.id === id)
-      if (!command) return
-      if (command.closed) list.problem = `${command.label}: ${command.closed}`
-      else command.run()
-    },
   }
+  return { commands, attempt }
 }

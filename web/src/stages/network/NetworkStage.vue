@@ -5,7 +5,7 @@ import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
+import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { durationWords } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -14,7 +14,7 @@ import { useRows } from '../../composables/useRows.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
 import FootLine from '../../frame/FootLine.vue'
 import PaneSplitter from '../../frame/PaneSplitter.vue'
-import { isTyping } from '../../frame/useGlobalKeys.ts'
+import { useCommands, type Command } from '../../commands/registry.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
 import { groundSvg, pngOf } from '../../panes/ground/groundSvg.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
@@ -53,7 +53,7 @@ const plans = usePlanStore()
 const forecast = useForecastStore()
 const ui = useUiStore()
 const list = useListStore()
-const { commands, run } = useListCommands()
+const { commands } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 
 /** The diagrams need more room beside the list than the Ground does. */
@@ -256,18 +256,27 @@ const dragGround = (event: PointerEvent): void => {
   target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
 }
 const findBox = ref<InstanceType<typeof TextField> | null>(null)
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
-  if (event.shiftKey && event.key === 'ArrowLeft') scale.pan(-120)
-  else if (event.shiftKey && event.key === 'ArrowRight') scale.pan(120)
-  else if (event.key === '+' || event.key === '=') scale.zoom(1.4)
-  else if (event.key === '-' || event.key === '−') scale.zoom(1 / 1.4)
-  else if (event.key === '0') fitAll()
-  else if (event.key.toLowerCase() === 'f') {
-    event.preventDefault()
-    findBox.value?.focus()
-  }
+const onGround = (id: string, keys: readonly string[], label: string, run: () => void): Command => ({
+  id: `ground-${id}`,
+  keys,
+  label,
+  explains: '',
+  place: 'On the Ground',
+  isKeyOnly: true,
+  run,
 })
+useCommands(() => [
+  ...commands.value,
+  onGround('earlier', ['Shift ←'], 'Earlier', () => scale.pan(-120)),
+  onGround('later', ['Shift →'], 'Later', () => scale.pan(120)),
+  onGround('in', ['Alt +', 'Alt =', '+', '='], 'Zoom in', () => scale.zoom(1.4)),
+  onGround('out', ['Alt −', '−'], 'Zoom out', () => scale.zoom(1 / 1.4)),
+  onGround('fit', ['Alt 0', '0'], 'Fit the whole plan', () => fitAll()),
+  {
+    ...onGround('find', ['Alt F', 'F'], 'Find in the list', () => findBox.value?.focus()),
+    place: 'In the list',
+  },
+])
 
 const selected = computed(() => {
   const { viewPlan } = plans
@@ -439,9 +448,9 @@ const rowsPane = ref<{ focus(): void } | null>(null)
         v-for="command in offered"
         :key="command.id"
         class="command"
-        :title="command.closed || `${command.explains} (${command.keys})`"
+        :title="command.closed || `${command.explains} (${command.keys[0] ?? 'Ctrl K'})`"
         :aria-disabled="command.closed !== ''"
-        @click="run(command.id)"
+        @click="command.run()"
       >
         {{ command.label }}
       </ActButton>

@@ -312,7 +312,7 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
                 ? 'done'
                 : 'not begun'
           }}</strong>
-          <p class="soft">{{ states[stage.name].rule }}</p>
+          <p class="soft">{{ stage.rule }}</p>
         </li>
       </ol>
       <p v-if="latest" class="soft">

@@ -1,0 +1,29 @@
+import { expect, it } from 'vitest'
+import { sought } from './sought.ts'
+
+const TEXTS = [
+  'K10  Strip the lining',
+  'K40  Cure the lining',
+  'Go to Network',
+  'Show the longest path alone',
+  'K4  Heat',
+]
+const found = (typed: string, most = 9): string[] => sought(TEXTS, typed, most).map((i) => TEXTS[i]!)
+
+it.each<[typed: string, found: string[]]>([
+  ['k40', ['K40  Cure the lining']],
+  ['lining cure', ['K40  Cure the lining']],
+  ['longst', ['Show the longest path alone']],
+  ['netwrok', ['Go to Network']],
+  ['path longest', ['Show the longest path alone']],
+  ['quay', []],
+  ['', []],
+  ['   ', []],
+  ['(', []],
+])('%s', (typed, expected) => expect(found(typed)).toEqual(expected))
+
+it('has the nearer first, and no more than asked for', () => {
+  expect(found('K4')[0]).toBe('K4  Heat')
+  expect(found('lining')).toHaveLength(2)
+  expect(found('lining', 1)).toHaveLength(1)
+})

@@ -1,0 +1,15 @@
+import UFuzzy from '@leeoniya/ufuzzy'
+
+/** Words in any order, each with at most one letter wrong, missing, too many or exchanged. */
+const fuzzy = new UFuzzy({ intraMode: 1, intraIns: 1, intraSub: 1, intraTrn: 1, intraDel: 1 })
+/** Beyond this many matches their order says nothing. */
+const ORDERED = 1000
+
+/** Positions of the texts that fit what is typed, the best first. */
+export const sought = (texts: readonly string[], typed: string, most: number): number[] => {
+  const needle = typed.trim()
+  if (needle === '') return []
+  const [fits, info, order] = fuzzy.search(texts as string[], needle, 1, ORDERED)
+  if (!fits) return []
+  return (info && order ? order.map((k) => info.idx[k]!) : fits).slice(0, most)
+}
