@@ -38,10 +38,43 @@ export const changeSchema: z.ZodType<Change> = z.lazy(() =>
   ]),
 )
 
+/** What an item of the program has, though a file may leave it out: filled in when the file is read, and when an item is added. */
+const NEEDED: Readonly<Partial<Record<ListName, readonly string[]>>> = {
+  activities: ['code', 'duration', 'confirmed'],
+  links: ['id', 'lag'],
+}
+/** Letters of a key that the database has room for. */
+export const MAX_KEY = 500
+
+const missing = (field: string): z.ZodError =>
+  new z.ZodError([
+    { code: 'custom', path: [field], message: `"${field}" cannot be left out`, input: undefined },
+  ])
+
 /** Shape of an item after a change, defaults filled in. @throws z.ZodError */
-export const shapeItem = (list: ListName, item: Item): Item =>
-  planSchema.shape[list].unwrap().element.parse(item)
+export const shapeItem = (list: ListName, item: Item): Item => {
+  const shaped: Item = planSchema.shape[list].unwrap().element.parse(item)
+  for (const field of NEEDED[list] ?? []) if (shaped[field] === undefined) throw missing(field)
+  return shaped
+}
+
+/** A new item with what {@link NEEDED} asks for and it does not say. */
+export const filledIn = (list: ListName, item: Item): Item => {
+  if (list === 'links') return { lag: 0, ...item }
+  if (list !== 'activities') return item
+  const isWork = item.kind === undefined || item.kind === 'work'
+  return {
+    code: item.id,
+    ...(item.kind === 'milestone' ? { edge: 'start' } : {}),
+    duration: 0,
+    confirmed: !isWork || item.duration !== undefined,
+    ...item,
+  }
+}
 
 /** Shape of the project after a change. @throws z.ZodError */
-export const shapeProject = (project: Item): Plan['project'] =>
-  planSchema.shape.project.parse(project) as Plan['project']
+export const shapeProject = (project: Item): Plan['project'] => {
+  const shaped = planSchema.shape.project.parse(project)
+  if (shaped.calendar === undefined) throw missing('calendar')
+  return shaped as Plan['project']
+}

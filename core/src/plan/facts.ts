@@ -21,12 +21,18 @@ export const factsOf = (change: Change): string[] => {
   }
 }
 
-const overlaps = (a: string, b: string): boolean => a === b || a.startsWith(b + '/') || b.startsWith(a + '/')
+/** A path and every path that it is a part of. */
+const upFrom = (path: string): string[] => {
+  const paths = [path]
+  for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1))
+    paths.push(path.slice(0, at))
+  return paths
+}
 
-/** The facts of `mine` that `theirs` writes as well. */
+/** The facts of `mine` that `theirs` writes as well, or a part of. O(facts of both) */
 export const sharedFacts = (mine: Change, theirs: Change): string[] => {
-  const others = new Set(factsOf(theirs))
-  return factsOf(mine).filter(
-    (fact) => others.has(fact) || [...others].some((other) => overlaps(fact, other)),
-  )
+  const others = factsOf(theirs)
+  const exactly = new Set(others)
+  const around = new Set(others.flatMap(upFrom))
+  return factsOf(mine).filter((fact) => around.has(fact) || upFrom(fact).some((path) => exactly.has(path)))
 }

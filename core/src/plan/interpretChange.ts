@@ -1,5 +1,5 @@
-import { keyOf, shapeItem, shapeProject, type Change, type Item } from './change.ts'
-import type { ListName } from './fields.ts'
+import { filledIn, keyOf, MAX_KEY, shapeItem, shapeProject, type Change, type Item } from './change.ts'
+import { LISTS, type ListName } from './fields.ts'
 import { PlanError, pointer } from './issue.ts'
 import { earlier, refuse, shaped, withFields } from './itemFields.ts'
 import type { Plan } from './schema.ts'
@@ -52,8 +52,9 @@ export const interpretChange = (items: PlanItems, change: Change): Change => {
     case 'add': {
       const { list, before } = change
       const in_ = items.list(list)
-      const item = shapedAt(list, () => in_.size, change.item)
+      const item = shapedAt(list, () => in_.size, filledIn(list, change.item))
       const key = keyOf(list, item)
+      if (key.length > MAX_KEY) throw overlong(list, in_.size)
       if (in_.has(key)) throw duplicate(list, in_.size, key)
       if (before !== null) known(in_, list, before)
       in_.put(key, item, before)
@@ -88,6 +89,15 @@ const duplicate = (list: ListName, place: number, key: string): PlanError =>
       code: 'duplicate-id',
       message: `"${key}" is in ${list} already; give it another id`,
       ids: [key],
+    },
+  ])
+
+const overlong = (list: ListName, place: number): PlanError =>
+  new PlanError([
+    {
+      pointer: pointer(list, place),
+      code: 'too-large',
+      message: `what names this ${LISTS[list].one} is longer than ${MAX_KEY} letters; shorten it`,
     },
   ])
 

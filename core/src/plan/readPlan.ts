@@ -1,12 +1,13 @@
+import type { z } from 'zod'
 import { keyOf } from './change.ts'
 import { CLOCK_ID } from '../time/calendar.ts'
 import { durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
+import { overlongLists } from './fileLimits.ts'
 import { expandGroupLinks } from './groupLinks.ts'
 import { hostileNames } from './hostile.ts'
 import { PlanError, pointer, type PlanIssue } from './issue.ts'
 import { calendarOf, lagCalendarOf } from './lagCalendar.ts'
 import {
-  MAX_ACTIVITIES,
   planFileSchema,
   planSchema,
   type Activity,
@@ -15,8 +16,15 @@ import {
   type PlanFile,
   type ScenarioChange,
 } from './schema.ts'
+import { shapeWords } from './shapeWords.ts'
 import { unknownFields } from './unknownFields.ts'
 import { validatePlan } from './validatePlan.ts'
+
+/** Of a file with more wrong than this, the first are told. */
+const MOST_ISSUES = 500
+
+/** Of the largest plans a file has a quarter of it. Looked for before the text is taken apart, which needs memory for each. */
+const MOST_OBJECTS = 4_000_000
 
 /** A plan as read from a file, and what was noticed on the way that does not forbid its use. */
 export interface PlanRead {
@@ -26,6 +34,16 @@ export interface PlanRead {
 
 /** @throws PlanError where the text is not JSON */
 export const parseJson = (text: string): unknown => {
+  let opened = 0
+  for (let k = 0; k < text.length; k++) if (text[k] === '{' || text[k] === '[') opened++
+  if (opened > MOST_OBJECTS)
+    throw new PlanError([
+      {
+        pointer: '',
+        code: 'too-large',
+        message: `more than ${MOST_OBJECTS / 1e6} million objects and lists in one file; split it`,
+      },
+    ])
   try {
     return JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text)
   } catch (error) {
@@ -46,44 +64,21 @@ export const readPlan = (json: unknown): PlanRead => {
   if (refused.length > 0) throw new PlanError(refused)
   const parsed = planFileSchema.safeParse(json)
   if (!parsed.success) {
-    throw new PlanError(
-      parsed.error.issues.map((issue) => ({
-        pointer: pointer(...issue.path),
-        code: 'shape' as const,
-        message: describe(issue.message, json, issue.path),
-      })),
-    )
+    throw new PlanError(issuesOf(parsed.error.issues.slice(0, MOST_ISSUES), json))
   }
   const notes: PlanIssue[] = unknownFields(json)
   const plan = normalise(parsed.data, notes)
   const issues = validatePlan(plan)
-  if (issues.length > 0) throw new PlanError(issues)
+  if (issues.length > 0) throw new PlanError(issues.slice(0, MOST_ISSUES))
   return { plan, notes }
 }
 
-/** Lists beyond any plan are refused before their items are looked at. */
-const overlongLists = (json: unknown): PlanIssue[] => {
-  const activities = (json as { activities?: unknown } | null)?.activities
-  if (!Array.isArray(activities) || activities.length <= MAX_ACTIVITIES) return []
-  return [
-    {
-      pointer: '/activities',
-      code: 'too-large',
-      message: `more than ${MAX_ACTIVITIES} activities; split the plan`,
-    },
-  ]
-}
-
-const describe = (message: string, json: unknown, path: readonly PropertyKey[]): string => {
-  const value = path.reduce<unknown>(
-    (at, key) => (at as Record<PropertyKey, unknown> | undefined)?.[key],
-    json,
-  )
-  if (value === undefined || (typeof value === 'object' && value !== null)) return message
-  const shown = JSON.stringify(value)
-  const text = shown.length > 60 ? shown.slice(0, 57) + '…' : shown
-  return /^(not|longer) /.test(message) ? `${text} is ${message}` : `${text} is not accepted: ${message}`
-}
+const issuesOf = (issues: readonly z.core.$ZodIssue[], json: unknown): PlanIssue[] =>
+  issues.map((issue) => ({
+    pointer: pointer(...issue.path),
+    code: 'shape' as const,
+    message: shapeWords(issue, json),
+  }))
 
 const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   const projectCalendar =
@@ -120,13 +115,7 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   })
   if (held.success) return held.data as Plan
   // Texts can say more than minutes can hold: "10000000d".
-  throw new PlanError(
-    held.error.issues.map((issue) => ({
-      pointer: pointer(...issue.path),
-      code: 'shape' as const,
-      message: describe(issue.message, file, issue.path),
-    })),
-  )
+  throw new PlanError(issuesOf(held.error.issues.slice(0, MOST_ISSUES), file))
 }
 
 /** An assignment is named by activity and resource; a second one of the same gets a name of its own. */

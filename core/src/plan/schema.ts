@@ -127,7 +127,7 @@ const scenarioSchema = z.looseObject({
   holdsIf: text.default(''),
 })
 /** A change of a scenario: an item of its own, so that two people can work in one scenario. In the order in which they are made. */
-const scenarioChangeSchema = z.looseObject({
+const scenarioChangeSchema = z.strictObject({
   /** Of its scenario. */
   id,
   scenario: id,

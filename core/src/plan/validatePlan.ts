@@ -2,7 +2,7 @@ import { CLOCK_ID } from '../time/calendar.ts'
 import { instantOf } from '../time/instant.ts'
 import { formatClock, parseShift } from '../time/shifts.ts'
 import { WEEKDAYS } from '../time/workingDays.ts'
-import type { Item } from './change.ts'
+import { MAX_KEY, type Item } from './change.ts'
 import { LIST_KEYS, LIST_NAMES, LISTS, type ListName } from './fields.ts'
 import { findLoop } from './findLoop.ts'
 import { pointer, type PlanIssue } from './issue.ts'
@@ -41,6 +41,12 @@ const checkKeys = (plan: Plan, list: ListName, issues: PlanIssue[]): void => {
   const keyed = LIST_KEYS[list] as (item: Item) => string
   ;(plan[list] as readonly Item[]).forEach((item, i) => {
     const key = keyed(item)
+    if (key.length > MAX_KEY)
+      issues.push({
+        pointer: pointer(list, i),
+        code: 'too-large',
+        message: `what names this ${LISTS[list].one} is longer than ${MAX_KEY} letters; shorten it`,
+      })
     if (seen.has(key))
       issues.push({
         pointer: pointer(list, i, ...('id' in item ? ['id'] : [])),
@@ -81,37 +87,53 @@ const unknown = (at: string, what: string, id: string): PlanIssue => ({
   ids: [id],
 })
 
-/** Parents must exist and must not lead back to the item. */
+/** How deep groups and calendars may be nested. */
+const MAX_NESTED = 200
+
+/** Parents must exist, must not lead back to the item, and not too far up. O(items) */
 const checkParents = (
   items: readonly { id: string; parent: string | null }[],
-  byId: ReadonlyMap<string, { parent: string | null }>,
+  byId: ReadonlyMap<string, { id: string; parent: string | null }>,
   list: string,
   what: string,
   issues: PlanIssue[],
 ): void => {
+  /** How many stand above an item; of one in a loop or below it, none. */
+  const depths = new Map<string, number>()
   items.forEach((item, i) => {
-    if (item.parent === null) return
     const at = pointer(list, i, 'parent')
-    if (!byId.has(item.parent)) {
-      issues.push(unknown(at, what, item.parent))
-      return
+    if (item.parent !== null && !byId.has(item.parent)) issues.push(unknown(at, what, item.parent))
+    if (depths.has(item.id)) return
+    const way: string[] = []
+    const onWay = new Set<string>()
+    let next: string | null = item.id
+    while (next !== null && byId.has(next) && !depths.has(next) && !onWay.has(next)) {
+      way.push(next)
+      onWay.add(next)
+      next = byId.get(next)!.parent
     }
-    const seen = new Set([item.id])
-    for (let next: string | null = item.parent; next !== null; next = byId.get(next)?.parent ?? null) {
-      if (next === item.id) {
-        issues.push({
-          pointer: at,
-          code: 'loop',
-          message: `${what} "${item.id}" is its own ancestor (${[...seen].join(' → ')} → ${item.id}); give it another parent`,
-          ids: [...seen],
-        })
-        return
-      }
-      if (seen.has(next)) return
-      seen.add(next)
+    if (next !== null && onWay.has(next)) {
+      const loop = way.slice(way.indexOf(next))
+      const first = items.findIndex(({ id }) => id === next)
+      issues.push({
+        pointer: pointer(list, first, 'parent'),
+        code: 'loop',
+        message: `${what} "${next}" is its own ancestor (${loop.slice(0, MAX_NAMED).join(' → ')} → ${loop.length > MAX_NAMED ? '…' : next}); give it another parent`,
+        ids: loop,
+      })
     }
+    let depth = next === null ? -1 : (depths.get(next) ?? 0)
+    for (const id of way.reverse()) depths.set(id, ++depth)
+    if (depth > MAX_NESTED && depth - way.length <= MAX_NESTED)
+      issues.push({
+        pointer: at,
+        code: 'too-large',
+        message: `${what} "${item.id}" is nested ${depth} levels deep; at most ${MAX_NESTED} are possible`,
+        ids: [item.id],
+      })
   })
 }
+const MAX_NAMED = 20
 
 const checkCalendars = (plan: Plan, byId: ReadonlyMap<string, PlanCalendar>, issues: PlanIssue[]): void => {
   checkParents(plan.calendars, byId, 'calendars', 'calendar', issues)
@@ -272,6 +294,10 @@ export const activityIssues = (plan: Plan, activity: Activity, i: number): PlanI
     issues.push({ pointer: pointer('activities', i, ...path), code, message, ids: [activity.id] })
   }
   if (activity.duration < 0) add('shape', `${name} has a negative duration; make it 0 or more`, 'duration')
+  if (activity.kind !== 'work' && activity.duration !== 0)
+    add('shape', `${name} is a ${activity.kind}, which takes no duration; make it 0`, 'duration')
+  if (activity.kind === 'milestone' && activity.edge === undefined)
+    add('missing', `${name} is a milestone; say whether it stands at a start or a finish`, 'edge')
   activity.constraints.forEach((constraint, c) => {
     if (constraint.rule === 'not-before' && constraint.overrides)
       add(

@@ -1,4 +1,5 @@
 import { civilDate, instantOf, MINUTES_PER_DAY, parseDate, weekdayOf } from './instant.ts'
+import { firstCovering } from './firstCovering.ts'
 import { parseShift, type Shift } from './shifts.ts'
 
 export const WEEKDAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
@@ -45,21 +46,40 @@ export interface DayRule {
   readonly calendar: string
 }
 
-type DateRange = (day: number, monthDay: number) => boolean
-
-/** A range of dates, or of days of the year (`05-01` … `09-30`; one that wraps covers the turn of the year). */
-const dateRange = (from: string, to: string, yearly: boolean): DateRange => {
-  if (yearly) {
-    const first = monthDayOf(from)
-    const last = monthDayOf(to)
-    return first <= last
-      ? (_day, monthDay) => monthDay >= first && monthDay <= last
-      : (_day, monthDay) => monthDay >= first || monthDay <= last
-  }
-  const first = instantOf(from, 'start') / MINUTES_PER_DAY
-  const last = instantOf(to, 'start') / MINUTES_PER_DAY
-  return (day) => day >= Math.floor(first) && day <= Math.floor(last)
+interface NamedRange {
+  readonly from: string
+  readonly to: string
+  readonly yearly?: boolean
 }
+/**
+ * The first of ranges of dates, or of days of the year (`05-01` … `09-30`; one that wraps covers the turn of the year), that holds a
+ * day; -1 where none does.
+ */
+const firstHolding = (ranges: readonly NamedRange[]): ((day: number, monthDay: number) => number) => {
+  const dates = firstCovering(
+    ranges.flatMap(({ from, to, yearly }, of) =>
+      yearly ? [] : [{ first: dayOf(from), last: dayOf(to), of }],
+    ),
+  )
+  const daysOfYear = firstCovering(
+    ranges.flatMap(({ from, to, yearly }, of) => {
+      if (!yearly) return []
+      const [first, last] = [monthDayOf(from), monthDayOf(to)]
+      return first <= last
+        ? [{ first, last, of }]
+        : [
+            { first, last: LAST_MONTH_DAY, of },
+            { first: 0, last, of },
+          ]
+    }),
+  )
+  return (day, monthDay) => {
+    const [a, b] = [dates(day), daysOfYear(monthDay)]
+    return a < 0 || (b >= 0 && b < a) ? b : a
+  }
+}
+const LAST_MONTH_DAY = 1231
+const dayOf = (date: string): number => Math.floor(instantOf(date, 'start') / MINUTES_PER_DAY)
 
 /** 100 × month + day of `MM-DD` or `YYYY-MM-DD`. */
 const monthDayOf = (text: string): number => {
@@ -84,27 +104,26 @@ const parseWeek = (week: Week): readonly (readonly Shift[])[] => WEEKDAYS.map((d
  * @param chain - the calendar, its parent, its parent's parent …; without loops
  */
 export const dayRules = (chain: readonly CalendarRule[]): ((day: number) => DayRule) => {
-  const exceptions = chain.flatMap((calendar) =>
-    [...(calendar.exceptions ?? [])].reverse().map((exception) => ({
-      covers: dateRange(exception.from, exception.to, exception.yearly ?? false),
-      rule: {
-        shifts: parseShifts(exception.shifts),
-        source: 'exception',
-        name: exception.name,
-        calendar: calendar.id,
-      } satisfies DayRule,
-    })),
+  const exceptions = chain.flatMap(({ id, exceptions: own }) =>
+    [...(own ?? [])].reverse().map((exception) => ({ ...exception, calendar: id })),
   )
+  const exceptionOf = firstHolding(exceptions)
+  const rules = exceptions.map(({ shifts, name, calendar }): DayRule => ({
+    shifts: parseShifts(shifts),
+    source: 'exception',
+    name,
+    calendar,
+  }))
   const weekOwner = chain.findIndex((calendar) => calendar.week)
   // Seasons count from the calendar itself up to the first with a week of its own.
   const seasonal = chain.slice(0, weekOwner < 0 ? chain.length : weekOwner + 1).flatMap((calendar) =>
     (calendar.seasons ?? []).map((season) => ({
-      covers: dateRange(season.from, season.to, season.yearly ?? false),
+      ...season,
       week: parseWeek(season.week),
-      name: season.name,
       calendar: calendar.id,
     })),
   )
+  const seasonOf = firstHolding(seasonal)
   const ownWeek = weekOwner < 0 ? [] : parseWeek(chain[weekOwner]!.week!)
   const weekCalendar = chain[Math.max(0, weekOwner)]!.id
   const isOff = rotaOff(
@@ -114,16 +133,17 @@ export const dayRules = (chain: readonly CalendarRule[]): ((day: number) => DayR
   return (day) => {
     const civil = civilDate(day)
     const monthDay = civil.month * 100 + civil.day
-    for (const { covers, rule } of exceptions) if (covers(day, monthDay)) return rule
+    const exception = rules[exceptionOf(day, monthDay)]
+    if (exception) return exception
     if (isOff(day)) return { shifts: [], source: 'rota', calendar: weekCalendar }
-    for (const season of seasonal)
-      if (season.covers(day, monthDay))
-        return {
-          shifts: season.week[civil.weekday]!,
-          source: 'season',
-          name: season.name,
-          calendar: season.calendar,
-        }
+    const season = seasonal[seasonOf(day, monthDay)]
+    if (season)
+      return {
+        shifts: season.week[civil.weekday]!,
+        source: 'season',
+        name: season.name,
+        calendar: season.calendar,
+      }
     return { shifts: ownWeek[weekdayOf(day)] ?? [], source: 'week', calendar: weekCalendar }
   }
 }

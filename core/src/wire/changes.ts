@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { changeSchema } from '../plan/change.ts'
+import { hostileNames } from '../plan/hostile.ts'
+import { PlanError } from '../plan/issue.ts'
 
 /** What browsers and servers say to each other about changes; parsed on both ends. */
 
@@ -7,7 +9,7 @@ const uid = z.string().min(8).max(40)
 const revision = z.int().min(0)
 
 /** A change on its way to the server. */
-export const sentChangeSchema = z
+const sentChangeSchema = z
   .strictObject({
     /** Given by the sender: a change that is sent twice is applied once. */
     uid,
@@ -24,6 +26,18 @@ export const sentChangeSchema = z
     (sent) => (sent.change === undefined) !== !sent.undoes,
     'give either a change or the one to take back',
   )
+/** What is in a change stands deeper in a plan file, which may be 60 levels deep: what can be stored can be exported and read again. */
+const MAX_DEPTH = 55
+
+/**
+ * A change as it was sent, with the names and the depth that files are held to.
+ * @throws PlanError, z.ZodError
+ */
+export const readSentChange = (json: unknown): SentChange => {
+  const issues = hostileNames(json, MAX_DEPTH)
+  if (issues.length > 0) throw new PlanError(issues)
+  return sentChangeSchema.parse(json)
+}
 export type SentChange = z.output<typeof sentChangeSchema>
 
 /** A change as the log holds it and as everybody who has the plan open hears of it. */

@@ -2,7 +2,7 @@
 export {
   askedUidsSchema,
   loggedChangeSchema,
-  sentChangeSchema,
+  readSentChange,
   type LoggedChange,
   type SentChange,
 } from './changes.ts'

@@ -29,7 +29,7 @@ export const zeroDuration: Check = {
             {
               kind: 'milestone',
               label: 'It is an event: make it a milestone',
-              change: setActivity(activity.id, { kind: 'milestone' }),
+              change: setActivity(activity.id, { kind: 'milestone', edge: 'start' }),
             },
           ],
         },
