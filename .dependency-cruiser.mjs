@@ -23,7 +23,7 @@ const WEB = [
   'frame',
   ['stages/[^/]+'],
 ]
-const SERVER = [['db', 'files'], 'jobs', 'http']
+const SERVER = ['db', 'files', 'jobs', 'http']
 
 /** For each folder: what stands beside or after it may not be imported. */
 const layers = (root, order) =>

@@ -2,6 +2,8 @@
 export interface Config {
   readonly host: string
   readonly port: number
+  /** Names under which it answers, beside localhost. */
+  readonly hosts: readonly string[]
   readonly database: {
     readonly host: string
     readonly port: number
@@ -26,6 +28,7 @@ const port = (text: string | undefined, fallback: number): number => {
 export const configFrom = (env: Readonly<Record<string, string | undefined>>): Config => ({
   host: env.GEODROME_HOST ?? '127.0.0.1',
   port: port(env.GEODROME_PORT, 4700),
+  hosts: (env.GEODROME_HOSTS ?? '').split(/[\s,]+/).filter(Boolean),
   database: {
     host: '127.0.0.1',
     port: port(env.GEODROME_DB_PORT, 3316),

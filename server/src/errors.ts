@@ -1,6 +1,6 @@
 import type { LoggedChange } from '@geodrome/core'
 
-/** The three ways in which a request can fail that are the sender's to mend; what they mean over HTTP is in http/errorHandler.ts. */
+/** The ways in which a request can fail that are told to the sender; what they mean over HTTP is in http/errorHandler.ts. */
 export class NotFoundError extends Error {
   override name = 'NotFoundError'
 }
@@ -15,6 +15,11 @@ export class ConflictError extends Error {
     this.facts = facts
     this.theirs = theirs
   }
+}
+
+/** There is too much to do just now. */
+export class BusyError extends Error {
+  override name = 'BusyError'
 }
 
 /** The request itself is wrong. */

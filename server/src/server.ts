@@ -1,6 +1,5 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { pino, type Logger } from 'pino'
 import type { Config } from './config.ts'
 import { connect } from './db/connection.ts'
 import { JobRepository } from './db/jobRepository.ts'
@@ -9,9 +8,11 @@ import { defineModels } from './db/models.ts'
 import { PlanRepository } from './db/planRepository.ts'
 import { loadDemo } from './demo.ts'
 import { SheetMappings } from './db/sheetMappings.ts'
+import { ForeignFiles } from './files/foreignFiles.ts'
 import { createApp } from './http/app.ts'
 import { PlanEvents } from './http/planEvents.ts'
 import { JobRunner } from './jobs/jobRunner.ts'
+import { createLog } from './logging.ts'
 
 export interface RunningServer {
   readonly address: string
@@ -21,7 +22,7 @@ export interface RunningServer {
 
 /** Connects, migrates, loads the demo data into an empty database, and serves. @throws with a clear message if it cannot */
 export const startServer = async (config: Config): Promise<RunningServer> => {
-  const log: Logger = pino({ level: config.logLevel })
+  const log = createLog(config.logLevel)
   const sequelize = connect(config.database)
   await sequelize.authenticate()
   const models = defineModels(sequelize)
@@ -31,14 +32,17 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const jobs = new JobRepository(sequelize, models)
   const events = new PlanEvents(plans, log)
   const runner = new JobRunner(jobs, plans, log, (progress) => events.tellRun(progress))
+  const files = new ForeignFiles()
   const app = createApp({
     plans,
     jobs,
     mappings: new SheetMappings(models),
+    files,
     runner,
     events,
     log,
     webRoot: config.webRoot,
+    hosts: [config.host, ...config.hosts],
   })
   const server = createServer(app)
   await listen(server, config)
@@ -51,6 +55,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
       server.close()
       server.closeAllConnections()
       await runner.stop()
+      await files.stop()
       await sequelize.close()
     },
   }

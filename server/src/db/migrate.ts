@@ -11,6 +11,7 @@ import * as exactUids from './migrations/20261128-0101-exact-uids.ts'
 import * as jobOwner from './migrations/20261128-0102-job-owner.ts'
 import * as jobRoom from './migrations/20261128-0103-job-room.ts'
 import * as jobRevision from './migrations/20261128-0104-job-revision.ts'
+import * as importUid from './migrations/20261128-0107-import-uid.ts'
 import * as scenarioChanges from './migrations/20261128-0106-scenario-changes.ts'
 import * as jobRevisionKnown from './migrations/20261128-0105-job-revision-known.ts'
 
@@ -28,6 +29,7 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261128-0104-job-revision', jobRevision],
   ['20261128-0105-job-revision-known', jobRevisionKnown],
   ['20261128-0106-scenario-changes', scenarioChanges],
+  ['20261128-0107-import-uid', importUid],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

@@ -17,6 +17,8 @@ export interface PlanRow extends Model<InferAttributes<PlanRow>, InferCreationAt
   createdAt: Date
   changedAt: Date
   removedAt: Date | null
+  /** Given by who imported it: an import that is sent twice makes one plan. */
+  importUid: string | null
 }
 
 /** One item of one list of a plan: an activity, a link, a calendar … */
@@ -105,6 +107,7 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       createdAt: DataTypes.DATE(3),
       changedAt: DataTypes.DATE(3),
       removedAt: DataTypes.DATE(3),
+      importUid: DataTypes.STRING(40),
     },
     { tableName: 'plans' },
   ),

@@ -1,4 +1,12 @@
-import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize'
+import {
+  col,
+  fn,
+  Op,
+  QueryTypes,
+  type Sequelize,
+  type Transaction,
+  type WhereAttributeHashValue,
+} from 'sequelize'
 import {
   applyChange,
   applyUnchecked,
@@ -12,8 +20,13 @@ import {
   type SentChange,
 } from '@geodrome/core'
 import { BadRequestError, ConflictError, NotFoundError } from '../errors.ts'
-import type { ChangeRow, Models } from './models.ts'
-import { headColumns, insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
+import type { ChangeRow, Models, PlanRow } from './models.ts'
+import { headColumns, type PlanRows } from './planRowsOf.ts'
+import { insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
+
+/** Changes that are sent at once, and the most bytes of them. */
+const PAGE_CHANGES = 100
+const PAGE_BYTES = 1024 * 1024
 
 const logged = (row: ChangeRow): LoggedChange => ({
   revision: row.revision,
@@ -81,8 +94,23 @@ export class PlanRepository {
     return [...plans.values()]
   }
 
-  create(plan: Plan): Promise<string> {
-    return insertPlan(this.sequelize, this.models, plan)
+  /**
+   * @param uid - names the import: one that is sent again is not made again
+   * @returns the id of the plan
+   */
+  async create(plan: PlanRows, uid: string | null = null): Promise<string> {
+    const known = (): Promise<PlanRow | null> =>
+      uid === null ? Promise.resolve(null) : this.models.plans.findOne({ where: { importUid: uid } })
+    const before = await known()
+    if (before) return before.id
+    try {
+      return await insertPlan(this.sequelize, this.models, plan, uid)
+    } catch (error) {
+      // Sent twice at once: the other was first.
+      const other = (error as Error).name === 'SequelizeUniqueConstraintError' ? await known() : null
+      if (other) return other.id
+      throw error
+    }
   }
 
   /** Whether the database never held a plan, removed ones counted. */
@@ -102,11 +130,38 @@ export class PlanRepository {
     return this.sequelize.transaction((transaction) => this.current(id, transaction))
   }
 
-  /** Changes after a revision, oldest first. */
+  /** A page of the changes after a revision, oldest first; empty at the end. */
   async changesSince(id: string, revision: number): Promise<LoggedChange[]> {
+    return this.page(id, { [Op.gt]: revision }, 'ASC')
+  }
+
+  /** A page of the latest changes, newest first; of those before a revision where one is given. */
+  async latestChanges(id: string, before?: number): Promise<LoggedChange[]> {
+    return this.page(id, before === undefined ? { [Op.gt]: 0 } : { [Op.lt]: before }, 'DESC')
+  }
+
+  /** Changes by number and by size: one may hold thousands of pasted rows, and one always fits. */
+  private async page(
+    id: string,
+    revision: WhereAttributeHashValue<number>,
+    order: 'ASC' | 'DESC',
+  ): Promise<LoggedChange[]> {
+    const sizes = (await this.models.changes.findAll({
+      where: { planId: id, revision },
+      attributes: [
+        'revision',
+        [fn('LENGTH', col('body')), 'body'],
+        [fn('LENGTH', col('inverse')), 'inverse'],
+      ],
+      order: [['revision', order]],
+      limit: PAGE_CHANGES,
+      raw: true,
+    })) as unknown as { revision: number; body: number; inverse: number }[]
+    let bytes = 0
+    const fits = sizes.filter(({ body, inverse }, k) => (bytes += body + inverse) <= PAGE_BYTES || k === 0)
     const rows = await this.models.changes.findAll({
-      where: { planId: id, revision: { [Op.gt]: revision } },
-      order: [['revision', 'ASC']],
+      where: { planId: id, revision: fits.map((row) => row.revision) },
+      order: [['revision', order]],
     })
     return rows.map(logged)
   }
@@ -136,13 +191,6 @@ export class PlanRepository {
       })
       return since.reduce((plan, row) => applyUnchecked(plan, logged(row).inverse).plan, current.plan)
     })
-  }
-
-  /** The latest changes, newest first; those before a revision where one is given. */
-  async latestChanges(id: string, limit: number, before?: number): Promise<LoggedChange[]> {
-    const where = { planId: id, ...(before === undefined ? {} : { revision: { [Op.lt]: before } }) }
-    const rows = await this.models.changes.findAll({ where, order: [['revision', 'DESC']], limit })
-    return rows.map(logged)
   }
 
   /**

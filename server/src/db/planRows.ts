@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import { keyOf, LIST_NAMES, type Change, type Item, type ListName, type Plan } from '@geodrome/core'
 import type { Models } from './models.ts'
+import { headColumns, type PlanRows } from './planRowsOf.ts'
 
 /** Maps a plan document to rows and back, and a change to the rows that it touches. */
 
@@ -23,37 +24,32 @@ export interface LoadedPlan {
 
 const itemsOf = (plan: Plan, list: ListName): readonly Item[] => plan[list]
 
-const headOf = (plan: Plan): Item => {
-  const head: Item = { ...plan }
-  for (const list of LIST_NAMES) delete head[list]
-  return head
-}
-
-export const headColumns = (plan: Plan): { code: string; name: string; head: string } => ({
-  code: plan.project.code.slice(0, 200),
-  name: plan.project.name.slice(0, 500),
-  head: JSON.stringify(headOf(plan)),
-})
-
-export const insertPlan = async (sequelize: Sequelize, models: Models, plan: Plan): Promise<string> => {
+/** @param uid - names the import; a second one of the same name makes no second plan */
+export const insertPlan = async (
+  sequelize: Sequelize,
+  models: Models,
+  plan: PlanRows,
+  uid: string | null,
+): Promise<string> => {
   const id = newId()
   const now = new Date()
+  const { code, name, head } = plan
   await sequelize.transaction(async (transaction) => {
     await models.plans.create(
-      { id, revision: 1, ...headColumns(plan), createdAt: now, changedAt: now, removedAt: null },
+      { id, revision: 1, code, name, head, createdAt: now, changedAt: now, removedAt: null, importUid: uid },
       { transaction },
     )
-    for (const list of LIST_NAMES) {
-      const rows = itemsOf(plan, list).map((item, k) => ({
-        planId: id,
-        list,
-        itemKey: keyOf(list, item),
-        place: (k + 1) * PLACE_STEP,
-        body: JSON.stringify(item),
-      }))
-      for (let from = 0; from < rows.length; from += CHUNK)
-        await models.items.bulkCreate(rows.slice(from, from + CHUNK), { transaction, validate: false })
-    }
+    for (const { list, keys, bodies } of plan.lists)
+      for (let from = 0; from < keys.length; from += CHUNK) {
+        const rows = keys.slice(from, from + CHUNK).map((itemKey, k) => ({
+          planId: id,
+          list,
+          itemKey,
+          place: (from + k + 1) * PLACE_STEP,
+          body: bodies[from + k]!,
+        }))
+        await models.items.bulkCreate(rows, { transaction, validate: false })
+      }
   })
   return id
 }

@@ -1,6 +1,7 @@
 import ExcelJS from 'exceljs'
-import { unzipSync } from 'fflate'
+import { zipSync } from 'fflate'
 import { BadRequestError } from '../errors.ts'
+import { unpack } from './unpack.ts'
 
 export interface Sheet {
   readonly name: string
@@ -8,46 +9,91 @@ export interface Sheet {
   readonly rows: string[][]
 }
 
-const MAX_EXPANDED = 300 * 1024 * 1024
-const MAX_ROWS = 200_000
-const MAX_COLUMNS = 200
+const MOST_BYTES = 150 * 1024 * 1024
+const MOST_ROWS = 200_000
+const MOST_COLUMNS = 200
+
+const isSheet = (name: string): boolean => /^xl\/worksheets\/[^/]+\.xml$/.test(name)
+/** What cells are read from; pictures, drawings, comments and printer settings are not. */
+const isWanted = (name: string): boolean =>
+  isSheet(name) ||
+  /^(\[Content_Types\]\.xml|_rels\/\.rels|xl\/(workbook|styles|sharedStrings)\.xml|xl\/_rels\/workbook\.xml\.rels|xl\/theme\/[^/]+\.xml)$/.test(
+    name,
+  )
+
+/** Of a sheet the parts that hold no cell: some of them stand for millions of cells that a reader would lay out one by one. */
+const WITHOUT_CELLS = [
+  'mergeCells',
+  'dataValidations',
+  'conditionalFormatting',
+  'hyperlinks',
+  'tableParts',
+  'extLst',
+  'autoFilter',
+  'sheetProtection',
+  'rowBreaks',
+  'colBreaks',
+  'legacyDrawing',
+  'drawing',
+  'picture',
+]
+
+/** @throws BadRequestError if it has more rows than a list has */
+const bareSheet = (name: string, file: Uint8Array): Uint8Array => {
+  let xml = Buffer.from(file).toString('utf8')
+  for (const part of WITHOUT_CELLS)
+    xml = xml.replace(new RegExp(`<${part}\\b[^>]*/>|<${part}\\b[^>]*>[^]*?</${part}>`, 'g'), '')
+  let rows = 0
+  for (let at = xml.indexOf('<row'); at >= 0; at = xml.indexOf('<row', at + 4)) rows++
+  const last = Number(
+    /^<row\b[^>]*\br="(\d+)"/.exec(xml.slice(Math.max(0, xml.lastIndexOf('<row'))))?.[1] ?? 0,
+  )
+  if (rows > MOST_ROWS || last > MOST_ROWS)
+    throw new BadRequestError(
+      `${name.replace(/^.*\//, '').replace('.xml', '')} has more than ${MOST_ROWS} rows; leave out what is not a list`,
+    )
+  return Buffer.from(xml, 'utf8')
+}
 
 /**
  * Reads a workbook (XLSX) into tables of text. Formulas give their last result; nothing is computed.
  * @throws BadRequestError if it is no workbook, or too large
  */
 export const readWorkbook = async (file: Uint8Array): Promise<Sheet[]> => {
-  let expanded = 0
-  try {
-    // Sizes are read off the archive's directory before anything is unpacked.
-    unzipSync(file, {
-      filter: ({ originalSize }) => {
-        expanded += originalSize
-        return false
-      },
-    })
-  } catch {
-    throw new BadRequestError('this is not a workbook (XLSX); save it as XLSX or CSV and try again')
-  }
-  if (expanded > MAX_EXPANDED)
-    throw new BadRequestError('this workbook unpacks to more than 300 MB; leave out what is not a list')
+  const bare = bareWorkbook(file)
   const workbook = new ExcelJS.Workbook()
   try {
-    await workbook.xlsx.load(file as never)
+    await workbook.xlsx.load(bare as never)
   } catch {
     throw new BadRequestError('this workbook cannot be read; save it anew as XLSX, or as CSV, and try again')
   }
   return workbook.worksheets.map((sheet): Sheet => {
-    if (sheet.rowCount > MAX_ROWS)
-      throw new BadRequestError(`sheet “${sheet.name}” has more than ${MAX_ROWS} rows`)
+    if (sheet.rowCount > MOST_ROWS)
+      throw new BadRequestError(`sheet “${sheet.name}” has more than ${MOST_ROWS} rows`)
     const rows: string[][] = []
     sheet.eachRow({ includeEmpty: true }, (row) => {
       const cells: string[] = []
-      for (let c = 1; c <= Math.min(row.cellCount, MAX_COLUMNS); c++) cells.push(textOf(row.getCell(c).value))
+      for (let c = 1; c <= Math.min(row.cellCount, MOST_COLUMNS); c++)
+        cells.push(textOf(row.getCell(c).value))
       rows.push(cells)
     })
     return { name: sheet.name, rows }
   })
+}
+
+/** The workbook with nothing but its cells. */
+const bareWorkbook = (file: Uint8Array): Uint8Array => {
+  let parts: Map<string, Uint8Array>
+  try {
+    parts = unpack(file, MOST_BYTES, isWanted)
+  } catch (error) {
+    if (error instanceof BadRequestError) throw error
+    parts = new Map()
+  }
+  if (!parts.has('xl/workbook.xml'))
+    throw new BadRequestError('this is not a workbook (XLSX); save it as XLSX or CSV and try again')
+  const bare = [...parts].map(([name, part]) => [name, isSheet(name) ? bareSheet(name, part) : part] as const)
+  return zipSync(Object.fromEntries(bare), { level: 0 })
 }
 
 const textOf = (value: ExcelJS.CellValue): string => {

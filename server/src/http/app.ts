@@ -8,9 +8,11 @@ import { pinoHttp } from 'pino-http'
 import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { SheetMappings } from '../db/sheetMappings.ts'
+import type { ForeignFiles } from '../files/foreignFiles.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
 import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
+import { knownHost } from './knownHost.ts'
 import type { PlanEvents } from './planEvents.ts'
 import { planRoutes } from './planRoutes.ts'
 import { reviewRoutes } from './reviewRoutes.ts'
@@ -20,11 +22,16 @@ export interface AppParts {
   readonly plans: PlanRepository
   readonly jobs: JobRepository
   readonly mappings: SheetMappings
+  readonly files: ForeignFiles
   readonly runner: JobRunner
   readonly events: PlanEvents
   readonly log: Logger
   readonly webRoot: string | null
+  /** Names under which it answers, beside localhost. */
+  readonly hosts: readonly string[]
 }
+
+const REQUESTS_A_MINUTE = 6000
 
 const hostOf = (origin: string): string | null => (URL.canParse(origin) ? new URL(origin).host : null)
 
@@ -39,9 +46,20 @@ const sameOrigin: RequestHandler = (request, response, next) => {
   next()
 }
 
-export const createApp = ({ plans, jobs, mappings, runner, events, log, webRoot }: AppParts): Express => {
+export const createApp = ({
+  plans,
+  jobs,
+  mappings,
+  files,
+  runner,
+  events,
+  log,
+  webRoot,
+  hosts,
+}: AppParts): Express => {
   const app = express()
   app.disable('x-powered-by')
+  app.use(knownHost(hosts))
   app.use(pinoHttp({ logger: log, quietReqLogger: true, autoLogging: log.isLevelEnabled('debug') }))
   app.use(
     helmet({
@@ -58,6 +76,7 @@ export const createApp = ({ plans, jobs, mappings, runner, events, log, webRoot 
           'connect-src': ["'self'"],
           'object-src': ["'none'"],
           'base-uri': ["'none'"],
+          'form-action': ["'self'"],
           'frame-ancestors': ["'none'"],
         },
       },
@@ -66,12 +85,23 @@ export const createApp = ({ plans, jobs, mappings, runner, events, log, webRoot 
   app.use(compression())
   const api = express.Router()
   api.use(sameOrigin)
-  api.use(rateLimit({ windowMs: 60_000, limit: 6000, standardHeaders: true, legacyHeaders: false }))
+  api.use(
+    rateLimit({
+      windowMs: 60_000,
+      limit: REQUESTS_A_MINUTE,
+      standardHeaders: true,
+      legacyHeaders: false,
+      message: {
+        error: 'too-many',
+        message: `more than ${REQUESTS_A_MINUTE} requests in a minute from here; wait a moment`,
+      },
+    }),
+  )
   api.get('/health', (_request, response) => void response.json({ ok: true }))
-  api.use('/plans', planRoutes(plans, events))
+  api.use('/plans', planRoutes(plans, events, files))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
   api.use(reviewRoutes(plans))
-  api.use(fileRoutes(mappings))
+  api.use(fileRoutes(mappings, files))
   api.use(
     (_request, response) =>
       void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }),

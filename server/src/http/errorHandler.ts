@@ -2,13 +2,14 @@ import type { ErrorRequestHandler } from 'express'
 import type { Logger } from 'pino'
 import { z } from 'zod'
 import { CalendarError, PlanError, pointer, type ErrorBody } from '@geodrome/core'
-import { BadRequestError, ConflictError, NotFoundError } from '../errors.ts'
+import { BadRequestError, BusyError, ConflictError, NotFoundError } from '../errors.ts'
 
 const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
   if (error instanceof NotFoundError)
     return { status: 404, body: { error: 'not-found', message: error.message } }
   if (error instanceof BadRequestError)
     return { status: 400, body: { error: 'bad-request', message: error.message } }
+  if (error instanceof BusyError) return { status: 503, body: { error: 'busy', message: error.message } }
   if (error instanceof ConflictError)
     return {
       status: 409,
@@ -40,13 +41,13 @@ const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
       },
     }
   }
-  const type = (error as { type?: string }).type
+  const { type, limit } = error as { type?: string; limit?: number }
   if (type === 'entity.too.large')
     return {
       status: 413,
       body: {
         error: 'too-large',
-        message: 'this file is larger than can be taken in one go (64 MB for a plan, 20 MB for a workbook)',
+        message: `this is larger than can be taken here: at most ${sizeWords(limit ?? 0)}`,
       },
     }
   if (type === 'entity.parse.failed')
@@ -69,13 +70,33 @@ const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
   return null
 }
 
-const isConnectionLoss = (error: unknown): boolean =>
-  /^SequelizeConnection|^SequelizeHostNotReachable/.test((error as Error)?.name ?? '')
+const sizeWords = (bytes: number): string =>
+  bytes >= 1024 * 1024 ? `${Math.round(bytes / 1024 / 1024)} MB` : `${Math.round(bytes / 1024)} kB`
+
+/** Errors of the client of MariaDB itself, and of a connection that broke under a statement. */
+const isConnectionLoss = (error: unknown): boolean => {
+  if (!(error instanceof Error)) return false
+  const { code, errno, fatal } = { ...(error as { parent?: object }).parent, ...error } as {
+    code?: string
+    errno?: number
+    fatal?: boolean
+  }
+  return (
+    /^Sequelize(Connection|HostNotReachable|HostNotFound|AccessDenied|InvalidConnection)/.test(error.name) ||
+    fatal === true ||
+    /^(ECONN|EPIPE|ETIMEDOUT|PROTOCOL_)/.test(code ?? '') ||
+    (errno !== undefined && errno >= 45_000 && errno < 46_000) ||
+    /ConnectionManager\.getConnection was called after/.test(error.message)
+  )
+}
+
+/** Whether a request that fails may have been stored nevertheless: its answer was lost, not what it did. */
+const mayBeStored = (method: string): boolean => !['GET', 'HEAD', 'OPTIONS'].includes(method)
 
 /** Turns every error into a status and a body in the user's terms; what is unexpected is logged whole and told briefly. */
 export const errorHandler =
   (log: Logger): ErrorRequestHandler =>
-  (error, _request, response, next) => {
+  (error, request, response, next) => {
     if (response.headersSent) return next(error)
     const known = answer(error)
     if (known) return void response.status(known.status).json(known.body)
@@ -83,10 +104,14 @@ export const errorHandler =
     if (isConnectionLoss(error))
       return void response.status(503).json({
         error: 'database',
-        message: 'the database does not answer; nothing was stored, try again',
+        message: mayBeStored(request.method)
+          ? 'the database does not answer; whether this was stored is not known, try again'
+          : 'the database does not answer; try again',
       } satisfies ErrorBody)
     response.status(500).json({
       error: 'internal',
-      message: 'something went wrong on the server; nothing was stored',
+      message: mayBeStored(request.method)
+        ? 'something went wrong on the server; whether this was stored is not known'
+        : 'something went wrong on the server',
     } satisfies ErrorBody)
   }

@@ -1,22 +1,34 @@
-import type { Request, Response } from 'express'
+import type { Response } from 'express'
 import type { Logger } from 'pino'
-import type { RunProgress, LoggedChange } from '@geodrome/core'
+import type { RunProgress } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
+import { BusyError } from '../errors.ts'
 
 const POLL_MS = 1_000
 const HEARTBEAT_MS = 20_000
+/** Streams that are open at once. */
+const MOST_STREAMS = 300
+/** Bytes that a listener may leave unread before it is told no more: it is told the rest when it has read them. */
+const MOST_UNREAD = 256 * 1024
+/** How long it may take to read them. */
+const PATIENCE_MS = 60_000
 
-interface Channel {
-  readonly listeners: Set<Response>
-  /** Last revision that was told. */
+interface Listener {
+  readonly response: Response
+  /** Last revision that it was told. */
   revision: number
+  /** Since when it reads nothing, though there is more; null while it reads. */
+  stuckSince: number | null
+}
+interface Channel {
+  readonly listeners: Set<Listener>
   fetching: Promise<void> | null
   again: boolean
 }
 
 /**
- * Tells every browser that has a plan open of each change, in order, without gaps: read from the log, so changes made through
- * another server on the same database are told as well.
+ * Tells every browser that has a plan open of each change, in order, without gaps: read from the log page by page, so changes made
+ * through another server on the same database are told as well. Who does not read is not written to, and in the end let go.
  */
 export class PlanEvents {
   private readonly plans: PlanRepository
@@ -29,36 +41,32 @@ export class PlanEvents {
     this.log = log
     this.timers = [
       setInterval(() => [...this.channels.keys()].forEach((id) => this.poke(id)), POLL_MS),
-      setInterval(() => this.everyone((response) => response.write(': still here\n\n')), HEARTBEAT_MS),
+      setInterval(() => this.beat(), HEARTBEAT_MS),
     ]
     this.timers.forEach((timer) => timer.unref())
   }
 
-  /** Opens a stream that begins with the changes after `since`. */
-  async open(id: string, since: number, request: Request, response: Response): Promise<void> {
-    const missed = await this.plans.changesSince(id, since)
+  /** Opens a stream that begins with the changes after `since`. @throws BusyError */
+  open(id: string, since: number, response: Response): void {
+    if (this.count() >= MOST_STREAMS)
+      throw new BusyError(`${MOST_STREAMS} pages listen already; close some of them`)
+    // Gone before it began: nothing would ever close it.
+    if (response.closed || response.destroyed) return
+    const channel = this.channels.get(id) ?? { listeners: new Set(), fetching: null, again: false }
+    const listener: Listener = { response, revision: since, stuckSince: null }
+    this.channels.set(id, channel)
+    channel.listeners.add(listener)
+    response.on('close', () => {
+      channel.listeners.delete(listener)
+      if (channel.listeners.size === 0 && this.channels.get(id) === channel) this.channels.delete(id)
+    })
+    response.on('drain', () => this.poke(id))
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-cache, no-transform',
       Connection: 'keep-alive',
     })
     response.write('retry: 1000\n\n')
-    for (const change of missed) send(response, 'change', change)
-    const last = missed.at(-1)?.revision ?? since
-    const channel = this.channels.get(id) ?? {
-      listeners: new Set(),
-      revision: last,
-      fetching: null,
-      again: false,
-    }
-    this.channels.set(id, channel)
-    // A newcomer may have read further than the channel has told: what it hears twice it knows by the revision.
-    channel.revision = Math.min(channel.revision, last)
-    channel.listeners.add(response)
-    request.on('close', () => {
-      channel.listeners.delete(response)
-      if (channel.listeners.size === 0) this.channels.delete(id)
-    })
     this.poke(id)
   }
 
@@ -70,7 +78,7 @@ export class PlanEvents {
       channel.again = true
       return
     }
-    channel.fetching = this.fetch(id, channel)
+    channel.fetching = this.tell(id, channel)
       .catch((error: unknown) => this.log.warn({ err: error as Error }, 'changes could not be read'))
       .finally(() => {
         channel.fetching = null
@@ -82,25 +90,58 @@ export class PlanEvents {
   }
 
   tellRun(progress: RunProgress): void {
-    this.channels.get(progress.planId)?.listeners.forEach((response) => send(response, 'run', progress))
+    for (const listener of this.channels.get(progress.planId)?.listeners ?? [])
+      if (reads(listener)) send(listener.response, 'run', progress)
   }
 
   stop(): void {
     this.timers.forEach((timer) => clearInterval(timer))
-    this.everyone((response) => response.end())
+    for (const { listeners } of this.channels.values()) listeners.forEach(({ response }) => response.end())
   }
 
-  private async fetch(id: string, channel: Channel): Promise<void> {
-    const changes: LoggedChange[] = await this.plans.changesSince(id, channel.revision)
-    for (const change of changes) channel.listeners.forEach((response) => send(response, 'change', change))
-    channel.revision = changes.at(-1)?.revision ?? channel.revision
+  /** How many pages listen. */
+  count(): number {
+    return [...this.channels.values()].reduce((sum, { listeners }) => sum + listeners.size, 0)
   }
 
-  private everyone(act: (response: Response) => void): void {
-    for (const { listeners } of this.channels.values()) listeners.forEach(act)
+  /** Tells whoever reads the next page, for as long as there is one. */
+  private async tell(id: string, channel: Channel): Promise<void> {
+    for (;;) {
+      const ready = [...channel.listeners].filter(reads)
+      if (ready.length === 0) return
+      const told = Math.min(...ready.map(({ revision }) => revision))
+      const page = await this.plans.changesSince(id, told)
+      if (page.length === 0) return
+      for (const change of page) {
+        const text = eventText('change', change, change.revision)
+        for (const listener of ready) {
+          if (listener.revision >= change.revision) continue
+          listener.revision = change.revision
+          listener.response.write(text)
+        }
+      }
+    }
+  }
+
+  private beat(): void {
+    for (const { listeners } of this.channels.values())
+      for (const listener of listeners) {
+        if (reads(listener)) listener.response.write(': still here\n\n')
+        else if (Date.now() - (listener.stuckSince ?? Date.now()) > PATIENCE_MS) listener.response.destroy()
+      }
   }
 }
 
+/** Whether a listener has read enough of what it was told to be told more. */
+const reads = (listener: Listener): boolean => {
+  const isReading = !listener.response.destroyed && listener.response.writableLength < MOST_UNREAD
+  listener.stuckSince = isReading ? null : (listener.stuckSince ?? Date.now())
+  return isReading
+}
+
+const eventText = (event: string, data: unknown, id?: number): string =>
+  `${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`
+
 const send = (response: Response, event: string, data: unknown): void => {
-  response.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`)
+  response.write(eventText(event, data))
 }

@@ -1,15 +1,20 @@
 import express, { Router } from 'express'
 import { z } from 'zod'
-import { askedUidsSchema, readPlan, schedule, sentChangeSchema, writePlan } from '@geodrome/core'
+import { askedUidsSchema, readSentChange, writePlan } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
+import type { ForeignFiles } from '../files/foreignFiles.ts'
 import type { PlanEvents } from './planEvents.ts'
 
 const revision = z.coerce.number().int().min(0)
 
-export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router => {
+const importUid = z.string().min(8).max(40).optional()
+/** A body that is not there is no file. */
+const bytesOf = (body: unknown): Uint8Array => (Buffer.isBuffer(body) ? body : new Uint8Array())
+
+export const planRoutes = (plans: PlanRepository, events: PlanEvents, files: ForeignFiles): Router => {
   const router = Router()
   // Whole plans come in here; changes and everything else are small.
-  const wholePlan = express.json({ limit: '64mb', type: () => true, strict: false })
+  const wholePlan = express.raw({ limit: '64mb', type: () => true })
   const small = express.json({ limit: '8mb' })
 
   router.get('/', async (_request, response) => {
@@ -17,10 +22,9 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
   })
 
   router.post('/', wholePlan, async (request, response) => {
-    const { plan, notes } = readPlan(request.body)
-    // A plan that cannot be scheduled is refused on the way in, with the calendar named.
-    const { warnings } = schedule(plan)
-    const id = await plans.create(plan)
+    const uid = importUid.parse(request.query.uid)
+    const { rows, notes, warnings } = await files.plan(bytesOf(request.body))
+    const id = await plans.create(rows, uid ?? null)
     response.status(201).json({ id, notes, warnings })
   })
 
@@ -34,7 +38,7 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
       id: request.params.id,
       revision,
       plan,
-      changes: await plans.latestChanges(request.params.id, 100),
+      changes: await plans.latestChanges(request.params.id),
     })
   })
 
@@ -55,7 +59,7 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
   })
 
   router.post('/:id/changes', small, async (request, response) => {
-    const entry = await plans.change(request.params.id, sentChangeSchema.parse(request.body))
+    const entry = await plans.change(request.params.id, readSentChange(request.body))
     events.poke(request.params.id)
     response.json(entry)
   })
@@ -69,19 +73,20 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents): Router =>
     await plans.get(request.params.id)
     const { before } = request.query
     if (before !== undefined)
-      return void response.json(await plans.latestChanges(request.params.id, 100, revision.parse(before)))
+      return void response.json(await plans.latestChanges(request.params.id, revision.parse(before)))
     const since = request.query.since === undefined ? null : revision.parse(request.query.since)
     response.json(
       since === null
-        ? await plans.latestChanges(request.params.id, 200)
+        ? await plans.latestChanges(request.params.id)
         : await plans.changesSince(request.params.id, since),
     )
   })
 
   router.get('/:id/events', async (request, response) => {
     const { revision: current } = await plans.get(request.params.id)
-    const since = request.query.since === undefined ? current : revision.parse(request.query.since)
-    await events.open(request.params.id, since, request, response)
+    // A stream that broke is opened anew by the browser itself, which says what it heard last.
+    const since = request.get('last-event-id') ?? request.query.since
+    events.open(request.params.id, since === undefined ? current : revision.parse(since), response)
   })
 
   return router

@@ -222,8 +222,12 @@ export class PlanSession {
   /** Fetches what others did since. Where that fails it comes with the stream, or the next time. */
   async catchUp(): Promise<void> {
     try {
-      const entries = await this.host.transport.changesSince(this.planId, this.revision)
-      if (!this.isClosed) await this.receive(entries)
+      // They come in pages; the last one is empty.
+      for (let before = -1; before < this.revision && !this.isClosed;) {
+        before = this.revision
+        const entries = await this.host.transport.changesSince(this.planId, before)
+        if (!this.isClosed) await this.receive(entries)
+      }
     } catch (error) {
       if (error instanceof OfflineError || (error instanceof ApiError && error.status >= 500))
         this.connection = 'offline'
