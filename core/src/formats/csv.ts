@@ -1,10 +1,30 @@
 import { lengthsOf } from '../plan/durations.ts'
-import Papa from 'papaparse'
 import { formatInstant } from '../time/instant.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { linkPhrase } from '../words/links.ts'
+import { writeCsv } from './writeCsv.ts'
+
+const COLUMNS = [
+  'id',
+  'code',
+  'name',
+  'group',
+  'kind',
+  'calendar',
+  'duration',
+  'remaining',
+  'start',
+  'finish',
+  'lateStart',
+  'lateFinish',
+  'totalFloat',
+  'freeFloat',
+  'critical',
+  'onLongestPath',
+  'waitsFor',
+] as const
 
 /**
  * The activities with their schedule as CSV (RFC 4180, CRLF), one row each in plan order: durations and floats in working minutes
@@ -44,25 +64,5 @@ export const scheduleCsv = (schedule: Schedule): string => {
     onLongestPath: schedule.onLongestPath[i] === 1 ? 'yes' : 'no',
     waitsFor: (waitsFor.get(a.id) ?? []).join('; '),
   }))
-  const columns = [
-    'id',
-    'code',
-    'name',
-    'group',
-    'kind',
-    'calendar',
-    'duration',
-    'remaining',
-    'start',
-    'finish',
-    'lateStart',
-    'lateFinish',
-    'totalFloat',
-    'freeFloat',
-    'critical',
-    'onLongestPath',
-    'waitsFor',
-  ]
-  // Numbers are left as numbers, negative floats among them; only texts could be formulas.
-  return Papa.unparse(rows, { columns, escapeFormulae: /^[=+@\t\r]|^-(?!\d+$)/ }) + '\r\n'
+  return writeCsv([COLUMNS, ...rows.map((row) => COLUMNS.map((column) => row[column]))])
 }

@@ -1,5 +1,5 @@
-import Papa from 'papaparse'
 import type { PlanCalendar } from '../plan/schema.ts'
+import { writeCsv } from './writeCsv.ts'
 
 /**
  * Named days of a calendar as CSV (RFC 4180): first and last day, name, "every year" where they recur, hours where work is done.
@@ -14,10 +14,5 @@ export const holidaysCsv = (exceptions: PlanCalendar['exceptions']): string => {
     e.yearly ? 'every year' : '',
     e.shifts.join(' '),
   ])
-  return (
-    Papa.unparse([['first day', 'last day', 'name', 'recurs', 'hours'], ...rows], {
-      newline: '\r\n',
-      escapeFormulae: true,
-    }) + '\r\n'
-  )
+  return writeCsv([['first day', 'last day', 'name', 'recurs', 'hours'], ...rows])
 }

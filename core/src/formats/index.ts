@@ -1,5 +1,7 @@
 // Files of other programs
 export { scheduleCsv } from './csv.ts'
+export { cellText } from './writeCsv.ts'
+export { xmlText } from './xmlText.ts'
 export { reviewCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'
 // Somebody else's list: columns recognised, cells read, what is not understood listed
 export {

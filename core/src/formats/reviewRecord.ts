@@ -1,5 +1,4 @@
 import { lengthsOf } from '../plan/durations.ts'
-import Papa from 'papaparse'
 import type { Plan } from '../plan/schema.ts'
 import { fitness } from '../review/fitness.ts'
 import { fourteenPoints } from '../review/fourteenPoint.ts'
@@ -10,6 +9,7 @@ import type { Schedule } from '../schedule/schedule.ts'
 import { formatInstant } from '../time/instant.ts'
 import { effectWords } from '../review/effectWords.ts'
 import { limitWords } from '../review/limitWords.ts'
+import { writeCsv } from './writeCsv.ts'
 
 /** A table of a record: a head and rows of texts and numbers, in this order. */
 export interface RecordSheet {
@@ -120,10 +120,5 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
 /** The findings of a review as CSV (RFC 4180, CRLF). Cells that would begin a spreadsheet formula are written as text. */
 export const reviewCsv = (plan: Plan, schedule: Schedule, review: Review): string => {
   const { head, rows } = reviewRecord(plan, schedule, review)[0]!
-  return (
-    Papa.unparse(
-      { fields: [...head], data: rows.map((row) => [...row]) },
-      { escapeFormulae: /^[=+@\t\r]|^-(?!\d+$)/ },
-    ) + '\r\n'
-  )
+  return writeCsv([head, ...rows])
 }

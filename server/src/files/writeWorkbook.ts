@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs'
-import type { RecordSheet } from '@geodrome/core'
+import { cellText, type RecordSheet } from '@geodrome/core'
 
 const WIDEST = 80
 
@@ -9,7 +9,8 @@ export const writeWorkbook = async (sheets: readonly RecordSheet[]): Promise<Buf
   for (const { name, head, rows } of sheets) {
     const sheet = workbook.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })
     sheet.addRow([...head]).font = { bold: true }
-    for (const row of rows) sheet.addRow([...row])
+    for (const row of rows)
+      sheet.addRow(row.map((cell) => (typeof cell === 'string' ? cellText(cell) : cell)))
     head.forEach((title, k) => {
       const longest = rows.reduce((most, row) => Math.max(most, String(row[k] ?? '').length), title.length)
       sheet.getColumn(k + 1).width = Math.min(WIDEST, longest + 2)

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { askedUidsSchema, readSentChange, writePlan } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
+import { fileName } from './fileName.ts'
 import type { PlanEvents } from './planEvents.ts'
 
 const revision = z.coerce.number().int().min(0)
@@ -54,8 +55,10 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents, files: For
 
   router.get('/:id/file', async (request, response) => {
     const { plan } = await plans.get(request.params.id)
-    const file = (plan.project.code || 'plan').replaceAll(/[^\w.-]+/g, '-')
-    response.attachment(`${file}.geodrome.json`).type('application/json').send(writePlan(plan))
+    response
+      .attachment(`${fileName(plan)}.geodrome.json`)
+      .type('application/json')
+      .send(writePlan(plan))
   })
 
   router.post('/:id/changes', small, async (request, response) => {

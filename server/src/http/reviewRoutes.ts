@@ -14,6 +14,7 @@ import {
 } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { NotFoundError } from '../errors.ts'
+import { fileName } from './fileName.ts'
 import { writeWorkbook } from '../files/writeWorkbook.ts'
 
 const revision = z.coerce.number().int().min(1)
@@ -31,9 +32,6 @@ export const reviewRoutes = (plans: PlanRepository): Router => {
       throw new NotFoundError(`there is no scenario "${String(scenario)}"`)
     return scenarioPlan(plan, String(scenario)).plan
   }
-  const fileName = (plan: Plan): string =>
-    `${(plan.project.code || 'plan').replaceAll(/[^\w.-]+/g, '-')}-review`
-
   const recorded = <T>(plan: Plan, write: (plan: Plan, made: Schedule, found: Review) => T): T => {
     const made = schedule(plan)
     return withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), () =>
@@ -45,7 +43,7 @@ export const reviewRoutes = (plans: PlanRepository): Router => {
     const plan = await planOf(request)
     const book = await writeWorkbook(recorded(plan, reviewRecord))
     response
-      .attachment(`${fileName(plan)}.xlsx`)
+      .attachment(`${fileName(plan)}-review.xlsx`)
       .type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
       .send(book)
   })
@@ -53,7 +51,7 @@ export const reviewRoutes = (plans: PlanRepository): Router => {
   router.get('/plans/:id/review.csv', async (request, response) => {
     const plan = await planOf(request)
     response
-      .attachment(`${fileName(plan)}.csv`)
+      .attachment(`${fileName(plan)}-review.csv`)
       .type('text/csv')
       .send(recorded(plan, reviewCsv))
   })

@@ -1,5 +1,5 @@
 import { utcMonday, utcMonth } from 'd3-time'
-import { MONTH, fromEdge, toEdge } from '@geodrome/core'
+import { MONTH, fromEdge, toEdge, xmlText } from '@geodrome/core'
 import type { RowModel } from '../../composables/useRows.ts'
 import { ROW_HEIGHT, type Tokens } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
@@ -9,8 +9,6 @@ import type { Pin } from './pins.ts'
 import { limitPath, shapeParts, type ShapePart } from './shapeParts.ts'
 import { shapeOf, type Shape } from './shapes.ts'
 
-const escape = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 const EPOCH = Date.UTC(1950, 0, 1)
 const LIST = 300
 const HEAD = 52
@@ -33,7 +31,7 @@ export const groundSvg = (
   const height = y(model.rows.length) + 16
 
   const text = (at: number, row: number, words: string, extra = ''): string =>
-    `<text x="${at}" y="${y(row) + 19}" ${extra}>${escape(words)}</text>`
+    `<text x="${at}" y="${y(row) + 19}" ${extra}>${xmlText(words)}</text>`
   const rows = model.rows.map((row, r) => {
     const line = `<path d="M0,${y(r + 1)}H${width}" stroke="${tokens.hairline}"/>`
     if (row.kind === 'group')
@@ -64,7 +62,7 @@ export const groundSvg = (
     .join('')
   const marks = pins.map(
     (pin, k) =>
-      `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="650" text-anchor="end">${escape(pin.label)}</text>`,
+      `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="650" text-anchor="end">${xmlText(pin.label)}</text>`,
   )
   const links = plan.links.flatMap((link) => {
     const [a, b] = [model.position.get(link.from), model.position.get(link.to)]
@@ -79,7 +77,7 @@ export const groundSvg = (
     ]
   })
   const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, context, x, y)).map((s) => drawn(s, tokens))
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${escape(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${escape(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${xmlText(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${xmlText(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
 }
 
 /** A shape with its pens as attributes: what classes say on the screen. */

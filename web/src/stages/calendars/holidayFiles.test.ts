@@ -44,3 +44,65 @@ it('hours of a day and monthly events are left out with the reason', async () =>
     expect.stringContaining('recurs monthly'),
   ])
 })
+
+const calendar = (...events: string[]): string =>
+  [
+    'BEGIN:VCALENDAR',
+    ...events.map((lines, k) => `BEGIN:VEVENT\r\nUID:${k}\r\n${lines}\r\nEND:VEVENT`),
+    'END:VCALENDAR',
+  ].join('\r\n')
+it.each<[what: string, lines: string, says: RegExp]>([
+  ['a thirteenth month', 'DTSTART;VALUE=DATE:20271399\r\nSUMMARY:Odd', /“Odd” has no date that can be read/],
+  ['letters for a date', 'DTSTART;VALUE=DATE:2027xx01', /“day off” has no date/],
+  ['no date at all', 'SUMMARY:Odd', /“Odd” has no date/],
+  [
+    'twenty million years',
+    'DTSTART;VALUE=DATE:20270301\r\nDURATION:P9999999999D',
+    /lasts longer than 10 years/,
+  ],
+  ['eleven years', 'DTSTART;VALUE=DATE:20270301\r\nDTEND;VALUE=DATE:20380301', /lasts longer than 10 years/],
+  [
+    'an end in letters',
+    'DTSTART;VALUE=DATE:20270301\r\nDTEND;VALUE=DATE:soon',
+    /ends on no date that can be read/,
+  ],
+  ['hours of a duration', 'DTSTART;VALUE=DATE:20270301\r\nDURATION:PT5H', /ends on no date/],
+])('an event with %s is left out with the reason, and the others are read', async (_, lines, says) => {
+  const { exceptions, problems } = await readHolidays(
+    calendar('DTSTART;VALUE=DATE:20270506\r\nSUMMARY:Keel Day', lines),
+    'x.ics',
+  )
+  expect(exceptions.map(({ name, from, to }) => [name, from, to])).toEqual([
+    ['Keel Day', '2027-05-06', '2027-05-06'],
+  ])
+  expect(problems).toEqual([expect.stringMatching(says)])
+})
+it('durations in days and weeks, and ends before their start, give the days that they mean', async () => {
+  const days = [
+    'DURATION:P3D',
+    'DURATION:P1W',
+    'DTEND;VALUE=DATE:20270302',
+    'DTEND;VALUE=DATE:20270101',
+    'SUMMARY:x',
+  ]
+  const { exceptions } = await readHolidays(
+    calendar(...days.map((more) => `DTSTART;VALUE=DATE:20270301\r\n${more}`)),
+    'x.ics',
+  )
+  expect(exceptions.map(({ to }) => to)).toEqual([
+    '2027-03-03',
+    '2027-03-07',
+    '2027-03-01',
+    '2027-03-01',
+    '2027-03-01',
+  ])
+})
+it('sixteen thousand events are read; more than twenty thousand are not begun', async () => {
+  const many = (n: number): string =>
+    calendar(...Array.from({ length: n }, () => 'DTSTART;VALUE=DATE:20270506'))
+  expect((await readHolidays(many(16_000), 'x.ics')).exceptions).toHaveLength(16_000)
+  expect(await readHolidays(many(20_001), 'x.ics')).toEqual({
+    exceptions: [],
+    problems: ['more than 20000 events; leave some out'],
+  })
+})

@@ -9,14 +9,22 @@ export interface HolidaysRead {
 /** Property of an event on which work is done: its shifts. RFC 5545 leaves names on X- to those who need them. */
 const HOURS = 'X-GEODROME-HOURS'
 
-const dayBefore = (iso: string): string =>
-  new Date(Date.parse(`${iso}T00:00Z`) - 86_400_000).toISOString().slice(0, 10)
 const dayAfter = (iso: string): string =>
   new Date(Date.parse(`${iso}T00:00Z`) + 86_400_000).toISOString().slice(0, 10)
 
 /** Days off from an iCalendar file (RFC 5545: whole-day events; yearly ones recur) or a CSV of first day, last day, name, “every year”, hours. */
 export const readHolidays = async (text: string, fileName: string): Promise<HolidaysRead> =>
   /BEGIN:VCALENDAR/i.test(text) || /\.ics$/i.test(fileName) ? readIcs(text) : readCsv(text)
+
+/** Longest day off, in days. */
+const MOST_DAYS = 3660
+const MOST_EVENTS = 20_000
+const plusDays = (iso: string, days: number): string =>
+  new Date(Date.parse(`${iso}T00:00Z`) + days * 86_400_000).toISOString().slice(0, 10)
+const isDay = (text: string): boolean => {
+  const at = Date.parse(`${text}T00:00Z`)
+  return /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(at) && new Date(at).toISOString().startsWith(text)
+}
 
 const readIcs = async (text: string): Promise<HolidaysRead> => {
   const { default: ICAL } = await import('ical.js')
@@ -26,38 +34,52 @@ const readIcs = async (text: string): Promise<HolidaysRead> => {
   } catch (error) {
     return { exceptions: [], problems: [`not an iCalendar file: ${(error as Error).message}`] }
   }
+  if (events.length > MOST_EVENTS)
+    return { exceptions: [], problems: [`more than ${MOST_EVENTS} events; leave some out`] }
   const problems: string[] = []
-  const exceptions = events.flatMap((component): Exception[] => {
-    const event = new ICAL.Event(component)
-    const name = event.summary || 'day off'
-    const start = event.startDate
-    if (!start?.isDate) {
-      problems.push(`“${name}” is not a whole day and was left out`)
-      return []
+  const exceptions: Exception[] = []
+  for (const event of events) {
+    /** The value of a property as it is written; the library's own reading of dates takes a thirteenth month. */
+    const written = (name: string): string =>
+      String((event.getFirstProperty(name)?.toJSON() as unknown[] | undefined)?.[3] ?? '')
+    const name = written('summary') || 'day off'
+    const leftOut = (why: string): void => void problems.push(`“${name}” ${why} and was left out`)
+    const from = written('dtstart')
+    if (!isDay(from)) {
+      leftOut(
+        from.includes('T') && isDay(from.slice(0, 10))
+          ? 'is not a whole day'
+          : 'has no date that can be read',
+      )
+      continue
     }
-    const from = start.toString().slice(0, 10)
-    // The end of a whole-day event is the day after its last.
-    const end = event.endDate ? dayBefore(event.endDate.toString().slice(0, 10)) : from
-    const rule = component.getFirstPropertyValue('rrule') as { freq?: string } | null
-    if (rule && rule.freq !== 'YEARLY') {
-      problems.push(`“${name}” recurs ${String(rule.freq).toLowerCase()}; only yearly days are taken`)
-      return []
+    const to = lastDayOf(from, written('dtend'), written('duration'))
+    if (to === null) {
+      leftOut(`lasts longer than ${MOST_DAYS / 366} years, or ends on no date that can be read`)
+      continue
     }
-    const hours = component.getFirstPropertyValue(HOURS.toLowerCase())
-    const read = readShifts(typeof hours === 'string' ? hours : '')
+    const freq = /FREQ=(\w+)/i.exec(String(event.getFirstPropertyValue('rrule') ?? ''))?.[1]
+    if (freq !== undefined && freq.toUpperCase() !== 'YEARLY') {
+      problems.push(`“${name}” recurs ${freq.toLowerCase()}; only yearly days are taken`)
+      continue
+    }
+    const read = readShifts(written(HOURS.toLowerCase()))
     if (!read.ok) problems.push(`“${name}”: ${read.why}; taken as off`)
-    return [
-      {
-        name,
-        from,
-        to: end < from ? from : end,
-        yearly: rule !== null,
-        shifts: read.ok ? [...read.shifts] : [],
-      },
-    ]
-  })
+    exceptions.push({ name, from, to, yearly: freq !== undefined, shifts: read.ok ? [...read.shifts] : [] })
+  }
   if (exceptions.length === 0 && problems.length === 0) problems.push('the file has no events')
   return { exceptions, problems }
+}
+
+/** The last day of a whole-day event; its end is the day after. Null where it cannot be read or is too far. */
+const lastDayOf = (from: string, end: string, duration: string): string | null => {
+  const [, count, unit] = /^P(\d{1,6})([DW])$/.exec(duration) ?? []
+  const days = count === undefined ? 1 : Number(count) * (unit === 'W' ? 7 : 1)
+  if (end === '' && duration !== '' && count === undefined) return null
+  if (end !== '' && !isDay(end)) return null
+  const last = end === '' ? (days > MOST_DAYS ? null : plusDays(from, days - 1)) : plusDays(end, -1)
+  if (last === null || last > plusDays(from, MOST_DAYS)) return null
+  return last < from ? from : last
 }
 
 const readCsv = (text: string): HolidaysRead => {
