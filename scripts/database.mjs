@@ -1,9 +1,10 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, rmSync, statfsSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir, userInfo } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
+import { commandLine, isAlive } from './processes.mjs'
 import { say, Stop } from './say.mjs'
 import { needDebian, runProgram } from './shell.mjs'
 
@@ -23,15 +24,6 @@ export const freePort = () =>
     })
   })
 
-const isAlive = (pid) => {
-  try {
-    process.kill(pid, 0)
-    return true
-  } catch {
-    return false
-  }
-}
-
 /**
  * Starts a MariaDB of our own on loopback with its data in `folder`, installed first where it is missing.
  * @returns {Promise<{ env: Record<string, string>, stop(): Promise<void> }>} settings for the server, and how to stop it
@@ -43,32 +35,31 @@ export const startDatabase = async (folder, databaseName = 'geodrome') => {
   // A socket's path may be about a hundred characters long: a deep folder would not do.
   const socket = join(tmpdir(), `geodrome-${process.pid}-${Math.random().toString(36).slice(2, 8)}.sock`)
   mkdirSync(folder, { recursive: true })
-  if (existsSync(pidFile)) {
-    const pid = Number(readFileSync(pidFile, 'utf8').trim())
-    if (pid > 0 && isAlive(pid) && isMariaDb(pid))
-      throw new Stop(
-        `the database in ${folder} is already in use (process ${pid}); is Geodrome running already?`,
-      )
-    rmSync(pidFile, { force: true })
-  }
+  await endLeftBehind(pidFile, data)
   const { bavail, bsize } = statfsSync(folder)
   if (bavail * bsize < NEEDED_BYTES)
     throw new Stop(`the disk that holds ${folder} is full: at least 300 MB must be free for the database`)
 
   const user = userInfo().username
-  if (!existsSync(join(data, 'mysql')))
+  if (!existsSync(join(data, 'mysql'))) {
+    // Made aside and then renamed: one that is killed on the way leaves nothing that looks like a database.
+    const aside = join(folder, 'data-in-the-making')
+    rmSync(aside, { recursive: true, force: true })
     await runProgram(
       'mariadb-install-db',
       [
         '--no-defaults',
         `--user=${user}`,
-        `--datadir=${data}`,
+        `--datadir=${aside}`,
         '--auth-root-authentication-method=socket',
         `--auth-root-socket-user=${user}`,
         '--skip-test-db',
       ],
       { quiet: true, failure: 'the database could not be set up' },
     )
+    rmSync(data, { recursive: true, force: true })
+    renameSync(aside, data)
+  }
   const port = await freePort()
   const errorLog = join(folder, 'mariadb.err')
   const programArguments = [
@@ -142,12 +133,21 @@ export const startDatabase = async (folder, databaseName = 'geodrome') => {
   }
 }
 
-const isMariaDb = (pid) => {
-  try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('mariadbd')
-  } catch {
-    return true
+/** How long a database may take to end in good order. */
+const END_MS = 60_000
+
+/** Ends a database of this folder that nobody looks after any more: whoever started it was killed. */
+const endLeftBehind = async (pidFile, data) => {
+  const pid = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8').trim()) : 0
+  if (pid > 0 && commandLine(pid).includes(`--datadir=${data}`)) {
+    say('ending a database that was left running …')
+    process.kill(pid, 'SIGTERM')
+    const until = Date.now() + END_MS
+    while (isAlive(pid) && Date.now() < until) await wait(50)
+    if (isAlive(pid))
+      throw new Stop(`the database in ${data} (process ${pid}) does not end; end it and start again`)
   }
+  rmSync(pidFile, { force: true })
 }
 
 const answers = (socket, user) =>

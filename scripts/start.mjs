@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { startDatabase } from './database.mjs'
 import { buildAll, checkNode, installPackages, ROOT } from './install.mjs'
+import { claimFolder } from './processes.mjs'
 import { runMain, say } from './say.mjs'
 
 /** `npm start`: everything from a bare machine to the served application; Ctrl-C stops all of it. */
@@ -9,8 +10,10 @@ runMain(async () => {
   checkNode()
   await installPackages()
   await buildAll()
+  const folder = process.env.GEODROME_DATA ?? join(ROOT, '.geodrome')
+  const claim = await claimFolder(folder)
   say('Starting the database …')
-  const database = await startDatabase(process.env.GEODROME_DATA ?? join(ROOT, '.geodrome'))
+  const database = await startDatabase(folder)
   const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
     env: {
       GEODROME_WEB: join(ROOT, 'web/dist'),
@@ -23,11 +26,13 @@ runMain(async () => {
     stdio: ['ignore', 'inherit', 'inherit'],
     detached: true,
   })
+  claim.server(server.pid)
   const stopServer = () => server.kill('SIGTERM')
   process.on('SIGINT', stopServer)
   process.on('SIGTERM', stopServer)
   process.on('SIGHUP', stopServer)
   const code = await new Promise((resolve) => server.on('exit', (exitCode) => resolve(exitCode ?? 1)))
   await database.stop()
+  claim.end()
   process.exit(code)
 })

@@ -451,3 +451,36 @@ test('what is typed over a cell goes into it: letters give no commands there', a
   await expect(sheet).toContainText('Alt G Make a group of them')
   await expect(sheet).toContainText('Ctrl D Fill the topmost cell down the selection')
 })
+
+test('a plan that cannot be scheduled opens, says what is wrong, and is mended where it says so', async ({
+  page,
+  kittiwake,
+}) => {
+  const faults: string[] = []
+  page.on('pageerror', (error) => faults.push(error.message))
+  await kittiwake.open()
+  const finish = await kittiwake.finish.textContent()
+  await kittiwake.type('A20', 'Duration', '55555d')
+  const panel = page.getByTestId('unscheduled')
+  await expect(panel).toContainText('This plan has no dates as it stands')
+  await expect(panel.getByRole('alert')).toContainText('A20')
+  await expect(kittiwake.finish).not.toHaveText(finish!)
+  // Stored it is all the same, and opens so.
+  await expect(kittiwake.stored).toContainText(/^Stored/)
+  await page.reload()
+  await expect(panel).toContainText('Take back your last change')
+  await expect(panel).toContainText('55555 d')
+  await panel.getByRole('button', { name: 'Take back your last change' }).click()
+  await expect(kittiwake.finish).toHaveText(finish!)
+
+  await kittiwake.type('A20', 'Duration', '55555d')
+  const duration = panel.getByRole('textbox', { name: 'Duration' })
+  await duration.fill('soon')
+  await duration.press('Enter')
+  await expect(panel).toContainText('“soon” is not a duration')
+  await duration.fill('1d')
+  await duration.press('Enter')
+  await expect(kittiwake.row('A20')).toBeVisible()
+  await expect(panel).toHaveCount(0)
+  expect(faults).toEqual([])
+})

@@ -292,6 +292,14 @@ describe('the stream of changes', () => {
   }, 30_000)
 })
 
+it('health says what is true of the database', async () => {
+  const health = async (of: { address: string }) => {
+    const response = await fetch(`${of.address}/api/health`)
+    return [response.status, await response.json()]
+  }
+  expect(await health(server)).toEqual([200, { ok: true, database: 'answers' }])
+})
+
 describe('a log', () => {
   it('holds not one word of a plan, whatever went wrong', () => {
     let written = ''

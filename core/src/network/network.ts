@@ -32,6 +32,7 @@ export interface ScheduleWarning {
     | 'actual-after-status-date'
     | 'finish-in-the-gap'
     | 'no-actual-start'
+    | 'no-late-dates'
   readonly activity: string
   readonly message: string
 }

@@ -1,5 +1,5 @@
 import { settleBack, unshiftWork } from '../time/arithmetic.ts'
-import type { Spot } from '../time/calendar.ts'
+import { CalendarError, type Spot } from '../time/calendar.ts'
 import {
   countsFromStart,
   Kind,
@@ -11,7 +11,10 @@ import {
 } from '../network/network.ts'
 import { heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
 
-/** Latest dates, one entry an activity; NONE for hammocks. */
+/**
+ * Latest dates, one entry an activity; NONE for hammocks, and where a calendar has no work so early: then there is no date that would
+ * do, neither for the activity nor for what comes before it. NONE is before every instant, so it is handed on as a limit.
+ */
 export interface LateDates {
   /** Latest beginning of the remaining work, and latest finish. */
   readonly start: Int32Array
@@ -51,7 +54,7 @@ export const linkAllows = (network: Network, limits: SuccessorLimits, k: number)
   const onFinish = limitsFinish(network.linkCode[k]!)
   if (!onFinish && !heldByStartLinks(network, to)) return UNLIMITED
   const limit = onFinish ? limits.finishLimit[to]! : limits.startLimit[to]!
-  if (limit === UNLIMITED) return UNLIMITED
+  if (limit === UNLIMITED || limit === NONE) return limit
   const lag = network.linkLag[k]!
   return lag === 0 ? limit : unshiftWork(network.linkCalendar[k]!, limit, lag)
 }
@@ -95,7 +98,8 @@ export const handBack = (
     const code = linkCode[k]!
     const lag = linkLag[k]!
     let limit = limitsFinish(code) ? finishLimit[to]! : startLimit[to]!
-    if (lag !== 0 && limit !== UNLIMITED) limit = unshiftWork(network.linkCalendar[k]!, limit, lag)
+    if (lag !== 0 && limit !== UNLIMITED && limit !== NONE)
+      limit = unshiftWork(network.linkCalendar[k]!, limit, lag)
     if (follows && !limitsFinish(code) && state[to] === State.Started) continue
     if (countsFromStart(code)) {
       if (limit < startBound[from]! && state[from] !== State.Started) startBound[from] = limit
@@ -146,21 +150,54 @@ export const backwardPass = (
   startLimit.set(network.startCeiling)
   for (let i = 0; i < order.length; i++) finishLimit[i] = Math.min(network.finishCeiling[i]!, target)
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
-  let at = order.length - 1
-  try {
-    for (; at >= 0; at--) {
-      const i = order[at]!
-      if (kind[i] === Kind.Hammock) {
-        startLimit[i] = finishLimit[i] = UNLIMITED
-        continue
-      }
-      bounds.start = startLimit[i]!
-      bounds.finish = finishLimit[i]!
-      standUnder(network, remaining[i]!, late, i, bounds)
-      handBack(network, late, inStart[i]!, inStart[i + 1]!, startLimit, finishLimit)
+  for (let at = order.length - 1; at >= 0; at--) {
+    const i = order[at]!
+    if (kind[i] === Kind.Hammock) {
+      startLimit[i] = finishLimit[i] = UNLIMITED
+      continue
     }
-  } catch (error) {
-    throw namingActivity(error, network, order[at]!)
+    bounds.start = startLimit[i]!
+    bounds.finish = finishLimit[i]!
+    try {
+      if ((bounds.start === NONE || bounds.finish === NONE) && !standsAnyhow(network, i))
+        withoutDates(late, i)
+      else standUnder(network, remaining[i]!, late, i, bounds)
+    } catch (error) {
+      // In the mirror of time these are the early dates, and without those there is no schedule.
+      if (network.isMirror || !(error instanceof CalendarError)) throw namingActivity(error, network, i)
+      withoutDates(late, i)
+    }
+    try {
+      handBack(network, late, inStart[i]!, inStart[i + 1]!, startLimit, finishLimit)
+    } catch (error) {
+      if (network.isMirror || !(error instanceof CalendarError)) throw namingActivity(error, network, i)
+      handBackWhatIs(network, late, i)
+    }
+  }
+}
+
+/** Dates that no limit moves. */
+const standsAnyhow = (network: Network, i: number): boolean =>
+  network.isPlain[i] === 0 && (network.state[i] === State.Finished || isPinned(network, i))
+
+const withoutDates = (late: LateDates, i: number): void => {
+  late.start[i] = late.finish[i] = late.beginCount[i] = late.startLimit[i] = late.finishLimit[i] = NONE
+}
+
+/** {@link handBack} of the links into activity i, where the calendar of some lag has no work so early: they allow no date. */
+const handBackWhatIs = (network: Network, late: LateDates, i: number): void => {
+  for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
+    const from = network.linkFrom[k]!
+    let allowed = NONE
+    try {
+      allowed = linkAllows(network, late, k)
+    } catch (error) {
+      if (!(error instanceof CalendarError)) throw error
+    }
+    const isOfStart = countsFromStart(network.linkCode[k]!)
+    if (isOfStart && network.state[from] === State.Started) continue
+    const limits = isOfStart ? late.startLimit : late.finishLimit
+    limits[from] = Math.min(limits[from]!, allowed)
   }
 }
 

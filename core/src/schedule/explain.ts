@@ -306,7 +306,8 @@ const floatCandidates = (schedule: Schedule, i: number): Candidate[] => {
       const k = network.outLink[o]!
       const fromStart = countsFromStart(network.linkCode[k]!)
       if (fromStart && network.state[i] === State.Started) continue
-      if (linkAllows(network, late, k) === UNLIMITED) continue
+      const allowed = linkAllows(network, late, k)
+      if (allowed === UNLIMITED || allowed === NONE) continue
       const to = network.linkTo[k]!
       const limit = limitsFinish(network.linkCode[k]!) ? late.finishLimit[to]! : late.startLimit[to]!
       const lag = network.linkLag[k]!

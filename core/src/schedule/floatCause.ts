@@ -21,6 +21,7 @@ export const floatCauses = (schedule: Schedule): (FloatCause | null)[] => {
   for (let at = network.order.length - 1; at >= 0; at--) {
     const i = network.order[at]!
     if (network.kind[i] === Kind.Hammock || network.state[i] === State.Finished) continue
+    if (schedule.late.beginCount[i] === NONE) continue
     const own = decidingConstraint(schedule, i)
     if (own) {
       causes[i] = { kind: 'constraint', activity: network.activities[i]!.id, constraint: own }
@@ -64,17 +65,14 @@ const decidingConstraint = ({ network, late }: Schedule, i: number): Constraint 
 
 /** The successor that decides how late activity i may be; null where the target does. */
 export const bindingSuccessor = ({ network, late, target }: Schedule, i: number): number | null => {
+  if (late.beginCount[i] === NONE) return null
   if (countUnder(network, i, target, false) <= late.beginCount[i]!) return null
   for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++) {
     const k = network.outLink[o]!
     const ofStart = countsFromStart(network.linkCode[k]!)
     if (ofStart && network.state[i] === State.Started) continue
     const allowed = linkAllows(network, late, k)
-    if (
-      allowed !== UNLIMITED &&
-      late.beginCount[i] !== NONE &&
-      countUnder(network, i, allowed, ofStart) <= late.beginCount[i]!
-    )
+    if (allowed !== UNLIMITED && countUnder(network, i, allowed, ofStart) <= late.beginCount[i]!)
       return network.linkTo[k]!
   }
   return null

@@ -10,7 +10,7 @@ import {
 } from './backwardPass.ts'
 import type { EarlyDates } from './forwardPass.ts'
 
-/** Floats in working minutes of each activity's own calendar; NONE where there is none (finished work, hammocks). */
+/** Floats in working minutes of each activity's own calendar; NONE where there is none: finished work, hammocks, and work that has no late dates. */
 export interface Floats {
   readonly total: Int32Array
   readonly free: Int32Array
@@ -99,7 +99,7 @@ export const computeFloats = (
     bounds.finish = finishBound[i]!
     free[i] = freeUnder(network, remaining[i]!, early, i, bounds)
     // Work has as much float at its start as at its finish, for both are the same count of the same work.
-    total[i] = late.beginCount[i]! - early.beginCount[i]!
+    total[i] = late.beginCount[i] === NONE ? NONE : late.beginCount[i]! - early.beginCount[i]!
     start[i] = state[i] === State.Started ? NONE : total[i]!
   }
 }

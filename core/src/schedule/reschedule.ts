@@ -2,6 +2,7 @@ import type { Change, Item } from '../plan/change.ts'
 import { LISTS, meaningOf, type FieldMeaning, type ListName } from '../plan/fields.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Link, Plan } from '../plan/schema.ts'
+import { CalendarError } from '../time/calendar.ts'
 import { compileActivity } from '../network/compileNetwork.ts'
 import { topologicalOrder } from '../network/topologicalOrder.ts'
 import {
@@ -33,7 +34,14 @@ export const reschedule = (previous: Schedule, plan: Plan, change: Change): Sche
   const touched: Touched = { activities: new Set(), links: new Set(), retied: [], splices: [] }
   if (!collectTouched(change, touched) || hasWholePlanRules(previous)) return schedule(plan)
   const network = relaid(previous.network, plan, touched)
-  return network ? moveOn(previous, network, touched) : schedule(plan)
+  if (!network) return schedule(plan)
+  try {
+    return moveOn(previous, network, touched)
+  } catch (error) {
+    // A calendar ends on the way: what then has no late dates is found by the passes over all of it.
+    if (!(error instanceof CalendarError)) throw error
+    return schedule(plan)
+  }
 }
 
 interface Splice {

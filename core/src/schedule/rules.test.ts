@@ -353,20 +353,29 @@ describe('progress at the status date, Wednesday 3 March 08:00', () => {
 })
 
 describe('a calendar that runs out of work', () => {
-  it.each([
-    ['forward', { start: '2027-03-01' }],
-    ['backward', { start: '2027-03-02', requiredFinish: '2027-03-02T00:30' }],
-  ] as const)('is an error that names calendar and activity, %s', (_, project) => {
-    const tide = {
-      format: 'geodrome-plan',
-      version: 1,
-      project: { ...project, calendar: 'tide' },
-      calendars: [{ id: 'tide', windows: [['2027-03-02T00:00', '2027-03-02T04:00']] }],
-      activities: [{ id: 'a', code: 'U10', duration: 'requiredFinish' in project ? '2h' : '5h' }],
-    }
-    expect(() => schedule(readPlan(tide).plan)).toThrow(
+  const tide = (project: object, duration: string): object => ({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { ...project, calendar: 'tide' },
+    calendars: [{ id: 'tide', windows: [['2027-03-02T00:00', '2027-03-02T04:00']] }],
+    activities: [{ id: 'a', code: 'U10', duration }],
+  })
+  it('after the start is an error that names calendar and activity', () => {
+    expect(() => schedule(readPlan(tide({ start: '2027-03-01' }, '5h')).plan)).toThrow(
       /^U10: calendar "tide" has no working time within 50 years .*; give it hours there/,
     )
+  })
+  it('before the finish is one in a plan scheduled backward, whose dates come from there', () => {
+    const project = { start: '2027-03-01', direction: 'backward', finish: '2027-03-02T00:30' }
+    expect(() => schedule(readPlan(tide(project, '2h')).plan)).toThrow(
+      /^U10: calendar "tide" has no working time/,
+    )
+  })
+  it('before the required finish leaves the early dates as they are, and no float', () => {
+    const made = schedule(
+      readPlan(tide({ start: '2027-03-02', requiredFinish: '2027-03-02T00:30' }, '2h')).plan,
+    )
+    expect(made.warnings.map(({ code }) => code)).toEqual(['no-late-dates'])
   })
 })
 

@@ -213,6 +213,7 @@ export const settleSchedule = (
     // The late finish of work is an end of work already; that of a point may be a start of work.
     else if (remaining[i] === 0) lateFinishShown[i] = prevWork(network.calendar[i]!, late.finish[i]!)
   }
+  warnOfNoLateDates(network, late, warnings)
   if (!network.isMirror) hangHammocks(network, start, finish, passes.networkFinish, warnings)
   warnOfPromises(network, finish, warnings)
   const parts = {
@@ -262,6 +263,29 @@ const hangHammocks = (
       code: 'hammock-inverted',
       activity: id,
       message: `${code} would end before it begins; its length is 0`,
+    })
+  }
+}
+
+/** The last of those that a calendar leaves without late dates; what comes before them follows. */
+const warnOfNoLateDates = (network: Network, late: LateDates, warnings: ScheduleWarning[]): void => {
+  const isWithout = (i: number): boolean =>
+    late.finish[i] === NONE && network.kind[i] !== Kind.Hammock && network.state[i] !== State.Finished
+  for (let i = 0; i < network.order.length; i++) {
+    if (!isWithout(i)) continue
+    let isLast = true
+    for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
+      if (isWithout(network.linkTo[network.outLink[o]!]!)) isLast = false
+    if (!isLast) continue
+    const { id, code } = network.activities[i]!
+    const { name, id: calendarId } = network.plan.calendars.find((c) => c.id === network.calendar[i]!.id) ?? {
+      name: '',
+      id: network.calendar[i]!.id,
+    }
+    warnings.push({
+      code: 'no-late-dates',
+      activity: id,
+      message: `${code} has no late dates and no float: “${name || calendarId}” has no working time so early that its limits would be kept`,
     })
   }
 }

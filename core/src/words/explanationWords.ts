@@ -2,7 +2,7 @@ import { fromEdge, toEdge } from '../plan/links.ts'
 import { instantOf } from '../time/instant.ts'
 import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
-import { type Plan, type LinkType } from '../plan/schema.ts'
+import type { Activity, LinkType, Plan } from '../plan/schema.ts'
 import type { Candidate, Explanation } from '../schedule/explain.ts'
 import type { Step } from '../schedule/ladder.ts'
 import { constraintPhrase } from './constraintWords.ts'
@@ -47,6 +47,7 @@ class Speaker {
   private readonly names: Map<string, string>
   private readonly own: DayLengths
   private readonly ownCalendar: string
+  private readonly explained: Activity
 
   constructor(plan: Plan, activityId: string) {
     this.plan = plan
@@ -55,6 +56,7 @@ class Speaker {
     const activity = plan.activities.find((a) => a.id === activityId)!
     this.ownCalendar = calendarOf(plan.project, activity)
     this.own = this.lengths(this.ownCalendar)
+    this.explained = activity
   }
 
   /** Placed dates come from predecessors, or, in a plan scheduled backward, from successors; float the other way round. */
@@ -276,7 +278,7 @@ class Speaker {
   float({ float }: Explanation): EdgeWords {
     if (float.total === null)
       return {
-        sentence: ['It has no float: it is finished, or hangs from others.'],
+        sentence: [this.whyNoFloat()],
         ladder: [],
         nextInLine: [],
       }
@@ -307,6 +309,12 @@ class Speaker {
       ladder: winner ? this.ladder(winner, this.floating, 'finish') : [],
       nextInLine: this.nextInLine(float.candidates, this.floating),
     }
+  }
+  private whyNoFloat(): string {
+    const { kind, progress } = this.explained
+    if (kind === 'hammock') return 'It has no float: it hangs from others.'
+    if (progress.actualFinish !== null) return 'It has no float: it is finished.'
+    return 'It has no late dates, and so no float: a calendar, its own or of work that waits for it, has no working time so early that every limit would be kept.'
   }
   private isStartLimit(candidate: Candidate): boolean {
     const { type } = this.linkOf(candidate)

@@ -27,6 +27,8 @@ import { insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planR
 /** Changes that are sent at once, and the most bytes of them. */
 const PAGE_CHANGES = 100
 const PAGE_BYTES = 1024 * 1024
+/** How long the database may take to say that it is there. */
+const ANSWER_MS = 2000
 
 const logged = (row: ChangeRow): LoggedChange => ({
   revision: row.revision,
@@ -111,6 +113,16 @@ export class PlanRepository {
       if (other) return other.id
       throw error
     }
+  }
+
+  /** Whether the database answers within a moment. */
+  async answers(): Promise<boolean> {
+    const timeout = new Promise<false>((resolve) => setTimeout(() => resolve(false), ANSWER_MS).unref())
+    const asked = this.sequelize.query('SELECT 1', { type: QueryTypes.SELECT }).then(
+      () => true,
+      () => false,
+    )
+    return Promise.race([asked, timeout])
   }
 
   /** Whether the database never held a plan, removed ones counted. */

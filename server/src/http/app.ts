@@ -97,7 +97,12 @@ export const createApp = ({
       },
     }),
   )
-  api.get('/health', (_request, response) => void response.json({ ok: true }))
+  api.get('/health', async (_request, response) => {
+    const database = await plans.answers()
+    response
+      .status(database ? 200 : 503)
+      .json({ ok: database, database: database ? 'answers' : 'does not answer' })
+  })
   api.use('/plans', planRoutes(plans, events, files))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
   api.use(reviewRoutes(plans))

@@ -67,6 +67,9 @@ const post = <T>(shape: z.ZodType<T>, path: string, body?: unknown): Promise<T> 
     body: typeof body === 'string' ? body : JSON.stringify(body ?? {}),
   })
 
+/** When an import is sent again whose answer did not come. */
+const IMPORT_AGAIN_MS = [500, 2000]
+
 const changes = z.array(loggedChangeSchema)
 
 export const api = {
@@ -79,7 +82,18 @@ export const api = {
   keepSheetMapping: (mapping: SheetMapping) =>
     call(nothing, '/sheet-mappings', { method: 'PUT', body: JSON.stringify(mapping) }),
   /** @param file - the text of a plan file */
-  importPlan: (file: string) => post(importedPlanSchema, '/plans', file),
+  importPlan: async (file: string) => {
+    // An answer that was lost is asked for again: by its name the server knows an import that it has made.
+    const path = `/plans?uid=${crypto.randomUUID()}`
+    for (const wait of IMPORT_AGAIN_MS)
+      try {
+        return await post(importedPlanSchema, path, file)
+      } catch (error) {
+        if (!(error instanceof OfflineError)) throw error
+        await new Promise((resolve) => setTimeout(resolve, wait))
+      }
+    return post(importedPlanSchema, path, file)
+  },
   removePlan: (id: string) => call(nothing, `/plans/${id}`, { method: 'DELETE' }),
   restorePlan: (id: string) => post(nothing, `/plans/${id}/restore`),
   open: (id: string) => call(openedPlanSchema, `/plans/${id}`),

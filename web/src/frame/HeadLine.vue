@@ -19,7 +19,13 @@ const calendars = useCalendars(() => plans.plan)
 /** Without activities there is a start, and no finish yet. */
 const isEmpty = computed(() => plans.viewPlan?.activities.length === 0)
 const plannedWords = computed(() =>
-  isEmpty.value ? 'nothing planned yet' : plans.view ? instantWords(plans.view.projectFinish, 'finish') : '…',
+  isEmpty.value
+    ? 'nothing planned yet'
+    : plans.view
+      ? instantWords(plans.view.projectFinish, 'finish')
+      : plans.unscheduled
+        ? 'no dates'
+        : '…',
 )
 /** Working time of the project calendar between the planned and the required finish; negative when short. */
 const margin = computed(() => {

@@ -14,6 +14,7 @@ import EditNewsLine from './EditNewsLine.vue'
 import GuideCard from './GuideCard.vue'
 import HeadLine from './HeadLine.vue'
 import ShortcutSheet from './ShortcutSheet.vue'
+import UnscheduledPanel from './UnscheduledPanel.vue'
 import { useCommandKeys } from '../commands/useCommandKeys.ts'
 import { useFrameCommands } from './useFrameCommands.ts'
 
@@ -48,11 +49,11 @@ useCommandKeys()
       <EditNewsLine />
       <RemovedPanel v-if="plans.status === 'removed'" />
       <ConflictPanel v-if="plans.setAside.length > 0" />
-      <p v-if="plans.refusal" class="refusal" role="alert">
-        This plan cannot be scheduled: {{ plans.refusal }}
-      </p>
       <main v-if="(plans.status === 'open' || plans.status === 'removed') && plans.view" class="stage">
         <RouterView />
+      </main>
+      <main v-else-if="plans.status === 'open' && plans.unscheduled" class="stage scroll">
+        <UnscheduledPanel />
       </main>
       <main v-else class="stage waiting" aria-live="polite">
         <template v-if="plans.status === 'failed'">
@@ -95,12 +96,6 @@ useCommandKeys()
 .waiting {
   padding: 40px;
   gap: 8px;
-}
-.refusal {
-  padding: 8px 18px;
-  background: var(--wash);
-  color: var(--brick);
-  font-weight: 600;
 }
 /* On paper only the page itself: no rail, no head, no foot. */
 @media print {

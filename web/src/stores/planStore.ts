@@ -26,7 +26,13 @@ import {
 import { api } from '../api/client.ts'
 import { PlanSession, type SessionEvent } from '../session/planSession.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
-import type { EditEffect, ListToRead, ScheduledReply, ScheduleView } from '../workers/scheduleProtocol.ts'
+import type {
+  EditEffect,
+  ListToRead,
+  ScheduledReply,
+  ScheduleView,
+  Unscheduled,
+} from '../workers/scheduleProtocol.ts'
 import { authorName, clientId } from './identity.ts'
 import { outbox } from './outbox.ts'
 import { painted } from './painted.ts'
@@ -104,6 +110,9 @@ export const usePlanStore = defineStore('plan', () => {
   const viewPlan = shallowRef<Plan | null>(null)
   /** Whether dates of this plan need their year. */
   const saysYears = ref(false)
+  /** Why the plan in view has no dates; null where it has. */
+  const unscheduled = shallowRef<Unscheduled | null>(null)
+  /** Why what was done last could not be taken back. */
   const refusal = ref('')
   const news = shallowRef<EditNews | null>(null)
   const followers = new Set<PlanFollower>()
@@ -159,6 +168,7 @@ export const usePlanStore = defineStore('plan', () => {
     )
     view.value = reply.view
     viewPlan.value = plan.value
+    unscheduled.value = null
     refusal.value = ''
     if (awaited) {
       news.value = {
@@ -172,8 +182,11 @@ export const usePlanStore = defineStore('plan', () => {
     }
     awaiting.splice(0).forEach((come) => come())
   }
-  const refused = (message: string): void => {
-    refusal.value = message
+  const refused = (why: Unscheduled): void => {
+    // Dates of the plan as it was would be taken for those of the plan as it is.
+    view.value = viewPlan.value = news.value = null
+    awaited = null
+    unscheduled.value = why
     awaiting.splice(0).forEach((come) => come())
   }
 
@@ -185,7 +198,7 @@ export const usePlanStore = defineStore('plan', () => {
     events = worker = null
     planId.value = session.value = null
     plan.value = viewPlan.value = view.value = null
-    news.value = null
+    news.value = unscheduled.value = null
     scenarioId.value = null
   }
 
@@ -351,6 +364,7 @@ export const usePlanStore = defineStore('plan', () => {
     viewPlan,
     saysYears,
     refusal,
+    unscheduled,
     news,
     storedAt,
     connection,

@@ -110,7 +110,8 @@ const take = (next: Plan, nextVersion: number, change: Change | null): void => {
     plan = next
     current = null
     version = nextVersion
-    say({ kind: 'refused', version, message: error.message })
+    const { message, activity, calendar } = error
+    say({ kind: 'refused', version, message, activity, calendar })
   }
 }
 const takeChange = (change: Change, nextVersion: number): void => {

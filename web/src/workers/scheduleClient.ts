@@ -9,12 +9,13 @@ import type {
   ScheduleReply,
   ScheduleRequest,
   Trial,
+  Unscheduled,
 } from './scheduleProtocol.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
   scheduled(reply: ScheduledReply): void
-  refused(message: string): void
+  refused(why: Unscheduled): void
 }
 type Request = ScheduleRequest extends infer R
   ? R extends { requestId: number }
@@ -34,7 +35,7 @@ export class ScheduleClient {
       if (data.kind === 'scheduled' || data.kind === 'refused') {
         if (data.version !== this.version) return
         if (data.kind === 'scheduled') listener.scheduled(data)
-        else listener.refused(data.message)
+        else listener.refused(data)
         return
       }
       this.waiting.get(data.requestId)?.(data)
@@ -83,7 +84,13 @@ export class ScheduleClient {
   stop(): void {
     this.worker.terminate()
     this.waiting.forEach((answer) =>
-      answer({ kind: 'refused', version: this.version, message: 'the plan was closed' }),
+      answer({
+        kind: 'refused',
+        version: this.version,
+        message: 'the plan was closed',
+        activity: null,
+        calendar: null,
+      }),
     )
     this.waiting.clear()
   }

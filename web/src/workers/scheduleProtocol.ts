@@ -48,6 +48,14 @@ export interface ListToRead {
   readonly group: string | null
 }
 
+/** Why a plan cannot be scheduled, and where it fails. */
+export interface Unscheduled {
+  readonly message: string
+  /** Ids, where they are known. */
+  readonly activity: string | null
+  readonly calendar: string | null
+}
+
 export interface ScheduledReply {
   readonly kind: 'scheduled'
   readonly version: number
@@ -86,7 +94,7 @@ export interface Comparison {
 }
 export type ScheduleReply =
   | ScheduledReply
-  | { readonly kind: 'refused'; readonly version: number; readonly message: string }
+  | ({ readonly kind: 'refused'; readonly version: number } & Unscheduled)
   | { readonly kind: 'probed'; readonly requestId: number; readonly probe: Probe | null }
   | { readonly kind: 'explained'; readonly requestId: number; readonly explanation: Explained }
   | { readonly kind: 'tried'; readonly requestId: number; readonly trials: readonly Trial[] }

@@ -59,6 +59,23 @@ export const calendarWithoutWork: Check = {
           : [],
       })
     })
+    for (const { code, activity, message } of context.schedule.warnings) {
+      if (code !== 'no-late-dates') continue
+      const calendar = network.calendar[network.indexOf.get(activity)!]!.id
+      found.push({
+        place: `${activity} late`,
+        facts: { calendar: context.calendarName(calendar), 'late dates': 'none' },
+        severity: 'moves-answer',
+        activities: [activity],
+        links: [],
+        calendars: [calendar],
+        message,
+        value: null,
+        threshold: null,
+        effect: { kind: 'unknown' },
+        repairs: [],
+      })
+    }
     return found
   },
 }
