@@ -23,7 +23,13 @@ export const startApplication = async (folder, servers) => {
   const application = {
     addresses: () => running.map(({ address }) => address),
     killServer: (k) => running[k].child.kill('SIGKILL'),
-    killDatabase: () => process.kill(Number(readFileSync(join(folder, 'mariadb.pid'), 'utf8')), 'SIGKILL'),
+    killDatabase() {
+      try {
+        process.kill(Number(readFileSync(join(folder, 'mariadb.pid'), 'utf8')), 'SIGKILL')
+      } catch {
+        // It is being started again just now.
+      }
+    },
     /** Waits until all of it answers. */
     async healthy() {
       for (const { address } of running)

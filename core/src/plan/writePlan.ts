@@ -1,4 +1,8 @@
-import type { Plan } from './schema.ts'
+import { planFileSchema, type Plan } from './schema.ts'
+
+/** The parts of a file in the order of the schema, whatever order they were put together in; others come last. */
+const ORDER = new Map(Object.keys(planFileSchema.shape).map((name, k) => [name, k]))
+const placeOf = (name: string): number => ORDER.get(name) ?? ORDER.size
 
 /**
  * The plan file's text: two-space JSON with a final newline. Reading it back gives the same plan. Kept views and events, which other
@@ -8,16 +12,12 @@ export const writePlan = (plan: Plan): string => {
   const { views, events, scenarioChanges, ...rest } = plan
   const changes = new Map<string, unknown[]>(plan.scenarios.map(({ id }) => [id, []]))
   for (const { scenario, change } of scenarioChanges) changes.get(scenario)?.push(change)
-  return (
-    JSON.stringify(
-      {
-        ...rest,
-        scenarios: plan.scenarios.map((scenario) => ({ ...scenario, changes: changes.get(scenario.id) })),
-        ...(views.length > 0 && { views }),
-        ...(events.length > 0 && { events }),
-      },
-      null,
-      2,
-    ) + '\n'
-  )
+  const file: Record<string, unknown> = {
+    ...rest,
+    scenarios: plan.scenarios.map((scenario) => ({ ...scenario, changes: changes.get(scenario.id) })),
+    ...(views.length > 0 && { views }),
+    ...(events.length > 0 && { events }),
+  }
+  const inOrder = Object.entries(file).sort(([a], [b]) => placeOf(a) - placeOf(b))
+  return JSON.stringify(Object.fromEntries(inOrder), null, 2) + '\n'
 }
