@@ -166,6 +166,9 @@ interface AskedLink {
   readonly column: number
 }
 
+/** What takes no time of its own has nothing to estimate either. */
+const POINT = { duration: 0, confirmed: true, estimate: null } as const
+
 class ListReader {
   private readonly plan: Plan
   private readonly options: ListOptions
@@ -291,16 +294,22 @@ class ListReader {
 
     const kind = text('kind').toLowerCase()
     if (/mile|event/.test(kind))
-      Object.assign(set, { kind: 'milestone', edge: /start/.test(kind) ? 'start' : 'finish' })
-    else if (/hammock|summary/.test(kind)) set.kind = 'hammock'
+      Object.assign(set, { kind: 'milestone', edge: /start/.test(kind) ? 'start' : 'finish', ...POINT })
+    else if (/hammock|summary/.test(kind)) Object.assign(set, { kind: 'hammock', ...POINT })
     const duration = text('duration')
     if (duration !== '') {
       const read = readListDuration(duration, lengths, mapping.unit)
       if (!read.ok) bad('duration', read.why)
       else if (read.value < 0) bad('duration', 'a duration cannot be negative')
       else if (read.value === 0 && set.kind === undefined && !known)
-        Object.assign(set, { kind: 'milestone', edge: 'finish', duration: 0, confirmed: true })
-      else if (set.kind !== 'milestone' && set.kind !== 'hammock')
+        Object.assign(set, { kind: 'milestone', edge: 'finish', ...POINT })
+      else if (set.kind === undefined && known && known.kind !== 'work') {
+        if (read.value !== 0)
+          bad(
+            'duration',
+            `${known.code} is a ${known.kind} in the plan, which takes no duration; make it work first, or leave the cell empty`,
+          )
+      } else if (set.kind === undefined)
         Object.assign(set, { duration: read.value, confirmed: !duration.trim().endsWith('?') })
     }
     const limits = this.limitsOf(text, bad)

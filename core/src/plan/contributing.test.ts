@@ -1,0 +1,98 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import ts from 'typescript'
+import { describe, expect, it } from 'vitest'
+
+/** CONTRIBUTING says in how many files a field, a list and a kind of change stand; the compiler is asked whether that is so. */
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url))
+const config = ts.parseJsonConfigFileContent(
+  ts.readConfigFile(`${ROOT}tsconfig.json`, (file) => readFileSync(file, 'utf8')).config,
+  ts.sys,
+  ROOT,
+  { noEmit: true, composite: false, incremental: false },
+)
+let earlier: ts.Program | undefined
+
+type Edits = Readonly<Record<string, readonly (readonly [from: string, to: string])[]>>
+/** Files of core that do not compile once the texts of some are edited. */
+const brokenBy = (edits: Edits): string[] => {
+  const host = ts.createCompilerHost(config.options)
+  const read = host.getSourceFile.bind(host)
+  host.getSourceFile = (name, version, ...rest) => {
+    const edited = edits[name.replace(`${ROOT}src/`, '')]
+    const known = earlier?.getSourceFile(name)
+    if (!edited) return known && !name.startsWith(`${ROOT}src/`) ? known : read(name, version, ...rest)
+    let text = readFileSync(name, 'utf8')
+    for (const [from, to] of edited) {
+      expect(text, `${name} has no longer what the test replaces`).toContain(from)
+      text = text.replace(from, to)
+    }
+    return ts.createSourceFile(name, text, version)
+  }
+  const program = ts.createProgram(config.fileNames, config.options, host, undefined)
+  earlier ??= program
+  const files = ts
+    .getPreEmitDiagnostics(program)
+    .map(({ file }) => file?.fileName.replace(`${ROOT}src/`, '') ?? '')
+  return [...new Set(files)].sort()
+}
+
+const FIELD_SHAPE: Edits = {
+  'plan/schema.ts': [
+    [
+      '    owner: text.nullable().default(null),',
+      "    owner: text.nullable().default(null),\n    weather: text.default(''),",
+    ],
+  ],
+}
+const FIELD_MEANING: Edits = {
+  'plan/fields.ts': [
+    ["    owner: said('owner'),", "    owner: said('owner'),\n    weather: said('weather'),"],
+  ],
+}
+const LIST_SHAPE: Edits = {
+  'plan/schema.ts': [
+    [
+      '    spreads: z.array(anything).default([]),',
+      '    spreads: z.array(anything).default([]),\n    sites: z.array(z.looseObject({ id })).default([]),',
+    ],
+  ],
+}
+const LIST_KEY = ['  views: byId,', '  views: byId,\n  sites: byId,'] as const
+const LIST_MEANING = ["  views: loose('view'),", "  views: loose('view'),\n  sites: loose('site'),"] as const
+const LIST_FIELDS = [
+  '  views: {\n    id:',
+  "  sites: { id: said('identity') },\n  views: {\n    id:",
+] as const
+
+describe('adding', () => {
+  it('to nothing compiles', () => expect(brokenBy({})).toEqual([]), 60_000)
+
+  it('a field takes its shape and its meaning: two files', () => {
+    expect(brokenBy(FIELD_SHAPE)).toEqual(['plan/fields.ts'])
+    expect(brokenBy({ ...FIELD_SHAPE, ...FIELD_MEANING })).toEqual([])
+  }, 60_000)
+
+  it('a list takes its shape and its meaning: two files', () => {
+    expect(brokenBy({ ...LIST_SHAPE, 'plan/fields.ts': [LIST_KEY] })).toEqual(['plan/fields.ts'])
+    expect(brokenBy({ ...LIST_SHAPE, 'plan/fields.ts': [LIST_KEY, LIST_FIELDS, LIST_MEANING] })).toEqual([])
+  }, 60_000)
+
+  it('a kind of change is named by the compiler wherever it has to mean something', () => {
+    const kind: Edits = {
+      'plan/change.ts': [
+        [
+          "  | { kind: 'project'; set: Item }",
+          "  | { kind: 'project'; set: Item }\n  | { kind: 'swap'; list: ListName; key: string; with: string }",
+        ],
+      ],
+    }
+    expect(brokenBy(kind)).toEqual([
+      'plan/affects.ts',
+      'plan/facts.ts',
+      'plan/interpretChange.ts',
+      'words/changes.ts',
+    ])
+  }, 60_000)
+})
