@@ -1,6 +1,6 @@
 import { lastMinuteFrom, nextWork, prevWork, settle } from '../time/arithmetic.ts'
 import type { Calendar } from '../time/calendar.ts'
-import { instantOf, type Instant } from '../time/instant.ts'
+import { instantOf, MINUTES_PER_DAY, parseDate, type Instant } from '../time/instant.ts'
 import type { Activity, Constraint } from '../plan/schema.ts'
 import { NONE, State, UNLIMITED, type Network } from './network.ts'
 
@@ -18,9 +18,22 @@ type LimitArrays = Pick<
   | 'finishCut'
 >
 
+/**
+ * The instant that the date of a constraint means. One without a time means the whole day: its beginning for a start, its end as the
+ * latest finish, and for a finish on that day or not before it the end of that day's work on the activity's calendar, 24:00 where it
+ * has none. semantics.md section 1.
+ * @throws CalendarError where the calendar has no work by then
+ */
+export const limitInstant = ({ date, edge, rule }: Constraint, calendar: Calendar): Instant => {
+  const written = instantOf(date, edge)
+  if (edge === 'start' || rule === 'not-after' || parseDate(date)!.hasTime) return written
+  const from = written - MINUTES_PER_DAY
+  return calendar.countBefore(written) === calendar.countBefore(from) ? written : prevWork(calendar, written)
+}
+
 /** Where the date of an `exactly` constraint stands in working time. */
 export const exactInstant = (constraint: Constraint, calendar: Calendar): Instant => {
-  const written = instantOf(constraint.date, constraint.edge)
+  const written = limitInstant(constraint, calendar)
   return constraint.edge === 'start' ? nextWork(calendar, written) : settle(calendar, written)
 }
 
@@ -50,7 +63,7 @@ const addConstraint = (arrays: LimitArrays, i: number, constraint: Constraint, c
   const isStart = constraint.edge === 'start'
   const floors = isStart ? arrays.startFloor : arrays.finishFloor
   const ceilings = isStart ? arrays.startCeiling : arrays.finishCeiling
-  const written = instantOf(constraint.date, constraint.edge)
+  const written = limitInstant(constraint, calendar)
   switch (constraint.rule) {
     case 'not-before':
       floors[i] = Math.max(floors[i]!, written)

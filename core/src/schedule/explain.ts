@@ -1,7 +1,7 @@
 import { lastMinuteFrom, settleBack, unshiftWork, workBetween } from '../time/arithmetic.ts'
-import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
+import { formatInstant, type Instant } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
-import { exactInstant } from '../network/compileLimits.ts'
+import { exactInstant, limitInstant } from '../network/compileLimits.ts'
 import {
   countsFromStart,
   Kind,
@@ -125,7 +125,7 @@ const activeConstraints = (
   const turn = (at: Instant): Instant => (network.isMirror ? -at : at)
   return network.activities[i]!.constraints.map((constraint) => ({
     constraint,
-    at: turn(instantOf(constraint.date, constraint.edge)),
+    at: turn(limitInstant(constraint, calendar)),
     exact: turn(constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : 0),
     onFinish: (constraint.edge === 'finish') !== network.isMirror,
   }))

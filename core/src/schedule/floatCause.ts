@@ -1,6 +1,5 @@
-import { instantOf } from '../time/instant.ts'
 import type { Constraint } from '../plan/schema.ts'
-import { exactInstant } from '../network/compileLimits.ts'
+import { exactInstant, limitInstant } from '../network/compileLimits.ts'
 import { countsFromStart, Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { linkAllows } from './backwardPass.ts'
 import type { Schedule } from './schedule.ts'
@@ -55,9 +54,7 @@ const decidingConstraint = ({ network, late }: Schedule, i: number): Constraint 
       continue
     if (constraint.rule === 'exactly' && constraint.overrides) return constraint
     const at =
-      constraint.rule === 'exactly'
-        ? exactInstant(constraint, calendar)
-        : instantOf(constraint.date, constraint.edge)
+      constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : limitInstant(constraint, calendar)
     if (countUnder(network, i, at, constraint.edge === 'start') <= late.beginCount[i]!) return constraint
   }
   return null

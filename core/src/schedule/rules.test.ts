@@ -96,9 +96,16 @@ describe('a constraint on B, which logic starts on 02T08:00 and finishes on 03T1
       480,
     ],
     [
-      'finish exactly on a whole day, which is its 24:00',
+      'finish exactly on a whole day, which is the end of its work',
       { edge: 'finish', rule: 'exactly', date: '2027-03-04' },
-      '03T08:00 – 05T08:00',
+      '03T08:00 – 04T16:00',
+      0,
+      480,
+    ],
+    [
+      'finish not before a whole day, likewise',
+      { edge: 'finish', rule: 'not-before', date: '2027-03-04' },
+      '03T08:00 – 04T16:00',
       0,
       480,
     ],

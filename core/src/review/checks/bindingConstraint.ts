@@ -1,7 +1,6 @@
 import { limitsFinish, NONE, State } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
-import { exactInstant } from '../../network/compileLimits.ts'
-import { instantOf } from '../../time/instant.ts'
+import { exactInstant, limitInstant } from '../../network/compileLimits.ts'
 import type { Constraint } from '../../plan/schema.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
@@ -60,9 +59,7 @@ const decides = ({ network, schedule }: ReviewContext, i: number, constraint: Co
   for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
     others = Math.max(others, ask(linkLimit(network, early, k), limitsFinish(network.linkCode[k]!)))
   const at =
-    constraint.rule === 'exactly'
-      ? exactInstant(constraint, calendar)
-      : instantOf(constraint.date, constraint.edge)
+    constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : limitInstant(constraint, calendar)
   const asked = ask(at, constraint.edge === 'finish')
   return asked > others && asked >= early.beginCount[i]!
 }

@@ -1,6 +1,5 @@
 import { NONE, State, UNLIMITED } from '../../network/network.ts'
-import { exactInstant } from '../../network/compileLimits.ts'
-import { instantOf } from '../../time/instant.ts'
+import { exactInstant, limitInstant } from '../../network/compileLimits.ts'
 import type { Constraint } from '../../plan/schema.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { durationWords } from '../../words/durations.ts'
@@ -74,9 +73,7 @@ const bounds = ({ network }: ReviewContext, i: number): { earliest: Asked | null
   for (const constraint of network.activities[i]!.constraints) {
     if (constraint.edge === 'start' && network.state[i] === State.Started) continue
     const at =
-      constraint.rule === 'exactly'
-        ? exactInstant(constraint, calendar)
-        : instantOf(constraint.date, constraint.edge)
+      constraint.rule === 'exactly' ? exactInstant(constraint, calendar) : limitInstant(constraint, calendar)
     const onStart = constraint.edge === 'start'
     if (constraint.rule !== 'not-after') {
       const count = calendar.countBefore(at) - (onStart ? 0 : network.remaining[i]!)

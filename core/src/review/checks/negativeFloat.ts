@@ -3,7 +3,8 @@ import { limitsFinish, NONE } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
 import type { FloatCause } from '../../schedule/floatCause.ts'
 import { nextWork } from '../../time/arithmetic.ts'
-import { formatInstant, instantOf } from '../../time/instant.ts'
+import { limitInstant } from '../../network/compileLimits.ts'
+import { formatInstant } from '../../time/instant.ts'
 import { dateWords, instantWords } from '../../words/dates.ts'
 import { durationWords } from '../../words/durations.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
@@ -18,7 +19,12 @@ const reachedAt = (schedule: Schedule, cause: FloatCause): number => {
   return cause.constraint.edge === 'start' ? logicStart(schedule, i) : schedule.early.finish[i]!
 }
 const limitAt = (schedule: Schedule, cause: FloatCause): number =>
-  cause.kind === 'required-finish' ? schedule.target : instantOf(cause.constraint.date, cause.constraint.edge)
+  cause.kind === 'required-finish'
+    ? schedule.target
+    : limitInstant(
+        cause.constraint,
+        schedule.network.calendar[schedule.network.indexOf.get(cause.activity)!]!,
+      )
 
 /** Where its links alone would start an activity that a date holds. */
 const logicStart = (schedule: Schedule, i: number): number => {
@@ -114,7 +120,7 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
   // A start at the end of a working day would mean the next one.
   const kept = constraint.edge === 'start' ? nextWork(network.calendar[i]!, reached) : reached
   // Where the date is reached as it stands, and only floats of others fall short of it, moving it would repair nothing.
-  const isReached = kept === instantOf(constraint.date, constraint.edge)
+  const isReached = kept === limitInstant(constraint, network.calendar[i]!)
   return [
     ...(isReached
       ? []

@@ -161,6 +161,13 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       ? Math.max(1, Math.round(a.duration * (1 - a.progress.percent / 100)))
       : a.duration
   }
+  /** A day without a time: for a finish that is held, the last working minute of it. */
+  const meant = (a: Activity, c: Activity['constraints'][number]): number => {
+    const at = instantOf(c.date, c.edge)
+    if (c.edge === 'start' || c.rule === 'not-after' || c.date.includes('T')) return at
+    const end = calendar(a).prevWork(at)
+    return end > at - 1440 ? end : at
+  }
   /** The overriding date of a rule on an edge, brought to working time; null without. */
   const overriding = (
     a: Activity,
@@ -172,7 +179,7 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
       (x) => x.overrides && x.rule === rule && x.edge === edge && !(edge === 'start' && isStarted(a)),
     )
     if (!c) return null
-    const at = instantOf(c.date, edge)
+    const at = meant(a, c)
     if (rule === 'exactly') return edge === 'start' ? calendar(a).nextWork(at) : calendar(a).settle(at)
     return edge === 'start' ? calendar(a).lastMinuteFrom(at) : calendar(a).prevWork(at)
   }
@@ -190,7 +197,7 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
           c.edge === edge && (c.rule === rule || c.rule === 'exactly') && !(edge === 'start' && isStarted(a)),
       )
       .map((c) => {
-        const at = instantOf(c.date, edge)
+        const at = meant(a, c)
         if (c.rule !== 'exactly') return at
         return edge === 'start' ? calendar(a).nextWork(at) : calendar(a).settle(at)
       })

@@ -86,7 +86,7 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
             rule: fc.constantFrom('not-before', 'not-after', 'exactly'),
             date: fc.oneof(
               minuteOfPlan(-1440, 12 * 1440),
-              minuteOfPlan(0, 8).map((t) => t.slice(0, 10)),
+              minuteOfPlan(0, 10 * 1440).map((t) => t.slice(0, 10)),
             ),
             overrides: options.overrides ? fc.boolean() : fc.constant(false),
           }),
