@@ -122,9 +122,9 @@ test('rearrange the outline by keys: into a group, up and down, a group around, 
   await page.keyboard.press('Alt+ArrowRight')
   await kiln.selectAll('B20', 'B30')
   await page.keyboard.press('Alt+g')
-  await expect(kiln.news).toContainText('Rebuild burner added')
+  await expect(kiln.news).toContainText('New group added')
   const grouped = (await kiln.onServer()).plan
-  const made = grouped.groups.at(-1)!
+  const made = grouped.groups.find((g) => (g.name as unknown) === 'New group')!
   expect(grouped.activities.filter((a) => a.group === made.id).map((a) => a.code)).toEqual(['B20', 'B30'])
   expect(grouped.links).toHaveLength(11)
 })
@@ -483,4 +483,28 @@ test('a plan that cannot be scheduled opens, says what is wrong, and is mended w
   await expect(kittiwake.row('A20')).toBeVisible()
   await expect(panel).toHaveCount(0)
   expect(faults).toEqual([])
+})
+
+test('several whole groups are grouped as they are, and what is typed next is the name', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open()
+  // From the first row of one group to the last of the next: both are whole.
+  await kittiwake.cell('A10', 'Activity').click()
+  await kittiwake.cell('H70', 'Activity').click({ modifiers: ['Shift'] })
+  await page.keyboard.press('Alt+g')
+  await page.keyboard.type('Yard work')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('row').filter({ hasText: 'Yard work' })).toBeVisible()
+  await expect
+    .poll(async () => (await kittiwake.onServer()).plan.groups.map((g) => g.name as unknown))
+    .toContain('Yard work')
+  const { plan } = await kittiwake.onServer()
+  const made = plan.groups.find((g) => (g.name as unknown) === 'Yard work')!
+  const inside = plan.groups.filter(
+    (g) => (g as unknown as { parent: string }).parent === (made.id as unknown),
+  )
+  expect(inside.map((g) => g.code as unknown)).toEqual(['A', 'H'])
+  expect(plan.groups.indexOf(made)).toBe(0)
 })

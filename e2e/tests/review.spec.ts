@@ -20,7 +20,7 @@ const line = (page: Page, text: string | RegExp): Locator =>
 /** Opens Review and waits until the effects of all findings are known. */
 const openReview = async (desk: Desk, part = ''): Promise<void> => {
   await desk.open(`review${part && `/${part}`}`)
-  await expect(desk.page.getByText(/Reviewed in/)).toBeVisible()
+  await expect(desk.page.getByText(/Reviewed after every edit/)).toBeVisible()
   await expect(desk.page.getByText(/effects being measured/)).toHaveCount(0)
 }
 

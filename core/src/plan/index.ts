@@ -37,6 +37,7 @@ export {
   moveRows,
   outdent,
   outlineNumbers,
+  selectedRows,
   shiftRows,
   type OutlineRow,
 } from './outline.ts'

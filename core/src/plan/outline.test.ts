@@ -11,6 +11,7 @@ import {
   moveRows,
   outdent,
   outlineNumbers,
+  selectedRows,
   shiftRows,
   type OutlineRow,
 } from './outline.ts'
@@ -97,6 +98,34 @@ describe('outline', () => {
     expect(grouped.groups.find((g) => g.id === id)).toMatchObject({ name: 'Lining', parent: 'k' })
     expect(grouped.activities.find((a) => a.id === 'k2')).toEqual({ ...plan().activities[1], group: id })
     expect(groupsOf(applyChange(grouped, dissolveGroup(grouped, id)).plan)).toEqual(groupsOf(plan()))
+  })
+  it('several whole groups are grouped as they are, where the first of them stood', () => {
+    const all = plan().activities.map((a) => a.id)
+    expect(selectedRows(plan(), all)).toEqual([
+      ...plan()
+        .groups.filter((g) => g.parent === null)
+        .map((g) => group(g.id)),
+      ...plan()
+        .activities.filter((a) => a.group === null)
+        .map((a) => activity(a.id)),
+    ])
+    // All of one group may be meant as its work; a part of a second does not make that one whole.
+    expect(selectedRows(plan(), ['k1', 'k2'])).toEqual([activity('k1'), activity('k2')])
+    expect(selectedRows(plan(), ['k1', 'k2', 'b1'])).toEqual(['k1', 'k2', 'b1'].map(activity))
+    const { change, group: id } = groupAround(
+      plan(),
+      selectedRows(plan(), ['k1', 'k2', 'b1', 'c1']),
+      'Both',
+      seeded(),
+    )
+    const grouped = applyChange(plan(), change).plan
+    expect(grouped.groups.map((g) => [g.id, g.parent])).toEqual([
+      [id, null],
+      ['k', id],
+      ['b', id],
+      ['bb', 'b'],
+    ])
+    expect(groupsOf(grouped)).toEqual(groupsOf(plan()))
   })
   it('any run of moves keeps every activity and is undone byte for byte', () => {
     const rows = [...plan().activities.map((a) => activity(a.id)), ...plan().groups.map((g) => group(g.id))]

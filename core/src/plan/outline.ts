@@ -173,7 +173,35 @@ export const shiftRows = (plan: Plan, rows: readonly OutlineRow[], by: 1 | -1): 
 }
 
 /**
- * Puts rows under a new group. An activity that becomes a group this way keeps its duration, links and assignments:
+ * Selected activities as rows. Where all of several groups is selected the groups are meant, as they stand between the rows that were
+ * picked; all of one group alone may as well be meant as its work.
+ */
+export const selectedRows = (plan: Plan, ids: readonly string[]): OutlineRow[] => {
+  const selected = new Set(ids)
+  const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
+  /** Groups with work, and whether all of it is selected. */
+  const whole = new Map<string, boolean>()
+  for (const { id, group } of plan.activities) {
+    const seen = new Set<string>()
+    for (let at = group; at !== null && !seen.has(at); at = parentOf.get(at) ?? null) {
+      seen.add(at)
+      whole.set(at, (whole.get(at) ?? true) && selected.has(id))
+    }
+  }
+  const isWhole = (id: string | null): boolean => id !== null && whole.get(id) === true
+  const groups = plan.groups.filter(({ id, parent }) => isWhole(id) && !isWhole(parent))
+  if (groups.length < 2) return ids.map((id) => ({ kind: 'activity', id }))
+  const ownerOf = new Map(plan.activities.map((a) => [a.id, a.group]))
+  return [
+    ...groups.map(({ id }): OutlineRow => ({ kind: 'group', id })),
+    ...ids
+      .filter((id) => !isWhole(ownerOf.get(id) ?? null))
+      .map((id): OutlineRow => ({ kind: 'activity', id })),
+  ]
+}
+
+/**
+ * Puts rows under a new group, which stands where the first of them stood. An activity that becomes a group this way keeps its duration, links and assignments:
  * it stays what it is and stands in the group.
  */
 export const groupAround = (
@@ -191,7 +219,13 @@ export const groupAround = (
       : (plan.groups.find((g) => g.id === first?.id)?.parent ?? null)
   const item: Item = { id, code: '', name, parent: owner }
   const changes: Change[] = [
-    { kind: 'add', list: 'groups', item, before: first?.kind === 'group' ? first.id : null },
+    {
+      kind: 'add',
+      list: 'groups',
+      item,
+      // Work stands before the groups beside it.
+      before: (first?.kind === 'group' ? first.id : plan.groups.find((g) => g.parent === owner)?.id) ?? null,
+    },
   ]
   for (const row of moved) changes.push(row.kind === 'group' ? setParent(row.id, id) : setGroup(row.id, id))
   return { change: { kind: 'all', changes }, group: id }

@@ -1,4 +1,5 @@
 import type { Change } from '../plan/change.ts'
+import type { Plan } from '../plan/schema.ts'
 import type { ReviewContext } from './context.ts'
 import type { Facts } from './fingerprint.ts'
 import type { LimitRule } from './limits.ts'
@@ -75,6 +76,8 @@ export interface Check {
   readonly title: string
   /** Said when nothing is found. */
   readonly clean: string
+  /** What the plan has none of, so that there is nothing to test; null where there is. Not tested is not clean. */
+  readonly lacks?: (plan: Plan) => string | null
   readonly why: string
   /** What its share is counted of. */
   readonly of: 'activities' | 'links' | 'calendars' | 'project'

@@ -1,6 +1,7 @@
 // The review of a plan, and its checks
 export { review, ranked, weightOf, type Review, type ReviewOptions } from './review.ts'
 export { CHECKS, checkOf } from './registry.ts'
+export { verdictsOf, type Verdicts } from './verdicts.ts'
 export {
   TOPICS,
   type Bias,

@@ -48,6 +48,7 @@ const sure = computed(() => {
   return {
     words: instantWords(instantOf(p80, 'start'), 'finish', { time: false }),
     stale: forecast.isStale(run),
+    risks: run.input.risks,
   }
 })
 
@@ -128,7 +129,10 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
         </dd>
       </div>
       <div>
-        <dt>80 % sure by<span v-if="sure?.stale" class="signal">, before the last edits</span></dt>
+        <dt>
+          80 % sure by<span v-if="sure && !sure.risks">, without the risks</span
+          ><span v-if="sure?.stale" class="signal">, before the last edits</span>
+        </dt>
         <dd>
           <ActButton kind="bare" class="figure" data-test="p80" @click="goTo('forecast')">
             {{ sure?.words ?? 'not forecast yet' }}

@@ -1,13 +1,10 @@
 import { createSharedComposable } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
-import { linkIndex } from '../composables/linkIndex.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
 import { later } from '../stores/painted.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useReviewStore } from '../stores/reviewStore.ts'
 import { STAGES, type StageFacts, type StageName, type StageState } from './stages.ts'
-
-const NONE: readonly never[] = []
 
 /** The state of every stage, computed from the plan, a frame after it is in view: no stage is ticked off by hand. */
 export const useStageStates = createSharedComposable(
@@ -20,19 +17,13 @@ export const useStageStates = createSharedComposable(
     const facts = computed((): StageFacts => {
       const plan = shown.value
       const activities = plan?.activities ?? []
-      const { into, out } = linkIndex(plan?.links ?? NONE)
-      let unconfirmed = 0
-      let unlinked = 0
-      for (const { id, kind, confirmed } of activities) {
-        if (kind === 'work' && !confirmed) unconfirmed++
-        if (kind !== 'hammock' && !into.has(id) && !out.has(id)) unlinked++
-      }
+      const changed = new Set(plan?.scenarioChanges.map(({ scenario }) => scenario))
       return {
         activities: activities.length,
         calendars: plan?.calendars.length ?? 0,
-        scenarios: plan?.scenarios.length ?? 0,
-        unconfirmed,
-        unlinked,
+        compared: [...changed].filter((id) => forecast.latestOf(id) !== null).length,
+        unconfirmed: activities.filter(({ kind, confirmed }) => kind === 'work' && !confirmed).length,
+        openEnds: review.view?.counts['open-end'] ?? null,
         findings: review.view === null ? null : review.open,
         hasRequiredFinish: plan?.project.requiredFinish != null,
         hasEnds: (plan?.project.opens.length ?? 0) > 0 && (plan?.project.closes.length ?? 0) > 0,

@@ -5,9 +5,9 @@ import { STAGES, type StageFacts, type StageName } from './stages.ts'
 const FRESH: StageFacts = {
   activities: 0,
   calendars: 0,
-  scenarios: 0,
+  compared: 0,
   unconfirmed: 0,
-  unlinked: 0,
+  openEnds: null,
   findings: null,
   hasRequiredFinish: false,
   hasEnds: false,
@@ -26,15 +26,17 @@ describe('the stages', () => {
   })
   it('are none of them done in a plan without anything', () => expect(doneOf({})).toEqual([]))
   it('say what is open, and are done when nothing is', () => {
-    const open = { activities: 9, unconfirmed: 2, unlinked: 1, findings: 4 }
+    const open = { activities: 9, unconfirmed: 2, openEnds: 1, findings: 4 }
     const states = Object.fromEntries(
       STAGES.map(({ name, state }) => [name, state({ ...FRESH, ...open }).open]),
     )
     expect(states).toMatchObject({ network: 3, review: 4, setup: 0 })
     expect(doneOf(open)).toEqual([])
-    expect(doneOf({ activities: 9, findings: 0 })).toEqual(['network', 'review'])
+    expect(doneOf({ activities: 9, openEnds: 0, findings: 0 })).toEqual(['network', 'review'])
     // Review that has not looked yet has found nothing, and that says nothing.
-    expect(doneOf({ activities: 9, findings: null })).toEqual(['network'])
+    expect(doneOf({ activities: 9, openEnds: null, findings: null })).toEqual([])
+    expect(doneOf({ activities: 9, openEnds: 7 })).toEqual([])
+    expect(doneOf({ compared: 1 })).toEqual(['scenarios'])
     expect(doneOf({ hasRequiredFinish: true })).toEqual([])
     expect(doneOf({ hasRequiredFinish: true, hasEnds: true, calendars: 1, isForecast: true })).toEqual([
       'setup',

@@ -2,9 +2,11 @@
 export interface StageFacts {
   readonly activities: number
   readonly calendars: number
-  readonly scenarios: number
+  /** Scenarios that differ from the plan and have been forecast. */
+  readonly compared: number
   readonly unconfirmed: number
-  readonly unlinked: number
+  /** Activities with a start or finish that nothing leads to or follows, beside the declared ones; null while Review has not looked yet. */
+  readonly openEnds: number | null
   /** Open findings; null while Review has not looked yet. */
   readonly findings: number | null
   readonly hasRequiredFinish: boolean
@@ -55,10 +57,10 @@ export const STAGES = [
     name: 'network',
     label: 'Network',
     path: 'network',
-    rule: 'Done when every activity is confirmed and linked. Unlinked work moves nothing, and nothing moves it.',
-    state: ({ activities, unconfirmed, unlinked }) => ({
-      done: activities > 0 && unconfirmed + unlinked === 0,
-      open: unconfirmed + unlinked,
+    rule: 'Done when every duration is confirmed and no end is open but the declared ones. Work that nothing follows moves nothing.',
+    state: ({ activities, unconfirmed, openEnds }) => ({
+      done: activities > 0 && openEnds === 0 && unconfirmed === 0,
+      open: unconfirmed + (openEnds ?? 0),
     }),
   }),
   stage({
@@ -79,8 +81,8 @@ export const STAGES = [
     name: 'scenarios',
     label: 'Scenarios',
     path: 'scenarios',
-    rule: 'Done when an alternative has been compared.',
-    state: ({ scenarios }) => done(scenarios > 0),
+    rule: 'Done when an alternative that differs from the plan has been forecast beside it.',
+    state: ({ compared }) => done(compared > 0),
   }),
   stage({
     name: 'handover',

@@ -9,6 +9,7 @@ export const actualAfterStatus: Check = {
   topic: 'Progress',
   title: 'Actual dates after the status date',
   clean: 'no actual dates ahead of the status date',
+  lacks: (plan) => (plan.project.statusDate === null ? 'no status date' : null),
   why: 'An actual date says what has happened. One after the status date is a wish or a slip of the pen, and the plan takes it as done.',
   of: 'activities',
   bias: { direction: 'too early', because: 'work that is not done counts as done' },

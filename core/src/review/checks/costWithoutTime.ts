@@ -7,6 +7,8 @@ export const costWithoutTime: Check = {
   topic: 'Cost',
   title: 'Cost per day without a duration',
   clean: 'no cost without time',
+  lacks: (plan) =>
+    plan.activities.every(({ cost }) => cost.fixed === 0 && cost.perDay === 0) ? 'no costs' : null,
   why: 'A price per day times no days is nothing. The money is missing from the total, and nobody sees it.',
   of: 'activities',
   bias: null,

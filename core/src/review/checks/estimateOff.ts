@@ -9,6 +9,7 @@ export const estimateOff: Check = {
   topic: 'Estimates',
   title: 'Durations outside their estimate',
   clean: 'every duration lies within its estimate',
+  lacks: (plan) => (plan.activities.every(({ estimate }) => estimate === null) ? 'no estimates' : null),
   why: 'The plan uses a figure that its own estimate calls impossible. Either the one or the other is out of date, and the forecast and the plan speak of different work.',
   of: 'activities',
   bias: { direction: 'either way', because: 'plan and forecast use different figures for the same work' },

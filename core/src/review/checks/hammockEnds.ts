@@ -6,6 +6,7 @@ export const hammockEnds: Check = {
   topic: 'Logic',
   title: 'Hammocks without both ends',
   clean: 'every hammock hangs between two ends',
+  lacks: (plan) => (plan.activities.every(({ kind }) => kind !== 'hammock') ? 'no hammocks' : null),
   why: 'A hammock is as long as what it spans. Without an end it hangs from the start or finish of the whole project, and its cost with it; turned round it has no length at all.',
   of: 'activities',
   bias: null,

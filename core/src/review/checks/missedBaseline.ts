@@ -15,6 +15,7 @@ export const missedBaseline: Check = {
   topic: 'Progress',
   title: 'Later than the baseline',
   clean: 'no baseline date missed',
+  lacks: (plan) => (plan.baselines.length === 0 ? 'no baseline' : null),
   why: 'The agreed date has been or will be missed. One such activity is news for whoever waits for it; many are a plan that is no longer the one that was agreed.',
   of: 'activities',
   bias: null,

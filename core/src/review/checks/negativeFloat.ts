@@ -47,6 +47,10 @@ export const negativeFloat: Check = {
   topic: 'Float',
   title: 'Negative float, by cause',
   clean: 'no negative float',
+  lacks: ({ project, activities }) =>
+    project.requiredFinish === null && activities.every(({ constraints }) => constraints.length === 0)
+      ? 'no required finish and no constraints'
+      : null,
   why: 'The plan cannot keep this date as it stands. Until it can, float and criticality along these activities are measured against a date that will not be met.',
   of: 'activities',
   bias: null,

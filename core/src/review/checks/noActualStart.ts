@@ -8,6 +8,7 @@ export const noActualStart: Check = {
   topic: 'Progress',
   title: 'Progress without an actual start',
   clean: 'all progress has an actual start',
+  lacks: (plan) => (plan.project.statusDate === null ? 'no status date' : null),
   why: 'Work that is partly done has begun on some day. Without it the remaining work counts as not started, stands behind its links again, and nothing can be compared with the baseline.',
   of: 'activities',
   bias: { direction: 'either way', because: 'work in progress is planned as if it had not begun' },

@@ -7,6 +7,7 @@ export const noResources: Check = {
   topic: 'Cost',
   title: 'Work that nobody is assigned to',
   clean: 'all work has somebody to do it',
+  lacks: (plan) => (plan.resources.length === 0 ? 'no resources' : null),
   why: 'Work without people or plant costs nothing and competes with nothing. Loads and cost over time are too low where it stands.',
   of: 'activities',
   bias: { direction: 'too early', because: 'work without resources never waits for any' },

@@ -13,6 +13,7 @@ export const outOfSequence: Check = {
   topic: 'Progress',
   title: 'Started before what it waits for',
   clean: 'no work out of sequence',
+  lacks: (plan) => (plan.project.statusDate === null ? 'no status date' : null),
   why: 'The logic says that this could not have begun. Either the link is wrong, or an actual date is missing, or the work really runs ahead; the rest of it is planned differently in each case.',
   of: 'activities',
   bias: {

@@ -10,6 +10,7 @@ export const plannedInPast: Check = {
   topic: 'Progress',
   title: 'Unfinished work before the status date',
   clean: 'no unfinished work before the status date',
+  lacks: (plan) => (plan.project.statusDate === null ? 'no status date' : null),
   why: 'The work is not done and its time has passed. What follows is planned on a day that has been and gone.',
   of: 'activities',
   bias: { direction: 'too early', because: 'work is planned in the past' },

@@ -16,6 +16,7 @@ export const promiseTrap: Check = {
   topic: 'Progress',
   title: 'Promises at risk',
   clean: 'no promise at risk',
+  lacks: (plan) => (plan.activities.every(({ promise }) => promise === null) ? 'no promises' : null),
   why: 'A promise gives the remaining duration. One on work that has not started, one that has passed, one at a time when nobody works, and one that the network does not allow say something else than whoever made it meant.',
   of: 'activities',
   bias: { direction: 'too early', because: 'a promise that cannot be kept is taken for what is left to do' },

@@ -58,6 +58,19 @@ watch(
   },
 )
 
+/** A group that was selected by what was done has the keyboard, at its name. */
+watch(
+  () => [ui.group, props.model] as const,
+  ([group]) => {
+    if (group === null || (active.value?.kind === 'group' && active.value.id === group)) return
+    const row = props.model.rows.findIndex((r) => r.kind === 'group' && r.id === group)
+    const column = props.columns.findIndex(({ id }) => id === 'name')
+    if (row < 0) return
+    cell.value = { row, column: Math.max(0, column) }
+    emit('scrollTo', row)
+  },
+)
+
 const selectRow = (r: number): void => {
   const row = rowAt(r)
   anchor = r

@@ -9,6 +9,7 @@ import {
   PlanError,
   relinkInSeries,
   removeActivities,
+  selectedRows,
   shiftRows,
   unlinkAmong,
   whyWhole,
@@ -58,7 +59,9 @@ export const useListCommands = (): ListCommands => {
   const rows = computed((): OutlineRow[] =>
     ui.group !== null
       ? [{ kind: 'group', id: ui.group }]
-      : chosen.value.map((id) => ({ kind: 'activity', id })),
+      : plans.viewPlan
+        ? selectedRows(plans.viewPlan, chosen.value)
+        : [],
   )
   const inListOrder = (): string[] =>
     [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
@@ -159,10 +162,11 @@ export const useListCommands = (): ListCommands => {
         explains: 'A group is put around them; durations, links and assignments stay on the activities',
         closed: some,
         run: () => {
-          const [first] = rows.value
-          const name =
-            first?.kind === 'activity' ? (plans.activity(first.id)?.name ?? 'New group') : 'New group'
-          edit(groupAround(plan, rows.value, name, Math.random).change)
+          const { change, group } = groupAround(plan, rows.value, 'New group', Math.random)
+          if (!attempt(() => plans.edit(change))) return
+          // Selected, so that what is typed next is its name.
+          ui.selection = []
+          ui.group = group
         },
       },
       {

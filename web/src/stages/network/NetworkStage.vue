@@ -438,7 +438,6 @@ const rowsPane = ref<{ focus(): void } | null>(null)
       <span class="fact"
         >{{ plans.viewPlan.activities.length }} activities · {{ plans.viewPlan.links.length }} links</span
       >
-      <span class="fact speed">Rescheduled in {{ plans.view.computeMs.toFixed(1) }} ms</span>
       <span v-if="unconfirmed > 0" class="fact signal"
         >{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span
       >
@@ -572,9 +571,6 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 }
 /* In a narrow window what can be done comes before how quick it was. */
 @media (max-width: 1180px) {
-  .speed {
-    display: none;
-  }
   .network :deep(.foot) {
     gap: 12px;
     padding: 0 12px;

@@ -4,7 +4,7 @@ import FactTable from '../../controls/FactTable.vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import {
   checkOf,
-  CHECKS,
+  verdictsOf,
   counted,
   effectWords,
   limitWords,
@@ -99,15 +99,11 @@ const trendOf = (group: CheckGroup): string => {
 }
 const kept = computed(() => plans.plan!.reviews.at(-1))
 
+const verdicts = computed(() => verdictsOf(plans.plan!, view.value))
 const clean = computed(() =>
   TOPICS.map((topic) => ({
     topic,
-    words: CHECKS.filter(
-      (c) =>
-        c.topic === topic &&
-        view.value.counts[c.id] === 0 &&
-        !view.value.accepted.some((a) => a.finding.check === c.id),
-    ).map((c) => c.clean),
+    words: verdicts.value.clean.filter((c) => c.topic === topic).map((c) => c.clean),
   })).filter((t) => t.words.length > 0),
 )
 const acceptedOpen = ref(false)
@@ -266,6 +262,18 @@ const withdraw = (acceptance: Acceptance): void =>
           <template v-for="({ topic, words }, k) in clean" :key="topic"
             ><template v-if="k > 0"> · </template><strong>{{ topic }}</strong>
             <span class="soft">{{ words.join(', ') }}</span></template
+          >
+        </td>
+      </tr>
+    </tbody>
+    <tbody v-if="verdicts.untested.length > 0">
+      <tr class="clean" data-test="untested">
+        <td />
+        <td class="soft">Not tested</td>
+        <td :colspan="kept ? 6 : 5">
+          <template v-for="({ lacks, checks }, k) in verdicts.untested" :key="lacks"
+            ><template v-if="k > 0"> · </template><strong>{{ lacks }}</strong>
+            <span class="soft">{{ checks.map((c) => c.title.toLowerCase()).join(', ') }}</span></template
           >
         </td>
       </tr>

@@ -4,7 +4,7 @@ import { optionsOf } from '../../controls/options.ts'
 import ActButton from '../../controls/ActButton.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { checkOf, CHECKS, counted, PlanError, PRESETS, type Preset } from '@geodrome/core'
+import { checkOf, CHECKS, counted, PlanError, PRESETS, verdictsOf, type Preset } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -72,6 +72,10 @@ const title = computed(() => {
     ? 'Nothing found moves the answer; some of it is worth knowing.'
     : 'Nothing found: this network can be forecast.'
 })
+const verdicts = computed(() =>
+  store.view && plans.plan ? verdictsOf(plans.plan, store.view) : { clean: [], untested: [] },
+)
+const untested = computed(() => verdicts.value.untested.reduce((sum, { checks }) => sum + checks.length, 0))
 const kept = computed(() => plans.plan!.reviews.at(-1))
 const keptOpen = computed(() => Object.values(kept.value?.counts ?? {}).reduce((sum, n) => sum + n, 0))
 const VERDICT = {
@@ -125,9 +129,11 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
       <template v-if="part === 'findings'">
         <h1 data-test="review-title">{{ title }}</h1>
         <p v-if="store.view" class="soft">
-          {{ CHECKS.length }} checks: {{ CHECKS.filter((c) => store.view!.counts[c.id] === 0).length }} clean,
-          {{ store.view.groups.length }} with open findings ({{ store.open.toLocaleString('en') }})<template
-            v-if="store.view.acceptedCount > 0"
+          {{ CHECKS.length }} checks: {{ verdicts.clean.length }} clean<template v-if="untested > 0"
+            >, {{ untested }} not tested</template
+          >, {{ store.view.groups.length }} with open findings ({{
+            store.open.toLocaleString('en')
+          }})<template v-if="store.view.acceptedCount > 0"
             >, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template
           >. <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template
           ><ActButton kind="noun" v-if="plans.scenarioId === null" data-test="keep" @click="keep">
@@ -204,9 +210,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
       {{ VERDICT[store.view.fitness.verdict] }}
     </ActButton>
     <span v-if="store.view"
-      >Reviewed in {{ store.view.reviewMs.toFixed(0) }} ms, after every edit<template
-        v-if="store.view.unmeasured > 0"
-      >
+      >Reviewed after every edit<template v-if="store.view.unmeasured > 0">
         · {{ store.view.unmeasured }} effects being measured</template
       ></span
     >
