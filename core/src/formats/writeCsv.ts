@@ -1,7 +1,7 @@
 import Papa from 'papaparse'
 
 /** Letters that a cell of a spreadsheet holds. */
-export const MOST_IN_CELL = 32_767
+const MOST_IN_CELL = 32_767
 
 /** A text that fits a cell; of a longer one the beginning. */
 export const cellText = (text: string): string =>

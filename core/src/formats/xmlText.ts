@@ -1,5 +1,4 @@
 /** What XML 1.0 cannot hold: control letters, half letters, and two that are none. */
-// eslint-disable-next-line no-control-regex
 const NOT_XML =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g
 

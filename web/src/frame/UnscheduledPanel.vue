@@ -7,7 +7,7 @@ import TextField from '../controls/TextField.vue'
 import { useAttempt } from '../composables/useAttempt.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 
-/** In place of the stages of a plan that cannot be scheduled: what is wrong, and where it can be mended. */
+/** In place of the stages of a plan that cannot be scheduled: what is wrong, and where it can be repaired. */
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 
@@ -40,7 +40,7 @@ const setCalendar = (calendar: string): void =>
     <h1>This plan has no dates as it stands</h1>
     <p class="why" role="alert">{{ plans.unscheduled!.message }}.</p>
     <p class="soft">
-      Nothing is lost: the plan is stored as it is, and has dates again as soon as this is mended.
+      Nothing is lost: the plan is stored as it is, and has dates again as soon as this is repaired.
     </p>
     <div v-if="activity" class="fields">
       <p>

@@ -82,7 +82,7 @@ export const useFrameCommands = (): void => {
     }),
     anywhere({
       id: 'redo',
-      label: 'Do it again',
+      label: 'Redo the change taken back last',
       keys: ['Ctrl Shift Z', 'Ctrl Y'],
       closed: plans.stacks.redo.length > 0 ? '' : 'nothing was undone last',
       run: () => plans.redo(),

@@ -151,7 +151,7 @@ describe('the open plan', () => {
     expect([plans.plan!.activities[0]!.duration, plans.pending.length]).toEqual([1440, 2])
     plans.redo()
     expect(plans.plan!.activities[0]!.duration).toBe(2880)
-    expect(plans.news!.label).toMatch(/^Done again: /)
+    expect(plans.news!.label).toMatch(/^Redone: /)
   })
 
   it('finds what waited when the plan is opened again in the same tab, and sends it', async () => {

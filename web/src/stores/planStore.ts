@@ -286,7 +286,7 @@ export const usePlanStore = defineStore('plan', () => {
   /** Edits the plan itself whatever scenario is in view: scenarios, project facts. */
   const editPlan = (change: Change): void => commit(change, describeChange(base.value!, change), null)
 
-  const takeBack = (uid: string | undefined, word: 'Undone' | 'Done again' = 'Undone'): void => {
+  const takeBack = (uid: string | undefined, word: 'Undone' | 'Redone' = 'Undone'): void => {
     if (uid === undefined) return
     const inverse = session.value?.inverseOf(uid)
     if (!inverse) return
@@ -303,7 +303,7 @@ export const usePlanStore = defineStore('plan', () => {
     while (stacks.value.undo.length === 0 && hasEarlier.value && (await loadEarlier()));
     takeBack(stacks.value.undo.at(-1), 'Undone')
   }
-  const redo = (): void => takeBack(stacks.value.redo.at(-1), 'Done again')
+  const redo = (): void => takeBack(stacks.value.redo.at(-1), 'Redone')
 
   /** Decides about a change that was refused: put on top of theirs, or dropped. */
   const resolveSetAside = (uid: string, how: 'mine' | 'theirs'): void =>

@@ -63,7 +63,12 @@ const rowsWidth = computed({
   set: (width) => (widths.value = { ...widths.value, [ui.pane === 'ground' ? 'ground' : 'diagram']: width }),
 })
 const lensWidth = useLocalStorage('geodrome-lens-width', 290)
-const rowsFolded = useLocalStorage('geodrome-rows-folded', false)
+/** Of each plan by itself; a plan with nothing in it is written in the list. */
+const isFolded = useLocalStorage(`geodrome-rows-folded-${plans.planId}`, false)
+const rowsFolded = computed({
+  get: () => isFolded.value && (plans.viewPlan?.activities.length ?? 0) > 0,
+  set: (folded) => (isFolded.value = folded),
+})
 const body = ref<HTMLElement | null>(null)
 const { width: bodyWidth } = useElementSize(body)
 /** The Ground keeps at least this much: in a narrow window the list gives way. */
