@@ -44,6 +44,9 @@ export const naiveTheme = (t: Tokens): GlobalThemeOverrides => ({
     fontSizeSmall: '13.5px',
     colorDisabledPrimary: t.shade,
     textColorDisabledPrimary: t.softInk,
+    textColorDisabled: t.softInk,
+    colorDisabled: t.shade,
+    borderDisabled: `1.5px solid ${t.hairline}`,
     opacityDisabled: '1',
   },
   Table: {
