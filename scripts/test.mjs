@@ -55,8 +55,10 @@ const PARTS = {
   /** Core, command line, stores and workers. */
   unit: ({ folder }) => vitest('unit', ['core/', 'cli/', 'web/'], join(folder, 'unit.json')),
   /** The server on a real database. */
-  server: async ({ folder, database }) =>
-    vitest('server', ['server/'], join(folder, 'server.json'), (await database()).env),
+  server: async ({ folder, database }) => {
+    vitest('server', ['server/'], join(folder, 'server.json'), (await database()).env)
+    step('kills of servers and database', process.execPath, ['scripts/torture/short.mjs'])
+  },
   /** A practitioner's tasks in the browser. */
   browser: async ({ folder, database }) => {
     await needDebian('chromium', ['chromium'], 'Chromium')

@@ -177,6 +177,7 @@ export const shiftRows = (plan: Plan, rows: readonly OutlineRow[], by: 1 | -1): 
  * picked; all of one group alone may as well be meant as its work.
  */
 export const selectedRows = (plan: Plan, ids: readonly string[]): OutlineRow[] => {
+  if (ids.length < 2) return ids.map((id) => ({ kind: 'activity', id }))
   const selected = new Set(ids)
   const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
   /** Groups with work, and whether all of it is selected. */

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { holidaysCsv } from '@geodrome/core'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
@@ -105,4 +106,45 @@ it('sixteen thousand events are read; more than twenty thousand are not begun', 
     exceptions: [],
     problems: ['more than 20000 events; leave some out'],
   })
+})
+
+const line = fc.constantFrom(
+  'BEGIN:VEVENT',
+  'END:VEVENT',
+  'BEGIN:VCALENDAR',
+  'END:VCALENDAR',
+  'DTSTART;VALUE=DATE:20270301',
+  'DTSTART:20270301T090000Z',
+  'DTEND;VALUE=DATE:20270303',
+  'DTEND:',
+  'DURATION:P3D',
+  'DURATION:-P1W',
+  'RRULE:FREQ=YEARLY',
+  'RRULE:FREQ=;COUNT=x',
+  'SUMMARY:Day',
+  'SUMMARY',
+  ';;;:',
+  'X-GEODROME-HOURS:8-12',
+  ' folded',
+  '2027-03-01,2027-03-02,Name,every year,8-12',
+  ',,,,',
+)
+it('lines of anything give days with a beginning and an end, or reasons', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.array(line, { maxLength: 16 }), fc.boolean(), async (lines, isCalendar) => {
+      const text = lines.join('\r\n')
+      const { exceptions, problems } = await readHolidays(
+        isCalendar ? `BEGIN:VCALENDAR\r\n${text}\r\nEND:VCALENDAR` : text,
+        isCalendar ? 'x.ics' : 'x.csv',
+      )
+      for (const { from, to } of exceptions)
+        expect([from, to, from <= to]).toEqual([
+          expect.stringMatching(/^\d{4}-\d{2}-\d{2}$/),
+          expect.stringMatching(/^\d{4}-\d{2}-\d{2}$/),
+          true,
+        ])
+      expect(exceptions.length + problems.length).toBeGreaterThan(0)
+    }),
+    { numRuns: Number(process.env.GEODROME_MUTATIONS ?? 300) },
+  )
 })
