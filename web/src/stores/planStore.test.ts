@@ -16,6 +16,16 @@ import type { ScheduleListener } from '../workers/scheduleClient.ts'
 /** What the store is given of the world: a server of one plan, a worker that answers at once, a browser that keeps things. */
 const server = { plan: null as unknown as Plan, log: [] as LoggedChange[], isAway: false }
 const kept = new Map<string, unknown>()
+/** Streams of others' changes, as they were opened. */
+interface Stream {
+  readonly CLOSED: number
+  readyState: number
+  onopen?: () => void
+  onerror?: () => void
+  addEventListener(): void
+  close(): void
+}
+const streams: Stream[] = []
 
 vi.stubGlobal('navigator', {})
 vi.stubGlobal('sessionStorage', { getItem: () => null, setItem: () => undefined })
@@ -71,7 +81,16 @@ vi.mock('../api/client.ts', async (original) => {
           server.log.push({ ...entry, revision: server.log.length + 2 })
           return server.log.at(-1)!
         }),
-      events: () => ({ addEventListener: () => undefined, close: () => undefined }),
+      events: () => {
+        const stream: Stream = {
+          CLOSED: 2,
+          readyState: 1,
+          addEventListener: () => undefined,
+          close: () => undefined,
+        }
+        streams.push(stream)
+        return stream
+      },
     },
   }
 })
@@ -135,6 +154,18 @@ describe('the open plan', () => {
     const loop = { id: 'x', from: 'b', to: 'a', type: 'FS', lag: 0 }
     expect(() => plans.edit({ kind: 'add', list: 'links', before: null, item: loop })).toThrow(PlanError)
     expect([plans.pending.length, plans.base!.scenarioChanges]).toEqual([0, []])
+  })
+
+  it('asks for its stream again where it was answered with an error; one that broke the browser opens itself', async () => {
+    const before = streams.length
+    const stream = streams.at(-1)!
+    stream.onerror!()
+    expect(plans.connection).toBe('offline')
+    stream.readyState = stream.CLOSED
+    stream.onerror!()
+    await vi.waitFor(() => expect(streams.length).toBe(before + 1), { timeout: 5000 })
+    streams.at(-1)!.onopen!()
+    expect(plans.connection).toBe('online')
   })
 
   it('goes back to the plan when the scenario in view is removed', async () => {

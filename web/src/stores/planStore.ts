@@ -54,6 +54,8 @@ export interface EditNews {
 
 const NO_ACTIVITIES: readonly Activity[] = []
 /** A tab left for a moment keeps its stream. */
+/** Before a stream that was refused is asked for again. */
+const REOPEN_MS = 2000
 const QUIET_AFTER_MS = 3000
 
 /** The days that an activity had before its calendar was changed. */
@@ -311,18 +313,28 @@ export const usePlanStore = defineStore('plan', () => {
 
   const listen = (opened: PlanSession): void => {
     if (visibility.value === 'hidden') return
-    events = api.events(opened.planId, opened.revision)
+    const stream = api.events(opened.planId, opened.revision)
+    events = stream
     let queue = Promise.resolve()
-    events.addEventListener('change', ({ data }: MessageEvent<string>) => {
+    stream.addEventListener('change', ({ data }: MessageEvent<string>) => {
       const entry = loggedChangeSchema.parse(JSON.parse(data))
       queue = queue.then(() => opened.receive([entry])).catch(() => undefined)
     })
-    events.addEventListener('run', ({ data }: MessageEvent<string>) => {
+    stream.addEventListener('run', ({ data }: MessageEvent<string>) => {
       const progress = runProgressSchema.parse(JSON.parse(data))
       jobListeners.forEach((listener) => listener(progress))
     })
-    events.onopen = () => opened.streamOpened()
-    events.onerror = () => opened.streamLost()
+    stream.onopen = () => opened.streamOpened()
+    stream.onerror = () => {
+      opened.streamLost()
+      // A browser opens a stream that broke anew by itself, but not one that was answered with an error.
+      if (stream.readyState !== stream.CLOSED) return
+      setTimeout(() => {
+        if (events !== stream || session.value !== opened || opened.status !== 'open') return
+        events = null
+        listen(opened)
+      }, REOPEN_MS)
+    }
   }
 
   /**
