@@ -24,6 +24,15 @@ export interface Command {
   run(): void
 }
 
+/** A command that is given by its keys alone. */
+export const byKeys = (
+  place: CommandPlace,
+  id: string,
+  keys: readonly Keys[],
+  label: string,
+  run: () => void,
+): Command => ({ id, keys, label, explains: '', place, isKeyOnly: true, run })
+
 const offered = shallowReactive(new Set<ComputedRef<readonly Command[]>>())
 
 /** Offers commands for as long as the component, or the scope, that asks for it is there. */

@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { dateWords, groupMoves, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
 import { isText } from '../../commands/keys.ts'
-import { commandOf, useCommands, type Command } from '../../commands/registry.ts'
+import { byKeys, commandOf, useCommands, type Command } from '../../commands/registry.ts'
 import { useListCommands } from './useListCommands.ts'
 import type { Row, RowModel } from '../../composables/useRows.ts'
 import { useListStore } from './listStore.ts'
@@ -259,14 +259,8 @@ const toggleActive = (isFolded: boolean): boolean => {
   return true
 }
 const inList = (id: string, keys: readonly string[], label: string, run: () => void): Command => ({
-  id: `list-${id}`,
-  keys,
-  label,
-  explains: '',
-  place: 'In the list',
-  isKeyOnly: true,
+  ...byKeys('In the list', `list-${id}`, keys, label, run),
   isLocal: true,
-  run,
 })
 const by = (rows: number, columns: number, extend = false): void =>
   goTo(cell.value.row + rows, cell.value.column + columns, extend)

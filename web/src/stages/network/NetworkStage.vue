@@ -14,7 +14,7 @@ import { useRows } from '../../composables/useRows.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
 import FootLine from '../../frame/FootLine.vue'
 import PaneSplitter from '../../frame/PaneSplitter.vue'
-import { useCommands, type Command } from '../../commands/registry.ts'
+import { byKeys, useCommands } from '../../commands/registry.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
 import { groundSvg, pngOf } from '../../panes/ground/groundSvg.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
@@ -261,26 +261,14 @@ const dragGround = (event: PointerEvent): void => {
   target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
 }
 const findBox = ref<InstanceType<typeof TextField> | null>(null)
-const onGround = (id: string, keys: readonly string[], label: string, run: () => void): Command => ({
-  id: `ground-${id}`,
-  keys,
-  label,
-  explains: '',
-  place: 'On the Ground',
-  isKeyOnly: true,
-  run,
-})
 useCommands(() => [
   ...commands.value,
-  onGround('earlier', ['Shift ←'], 'Earlier', () => scale.pan(-120)),
-  onGround('later', ['Shift →'], 'Later', () => scale.pan(120)),
-  onGround('in', ['Alt +', 'Alt =', '+', '='], 'Zoom in', () => scale.zoom(1.4)),
-  onGround('out', ['Alt −', '−'], 'Zoom out', () => scale.zoom(1 / 1.4)),
-  onGround('fit', ['Alt 0', '0'], 'Fit the whole plan', () => fitAll()),
-  {
-    ...onGround('find', ['Alt F', 'F'], 'Find in the list', () => findBox.value?.focus()),
-    place: 'In the list',
-  },
+  byKeys('On the Ground', 'ground-earlier', ['Shift ←'], 'Earlier', () => scale.pan(-120)),
+  byKeys('On the Ground', 'ground-later', ['Shift →'], 'Later', () => scale.pan(120)),
+  byKeys('On the Ground', 'ground-in', ['Alt +', 'Alt =', '+', '='], 'Zoom in', () => scale.zoom(1.4)),
+  byKeys('On the Ground', 'ground-out', ['Alt −', '−'], 'Zoom out', () => scale.zoom(1 / 1.4)),
+  byKeys('On the Ground', 'ground-fit', ['Alt 0', '0'], 'Fit the whole plan', () => fitAll()),
+  byKeys('In the list', 'find', ['Alt F', 'F'], 'Find in the list', () => findBox.value?.focus()),
 ])
 
 const selected = computed(() => {
