@@ -1,4 +1,4 @@
-import { Sequelize } from 'sequelize'
+import type { Sequelize } from 'sequelize'
 import type { Config } from '../config.ts'
 import { configFrom } from '../config.ts'
 import { connect } from '../db/connection.ts'
@@ -17,8 +17,7 @@ export const testServer = async (demoRoot: string | null = null): Promise<TestSe
   const name = `geodrome_t${process.pid}_${Math.floor(performance.now() * 1000) % 1e9}`
   const base = configFrom({ ...process.env, GEODROME_PORT: '0', GEODROME_LOG: 'silent' })
   const config: Config = { ...base, database: { ...base.database, name }, demoRoot }
-  const { user, password, host, port } = config.database
-  const root = new Sequelize('', user, password, { host, port, dialect: 'mariadb', logging: false })
+  const root = connect({ ...config.database, name: '' })
   await root.query(`CREATE DATABASE \`${name}\``)
   const server = await startServer(config)
   const sequelize = connect(config.database)
