@@ -144,7 +144,10 @@ it('what hangs on the whole goes to the part it belongs to, and is said', () => 
     owner: 'Hull shop',
     notes: '',
   })
-  expect(broken.assignments).toEqual([...plan.assignments, { activity: second, resource: 'c', amount: 4 }])
+  expect(broken.assignments).toEqual([
+    ...plan.assignments,
+    { activity: second, resource: 'c', amount: 4, drives: true },
+  ])
   expect(handedOn(plan, 'w').map(({ what, to }) => `${what}: ${to}`)).toEqual([
     'the link into its start: first',
     'the link out of its start: first',

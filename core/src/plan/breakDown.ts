@@ -126,7 +126,7 @@ export const breakDown = (
   const before = plan.activities[at + 1]?.id ?? null
   for (let k = 1; k < parts.length; k++) {
     const { name, duration } = parts[k]!
-    const { calendar, owner, tags, cost } = whole
+    const { calendar, owner, tags, cost, split } = whole
     const item: Item = {
       id: ids[k]!,
       code: codes[k]!,
@@ -138,6 +138,7 @@ export const breakDown = (
       calendar,
       owner,
       tags,
+      split,
       cost: { ...cost, fixed: 0 },
       ...sharedOut(k),
     }
@@ -171,12 +172,12 @@ export const breakDown = (
   const kindOf = new Map(plan.resources.map((r) => [r.id, r.kind]))
   const working = plan.assignments.filter((a) => a.activity === id && isWorking(kindOf.get(a.resource)))
   for (const part of ids.slice(1))
-    for (const { resource, amount } of working)
+    for (const { resource, amount, drives } of working)
       changes.push({
         kind: 'add',
         list: 'assignments',
         before: null,
-        item: { activity: part, resource, amount },
+        item: { activity: part, resource, amount, drives: drives !== false },
       })
   if (plan.project.closes.includes(id))
     changes.push({

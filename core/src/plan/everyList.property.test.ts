@@ -20,6 +20,7 @@ const IDENTITY: Readonly<Record<ListName, (k: number) => Item>> = {
   links: (k) => ({ id: `l${k}`, from: `a${k % 3}`, to: `a${(k % 3) + 1}`, lag: 0 }),
   resources: (k) => ({ id: `r${k}` }),
   risks: (k) => ({ id: `k${k}` }),
+  damages: (k) => ({ id: `d${k}`, due: '2027-07-01' }),
   baselines: (k) => ({ id: `b${k}` }),
   scenarios: (k) => ({ id: `s${k}` }),
   scenarioChanges: (k) => ({

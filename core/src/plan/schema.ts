@@ -36,6 +36,10 @@ const minutes = z
   .min(-MAX_MINUTES, 'longer than 200 years; write a shorter one')
   .max(MAX_MINUTES, 'longer than 200 years; write a shorter one')
 const money = z.number().finite()
+/** Money that is paid or charged: a refund is a payment the other way. */
+const price = money.min(0, 'below zero; write 0 or more')
+/** When a cost falls due within its activity. */
+const accrual = z.enum(['even', 'start', 'finish'])
 /** Left as they are until the capability that reads them is built; kept on every round trip. */
 const anything = z.unknown()
 
@@ -168,16 +172,28 @@ const planWith = <D extends z.ZodType>(duration: D) => {
         actualFinish: date.nullable().default(null),
         remaining: duration.nullable().default(null),
         percent: z.number().min(0).max(100).default(0),
+        actualCost: money.nullable().default(null),
       })
-      .default({ actualStart: null, actualFinish: null, remaining: null, percent: 0 } as never),
+      .default({
+        actualStart: null,
+        actualFinish: null,
+        remaining: null,
+        percent: 0,
+        actualCost: null,
+      } as never),
     promise: z
       .looseObject({ finish: date, by: text.default('') })
       .nullable()
       .default(null),
+    /** Work that may pause where a resource is taken while it is levelled. */
+    split: z.boolean().default(false),
     cost: z
-      .looseObject({ fixed: money.default(0), perDay: money.default(0) })
-      .default({ fixed: 0, perDay: 0 }),
-    payment: anything.nullable().default(null),
+      .looseObject({ fixed: money.default(0), perDay: money.default(0), accrue: accrual.default('even') })
+      .default({ fixed: 0, perDay: 0, accrue: 'even' }),
+    payment: z
+      .looseObject({ amount: price.default(0), direction: z.enum(['in', 'out']).default('in') })
+      .nullable()
+      .default(null),
     decision: anything.nullable().default(null),
     owner: text.nullable().default(null),
     tags: z.record(z.string(), z.unknown()).default({}),
@@ -248,12 +264,31 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           code: text.default(''),
           name: text.default(''),
           kind: z.enum(['people', 'plant', 'material', 'fee']).default('people'),
-          price: money.default(0),
+          price: price.default(0),
           per: z.enum(['hour', 'day', 'quantity', 'call']).default('hour'),
+          /** Steps in order of their dates; without any there is no limit. */
           available: z
-            .array(z.looseObject({ from: date.nullable().default(null), amount: z.number() }))
+            .array(
+              z.looseObject({
+                from: date.nullable().default(null),
+                amount: z.number().min(0, 'below zero; write 0 or more'),
+              }),
+            )
+            .max(2_000)
             .default([]),
           calendar: id.nullable().default(null),
+          /** Null: even over the work, and a call at its start. */
+          accrue: accrual.nullable().default(null),
+          /** Factors on the price, one draw an iteration. */
+          priceSpread: z
+            .looseObject({
+              low: price,
+              likely: price,
+              high: price,
+              shape: z.enum(['pert', 'triangular', 'uniform', 'lognormal', 'fixed']).default('pert'),
+            })
+            .nullable()
+            .default(null),
         }),
       )
       .default([]),
@@ -264,7 +299,10 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           id: id.optional(),
           activity: id,
           resource: id,
-          amount: z.number().default(1),
+          /** People, plant: units at work at once; material: the quantity in all; a fee: the number of calls. */
+          amount: z.number().min(0, 'below zero; write 0 or more').default(1),
+          /** Whether the work waits for the hours of the resource while it is levelled. */
+          drives: z.boolean().default(true),
         }),
       )
       .default([]),
@@ -307,7 +345,26 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       .default([]),
     scenarios: z.array(scenarioSchema).default([]),
     spreads: z.array(anything).default([]),
-    damages: z.array(anything).default([]),
+    damages: z
+      .array(
+        z.looseObject({
+          id,
+          name: text.default(''),
+          /** The activity whose finish is measured; null: the project's finish. */
+          measures: id.nullable().default(null),
+          due: date,
+          /** Whose working days count. */
+          calendar: id.default('clock'),
+          per: z.enum(['day', 'week']).default('day'),
+          /** The k-th counted unit costs the amount of the latest step with `from` ≤ k. */
+          steps: z
+            .array(z.looseObject({ from: z.int().min(1).max(100_000), amount: price }))
+            .max(1_000)
+            .default([]),
+          cap: price.nullable().default(null),
+        }),
+      )
+      .default([]),
     reviews: z
       .array(
         z.looseObject({
@@ -421,6 +478,10 @@ export type ThreePoint = NonNullable<Activity['estimate']>
 export type Risk = Held['risks'][number]
 export type Scenario = Held['scenarios'][number]
 export type ScenarioChange = Held['scenarioChanges'][number]
+export type Resource = Held['resources'][number]
+export type Assignment = Held['assignments'][number]
+export type Damages = Held['damages'][number]
+export type Payment = NonNullable<Held['activities'][number]['payment']>
 export type Acceptance = Held['acceptances'][number]
 export type KeptReview = Held['reviews'][number]
 export type KeptView = Held['views'][number]

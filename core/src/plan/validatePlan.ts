@@ -382,6 +382,8 @@ const loopIssue = (
   }
 }
 
+const stepAt = (date: string): number => instantOf(date, 'start')
+
 const checkReferences = (
   plan: Plan,
   calendars: ReadonlyMap<string, PlanCalendar>,
@@ -398,6 +400,31 @@ const checkReferences = (
         calendars,
         issues,
       )
+    resource.available.forEach((step, k) => {
+      const before = resource.available[k - 1]
+      if (before && (step.from === null || (before.from !== null && stepAt(step.from) <= stepAt(before.from))))
+        issues.push({
+          pointer: pointer('resources', i, 'available', k, 'from'),
+          code: 'inverted-range',
+          message: `the availability of "${resource.code}" has a step that is not after the one before it; put its steps in the order of their dates`,
+          ids: [resource.id],
+        })
+    })
+  })
+  plan.damages.forEach((damages, i) => {
+    const named = `damages "${damages.name || damages.id}"`
+    if (damages.measures !== null && !activities.has(damages.measures))
+      issues.push(unknown(pointer('damages', i, 'measures'), 'activity', damages.measures))
+    checkUsable(damages.calendar, pointer('damages', i, 'calendar'), named, calendars, issues)
+    damages.steps.forEach((step, k) => {
+      if (k > 0 && step.from <= damages.steps[k - 1]!.from)
+        issues.push({
+          pointer: pointer('damages', i, 'steps', k, 'from'),
+          code: 'inverted-range',
+          message: `a step of ${named} is not after the one before it; put its steps in order`,
+          ids: [damages.id],
+        })
+    })
   })
   const scenarios = new Set(plan.scenarios.map((s) => s.id))
   plan.scenarioChanges.forEach(({ scenario }, i) => {

@@ -52,6 +52,21 @@ export interface Calendar {
   lastEnd(t: Instant, spot: Spot): void
 }
 
+/** A calendar of a plan, whose working time can also be walked span by span. */
+export interface SpannedCalendar extends Calendar {
+  /**
+   * The first span of working time that ends after `t`, as far as the table of the calendar goes: the next may follow without a break.
+   * @throws CalendarError
+   */
+  nextSpan(t: Instant, span: Span): void
+}
+
+/** Working time without a break, filled by {@link SpannedCalendar.nextSpan}. */
+export interface Span {
+  start: Instant
+  end: Instant
+}
+
 /** Filled by {@link Calendar.firstStart} and {@link Calendar.lastEnd}, so that the passes allocate nothing. */
 export interface Spot {
   count: WorkMinutes
@@ -60,6 +75,9 @@ export interface Spot {
   isWorking: boolean
 }
 
+/** Start and end of the sentinel: after every instant, and far enough from the edge of 32 bits to be subtracted. */
+const BEYOND = 1 << 30
+
 /** The built-in calendar in which every minute works. */
 export const CLOCK_ID = 'clock'
 const clockSpot = (t: Instant, spot: Spot): void => {
@@ -67,16 +85,17 @@ const clockSpot = (t: Instant, spot: Spot): void => {
   spot.at = t
   spot.isWorking = true
 }
-export const clockCalendar: Calendar = {
+export const clockCalendar: SpannedCalendar = {
   id: CLOCK_ID,
   countBefore: (t) => t as number,
   minuteAt: (count) => count as number,
   firstStart: clockSpot,
   lastEnd: clockSpot,
+  nextSpan: (t, span) => {
+    span.start = t
+    span.end = BEYOND
+  },
 }
-
-/** Start and end of the sentinel: after every instant, and far enough from the edge of 32 bits to be subtracted. */
-const BEYOND = 1 << 30
 /** 1 if a ≤ b, else 0, without a branch; for numbers whose difference fits in 32 bits. */
 const isAtMost = (a: number, b: number): number => (a - b - 1) >>> 31
 /** x where it is positive, else 0, without a branch. */
@@ -89,7 +108,7 @@ const positive = (x: number): number => x & ~(x >> 31)
  * The step past the bucket is an addition, not a branch: which way it goes is a coin that no processor guesses, and the
  * passes toss it some million times: 14 ns a look-up over 100,000 activities where branches cost 29.
  */
-class CompiledCalendar implements Calendar {
+class CompiledCalendar implements SpannedCalendar {
   readonly id: string
   private readonly ruleOfDay: (day: number) => DayRule
   private readonly called: string
@@ -165,6 +184,13 @@ class CompiledCalendar implements Calendar {
     const count = this.before[k]!
     spot.at = k > 0 ? this.end[k - 1]! : this.minuteAt(count - 1) + 1
     spot.count = count
+  }
+
+  nextSpan(t: Instant, span: Span): void {
+    let k = this.segmentAfter(t)
+    if (this.start[k]! === BEYOND) k = this.segmentAfter(this.minuteAt(this.highCount))
+    span.start = this.start[k]!
+    span.end = this.end[k]!
   }
 
   minuteAt(count: WorkMinutes): Instant {
@@ -305,5 +331,5 @@ const indexBuckets = (before: Int32Array, lowCount: number): Int32Array => {
  * @param chain - the calendar, its parent, the parent's parent …, without loops
  * @param around - the instant near which most questions will be asked (the project's start)
  */
-export const compileCalendar = (chain: readonly CalendarRule[], around: Instant): Calendar =>
+export const compileCalendar = (chain: readonly CalendarRule[], around: Instant): SpannedCalendar =>
   new CompiledCalendar(chain[0]!.id, chain, Math.floor(around / MINUTES_PER_DAY))

@@ -1,11 +1,11 @@
-import { CLOCK_ID, clockCalendar, compileCalendar, type Calendar } from './calendar.ts'
+import { CLOCK_ID, clockCalendar, compileCalendar, type SpannedCalendar } from './calendar.ts'
 import { civilDate, dayNumber, MINUTES_PER_DAY, type Instant } from './instant.ts'
 import type { CalendarRule } from './workingDays.ts'
 
 interface Compiled {
   readonly chain: readonly CalendarRule[]
   readonly anchor: Instant
-  readonly calendar: Calendar
+  readonly calendar: SpannedCalendar
 }
 
 /** Compiled tables by the calendar object they were made from: plans are immutable, so an unchanged calendar keeps its table. */
@@ -15,7 +15,7 @@ const compiledOf = new WeakMap<CalendarRule, Compiled>()
 export class PlanCalendars {
   private readonly rules: ReadonlyMap<string, CalendarRule>
   private readonly anchor: Instant
-  private readonly ready = new Map<string, Calendar>()
+  private readonly ready = new Map<string, SpannedCalendar>()
 
   /** @param projectStart - tables are first compiled around it */
   constructor(calendars: readonly CalendarRule[], projectStart: Instant) {
@@ -26,7 +26,7 @@ export class PlanCalendars {
   }
 
   /** @throws RangeError for an id the plan does not have */
-  get(id: string): Calendar {
+  get(id: string): SpannedCalendar {
     const ready = this.ready.get(id)
     if (ready) return ready
     const calendar = id === CLOCK_ID ? clockCalendar : this.compiled(id)
@@ -34,7 +34,7 @@ export class PlanCalendars {
     return calendar
   }
 
-  private compiled(id: string): Calendar {
+  private compiled(id: string): SpannedCalendar {
     const chain = this.chainOf(id)
     const own = chain[0]!
     const known = compiledOf.get(own)

@@ -14,6 +14,7 @@ import * as jobRevision from './migrations/20261128-0104-job-revision.ts'
 import * as importUid from './migrations/20261128-0107-import-uid.ts'
 import * as scenarioChanges from './migrations/20261128-0106-scenario-changes.ts'
 import * as jobRevisionKnown from './migrations/20261128-0105-job-revision-known.ts'
+import * as damages from './migrations/20261128-0108-damages.ts'
 
 /** In order; a migration that has landed is never edited. */
 const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -30,6 +31,7 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261128-0105-job-revision-known', jobRevisionKnown],
   ['20261128-0106-scenario-changes', scenarioChanges],
   ['20261128-0107-import-uid', importUid],
+  ['20261128-0108-damages', damages],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {
