@@ -8,6 +8,7 @@ const CORE = [
   ['naming', 'diagram', 'network', 'wire'],
   'schedule',
   'words',
+  'cost',
   ['scenario', 'forecast'],
   'review',
   ['revisions', 'formats'],

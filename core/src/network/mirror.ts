@@ -39,16 +39,19 @@ const MIRRORED_CODE: Readonly<Record<number, number>> = {
  * The network in the mirror of time (t → −t), for scheduling backward: links turned and their ends exchanged, not-before and
  * not-after, start and finish exchanged. Its forward pass places everything as late as the project's finish allows.
  * Actual dates stand; the status date becomes a limit on the finish in the mirror.
+ * @param from - the instant from which it is placed backward; the project's finish, which a plan scheduled backward has
  */
-export const mirrorNetwork = (network: Network): Network => {
-  const { plan } = network
+export const mirrorNetwork = (
+  network: Network,
+  from: Instant = instantOf(network.plan.project.finish!, 'finish'),
+): Network => {
   const n = network.order.length
   const mirrored = new Map<Calendar, Calendar>()
   const turn = (calendar: Calendar): Calendar => {
     if (!mirrored.has(calendar)) mirrored.set(calendar, mirrorCalendar(calendar))
     return mirrored.get(calendar)!
   }
-  const finish = -instantOf(plan.project.finish!, 'finish')
+  const finish = -from
   const startFloor = new Int32Array(n)
   const finishFloor = new Int32Array(n)
   const startCeiling = new Int32Array(n)

@@ -1,0 +1,172 @@
+import { lengthsOf } from '../plan/durations.ts'
+import { calendarOf } from '../plan/lagCalendar.ts'
+import type { Calendar } from '../time/calendar.ts'
+import { Kind, NONE, State } from '../network/network.ts'
+import type { Schedule } from '../schedule/schedule.ts'
+import { emptyPeriods, workPeriods } from './workPeriods.ts'
+
+/** When a part of a cost falls due within its activity. */
+export const ACCRUALS = ['even', 'start', 'finish'] as const
+export type Accrual = (typeof ACCRUALS)[number]
+
+/** What activities cost, by their position; money unrounded. */
+export interface ActivityCosts {
+  readonly schedule: Schedule
+  /** With the planned duration. */
+  readonly planned: Float64Array
+  /** With the length that it comes to, and the actual cost where one is given. */
+  readonly atCompletion: Float64Array
+  /** By the status date: the actual cost, or what had accrued. */
+  readonly spent: Float64Array
+  /** Parts of what an activity costs at completion beyond what is spent, by accrual. */
+  readonly toCome: Readonly<Record<Accrual, Float64Array>>
+  /** The same of what is spent; an actual cost is even. */
+  readonly done: Readonly<Record<Accrual, Float64Array>>
+  /** Working minutes on its own calendar: spent and remaining; of a hammock its span. */
+  readonly length: Float64Array
+}
+
+/** A cost as lump sums and money per working minute, by accrual. */
+interface Rates {
+  readonly lump: Readonly<Record<Accrual, Float64Array>>
+  readonly perMinute: Readonly<Record<Accrual, Float64Array>>
+}
+const byAccrual = (n: number): Record<Accrual, Float64Array> => ({
+  even: new Float64Array(n),
+  start: new Float64Array(n),
+  finish: new Float64Array(n),
+})
+
+/** Fixed cost, cost per day, and assignments with their prices (semantics2.md section 11). */
+const ratesOf = (schedule: Schedule): Rates => {
+  const { plan, indexOf } = schedule.network
+  const n = plan.activities.length
+  const rates: Rates = { lump: byAccrual(n), perMinute: byAccrual(n) }
+  const dayLength = new Map<string, number>()
+  const dayMinutesOf = (i: number): number => {
+    const id = calendarOf(plan.project, plan.activities[i]!)
+    let length = dayLength.get(id)
+    if (length === undefined) dayLength.set(id, (length = lengthsOf(plan, id).dayMinutes))
+    return length
+  }
+  plan.activities.forEach(({ cost }, i) => {
+    if (cost.fixed !== 0) rates.lump[cost.accrue ?? 'even'][i]! += cost.fixed
+    if (cost.perDay !== 0) rates.perMinute.even[i]! += cost.perDay / dayMinutesOf(i)
+  })
+  const resources = new Map(plan.resources.map((resource) => [resource.id, resource]))
+  for (const { activity, resource: id, amount } of plan.assignments) {
+    const resource = resources.get(id)!
+    const i = indexOf.get(activity)!
+    const price = resource.price * amount
+    const accrue = resource.accrue ?? (resource.per === 'call' ? 'start' : 'even')
+    if (resource.per === 'hour') rates.perMinute[accrue][i]! += price / 60
+    else if (resource.per === 'day') rates.perMinute[accrue][i]! += price / dayMinutesOf(i)
+    else rates.lump[accrue][i]! += price
+  }
+  return rates
+}
+
+const workIn = (calendar: Calendar, from: number, to: number): number =>
+  from === NONE || to <= from ? 0 : calendar.countBefore(to) - calendar.countBefore(from)
+
+/** Costs of all activities, hammocks among them. O(n + assignments) */
+export const activityCosts = (schedule: Schedule): ActivityCosts => {
+  const { network } = schedule
+  const { plan, kind, state, remaining } = network
+  const n = plan.activities.length
+  const rates = ratesOf(schedule)
+  const costs = {
+    schedule,
+    planned: new Float64Array(n),
+    atCompletion: new Float64Array(n),
+    spent: new Float64Array(n),
+    toCome: byAccrual(n),
+    done: byAccrual(n),
+    length: new Float64Array(n),
+  }
+  const periods = emptyPeriods()
+  // By position rather than by name: names would be looked up some ten times an activity.
+  const [lumps, perMinutes, done, toCome] = [rates.lump, rates.perMinute, costs.done, costs.toCome].map(
+    (parts) => ACCRUALS.map((when) => parts[when]),
+  ) as [Float64Array[], Float64Array[], Float64Array[], Float64Array[]]
+  const accrued = [0, 0, 0]
+  for (let i = 0; i < n; i++) {
+    const { duration, progress } = plan.activities[i]!
+    const calendar = network.calendar[i]!
+    workPeriods(schedule, i, 'placed', periods)
+    const worked = workIn(calendar, periods.doneFrom, periods.doneTo)
+    const isHammock = kind[i] === Kind.Hammock
+    const isStarted = isHammock ? periods.doneFrom !== NONE : state[i] !== State.NotStarted
+    const isFinished = isHammock ? isStarted && periods.from === NONE : state[i] === State.Finished
+    const left = isHammock
+      ? workIn(calendar, periods.from, periods.to)
+      : isFinished
+        ? 0
+        : isStarted
+          ? remaining[i]!
+          : kind[i] === Kind.Work
+            ? duration
+            : 0
+    const length = worked + left
+    costs.length[i] = length
+    const share = isFinished ? 1 : length === 0 ? 0 : worked / length
+    accrued[0] = share
+    accrued[1] = isStarted ? 1 : 0
+    accrued[2] = isFinished ? 1 : 0
+    const plannedLength = isHammock ? length : kind[i] === Kind.Work ? duration : 0
+    let [planned, spent, coming] = [0, 0, 0]
+    for (let k = 0; k < 3; k++) {
+      const lump = lumps[k]![i]!
+      const perMinute = perMinutes[k]![i]!
+      planned += lump + perMinute * plannedLength
+      const whole = lump + perMinute * length
+      const part = whole * accrued[k]!
+      done[k]![i] = part
+      toCome[k]![i] = whole - part
+      spent += part
+      coming += whole - part
+    }
+    const actual = progress.actualCost ?? null
+    if (actual !== null) {
+      done[0]![i] = spent = actual
+      done[1]![i] = done[2]![i] = 0
+    }
+    costs.planned[i] = planned
+    costs.spent[i] = spent
+    costs.atCompletion[i] = spent + coming
+  }
+  return costs
+}
+
+export interface CostSum {
+  readonly planned: number
+  readonly atCompletion: number
+  readonly spent: number
+}
+export const sumOf = (costs: ActivityCosts, members: Iterable<number>): CostSum => {
+  let [planned, atCompletion, spent] = [0, 0, 0]
+  for (const i of members) {
+    planned += costs.planned[i]!
+    atCompletion += costs.atCompletion[i]!
+    spent += costs.spent[i]!
+  }
+  return { planned, atCompletion, spent }
+}
+export const costAt = (costs: ActivityCosts, i: number): CostSum => sumOf(costs, [i])
+
+/** Costs of all activities below each group, those of the groups in it included. O(n · depth) */
+export const groupCosts = (costs: ActivityCosts): Map<string, CostSum> => {
+  const { groups, activities } = costs.schedule.network.plan
+  const parent = new Map(groups.map((group) => [group.id, group.parent]))
+  const members = new Map<string, number[]>(groups.map((group) => [group.id, []]))
+  activities.forEach(({ group }, i) => {
+    for (let at = group; at !== null; at = parent.get(at) ?? null) members.get(at)?.push(i)
+  })
+  return new Map([...members].map(([id, of]) => [id, sumOf(costs, of)]))
+}
+
+/** Money as it is shown and written: two decimals, half a cent away from zero. */
+export const roundMoney = (amount: number): number => {
+  const cents = Math.round(Math.abs(amount) * 100 * (1 + Number.EPSILON))
+  return cents === 0 ? 0 : (Math.sign(amount) * cents) / 100
+}

@@ -1,0 +1,106 @@
+import { MINUTES_PER_DAY, type Instant } from '../time/instant.ts'
+import type { Calendar } from '../time/calendar.ts'
+import { Kind, NONE } from '../network/network.ts'
+import type { ActivityCosts } from './activityCosts.ts'
+import { emptyPeriods, workPeriods, type Dates, type WorkPeriods } from './workPeriods.ts'
+
+/** Cumulative cost at the end of each calendar day, unrounded. */
+export interface CostCurve {
+  /** Number of the first day. */
+  readonly firstDay: number
+  readonly early: Float64Array
+  readonly late: Float64Array
+}
+
+const dayOf = (t: Instant): number => Math.floor(t / MINUTES_PER_DAY)
+/** The day on which work ends that ends at an instant: at 24:00 the day before. */
+const endDayOf = (t: Instant): number => Math.floor((t - 1) / MINUTES_PER_DAY)
+
+/**
+ * Cost over time on early and on late dates: two edges of the room that float gives. What is spent is the same on both; hammocks stand
+ * at their early dates on both. O(n + days · calendars)
+ */
+export const costCurve = (costs: ActivityCosts): CostCurve => {
+  const n = costs.planned.length
+  const periods = emptyPeriods()
+  let [firstDay, lastDay] = [Infinity, -Infinity]
+  const see = (from: Instant, to: Instant): void => {
+    if (from === NONE) return
+    firstDay = Math.min(firstDay, dayOf(from), to > from ? dayOf(from) : endDayOf(to))
+    lastDay = Math.max(lastDay, endDayOf(to), dayOf(from))
+  }
+  for (let i = 0; i < n; i++)
+    for (const dates of ['early', 'late'] as const) {
+      workPeriods(costs.schedule, i, dates, periods)
+      see(periods.doneFrom, periods.doneTo)
+      see(periods.from, periods.to)
+    }
+  if (firstDay > lastDay) return { firstDay: 0, early: new Float64Array(0), late: new Float64Array(0) }
+  const days = lastDay - firstDay + 1
+  return {
+    firstDay,
+    early: spreadOver(costs, 'early', firstDay, days),
+    late: spreadOver(costs, 'late', firstDay, days),
+  }
+}
+
+/** Money spread over the working time of one calendar: whole days as a slope, the first and the last day apart. */
+interface Slope {
+  readonly calendar: Calendar
+  /** Change of money per working minute, from a day on. */
+  readonly change: Float64Array
+}
+
+const spreadOver = (costs: ActivityCosts, dates: Dates, firstDay: number, days: number): Float64Array => {
+  const { network } = costs.schedule
+  const perDay = new Float64Array(days)
+  const slopes = new Map<Calendar, Slope>()
+  const lump = (day: number, amount: number): void => {
+    perDay[Math.min(days - 1, Math.max(0, day - firstDay))]! += amount
+  }
+  const even = (calendar: Calendar, from: Instant, to: Instant, amount: number): void => {
+    if (amount === 0) return
+    const count = to > from ? calendar.countBefore(to) - calendar.countBefore(from) : 0
+    if (count === 0) return lump(to > from ? endDayOf(to) : dayOf(from), amount)
+    const rate = amount / count
+    const [first, last] = [dayOf(from), endDayOf(to)]
+    if (first === last) return lump(first, amount)
+    const endOfFirst = (first + 1) * MINUTES_PER_DAY
+    const startOfLast = last * MINUTES_PER_DAY
+    lump(first, rate * (calendar.countBefore(endOfFirst) - calendar.countBefore(from)))
+    lump(last, rate * (calendar.countBefore(to) - calendar.countBefore(startOfLast)))
+    if (last - first < 2) return
+    let slope = slopes.get(calendar)
+    if (!slope) slopes.set(calendar, (slope = { calendar, change: new Float64Array(days + 1) }))
+    slope.change[first + 1 - firstDay]! += rate
+    slope.change[last - firstDay]! -= rate
+  }
+  const periods: WorkPeriods = emptyPeriods()
+  const { done, toCome } = costs
+  for (let i = 0; i < costs.planned.length; i++) {
+    workPeriods(costs.schedule, i, dates, periods)
+    const calendar = network.calendar[i]!
+    const { from, to } = periods
+    // What was spent before any work is known of stands where the work begins.
+    const [doneFrom, doneTo] = periods.doneFrom === NONE ? [from, from] : [periods.doneFrom, periods.doneTo]
+    even(calendar, doneFrom, doneTo, done.even[i]!)
+    lump(dayOf(doneFrom), done.start[i]!)
+    lump(doneTo > doneFrom ? endDayOf(doneTo) : dayOf(doneTo), done.finish[i]!)
+    if (from === NONE) continue
+    even(calendar, from, to, toCome.even[i]!)
+    lump(dayOf(from), toCome.start[i]!)
+    lump(to > from || network.kind[i] === Kind.AtFinish ? endDayOf(to) : dayOf(to), toCome.finish[i]!)
+  }
+  for (const { calendar, change } of slopes.values()) {
+    let rate = 0
+    let before = calendar.countBefore(firstDay * MINUTES_PER_DAY)
+    for (let day = 0; day < days; day++) {
+      rate += change[day]!
+      const after = calendar.countBefore((firstDay + day + 1) * MINUTES_PER_DAY)
+      perDay[day]! += rate * (after - before)
+      before = after
+    }
+  }
+  for (let day = 1; day < days; day++) perDay[day]! += perDay[day - 1]!
+  return perDay
+}

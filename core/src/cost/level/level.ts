@@ -1,0 +1,406 @@
+import { jointSpans } from '../../time/jointSpans.ts'
+import { formatInstant, MINUTES_PER_DAY, type Instant } from '../../time/instant.ts'
+import { CLOCK_ID } from '../../time/calendar.ts'
+import { applyUnchecked } from '../../plan/applyChange.ts'
+import type { Change } from '../../plan/change.ts'
+import { calendarOf, lagCalendarOf } from '../../plan/lagCalendar.ts'
+import { lengthsOf } from '../../plan/durations.ts'
+import type { Plan, Resource } from '../../plan/schema.ts'
+import { compileNetwork } from '../../network/compileNetwork.ts'
+import { mirrorNetwork } from '../../network/mirror.ts'
+import { Kind, NONE, State, UNLIMITED, type Network } from '../../network/network.ts'
+import { schedule, scheduleNetwork, type Schedule } from '../../schedule/schedule.ts'
+import { availabilityOf, isWorker, type Availability } from '../availability.ts'
+import { lowerBound, type Bound } from './bound.ts'
+import { horizonAround, jointPlan, writtenCalendar, type Horizon } from './jointPlan.ts'
+import {
+  Placing,
+  type Demands,
+  type Placed,
+  type PlacingOptions,
+  type Unresolved,
+  type Waiting,
+} from './placing.ts'
+import { mirrorAvailability } from './profile.ts'
+import { LEVEL_RULES, rankingBy, rankingOf, type LevelRule, type Ranking } from './rules.ts'
+import { freeLink } from './scenarioLinks.ts'
+
+/** Levelling is not possible: the message says why. */
+export class LevelError extends Error {
+  override name = 'LevelError'
+}
+
+export interface LevelOptions {
+  readonly rule: LevelRule | 'best'
+  readonly seed: number
+  /** Keep the finish and all not-after dates, and leave overloaded what does not fit. */
+  readonly insideFloat: boolean
+}
+
+/** How far "best" has come. */
+export interface LevelProgress {
+  readonly done: number
+  readonly total: number
+  readonly finish: Instant
+}
+
+/** A levelled plan: the scenario that gives it, its dates, and why each activity waits. */
+export interface Levelled {
+  /** As it was: by links and limits alone. */
+  readonly before: Schedule
+  /** The plan with the changes of the scenario, scheduled. */
+  readonly after: Schedule
+  /** What makes the scenario of the plan. */
+  readonly changes: readonly Change[]
+  /** The resources that there is a limit of; positions in the rest mean these. */
+  readonly resources: readonly Resource[]
+  readonly waited: ReadonlyMap<number, readonly Waiting[]>
+  readonly pieces: ReadonlyMap<number, readonly (readonly [Instant, Instant])[]>
+  readonly unresolved: readonly Unresolved[]
+  /** Work without an hour in common with one of its resources. */
+  readonly without: readonly { readonly activity: string; readonly resource: string }[]
+  readonly bound: Bound
+  /** The rule that gave it, or how it was found. */
+  readonly foundBy: LevelRule | 'improvement'
+}
+
+interface Problem {
+  readonly before: Schedule
+  readonly horizon: Horizon
+  readonly jointChanges: readonly Change[]
+  readonly without: Levelled['without']
+  readonly joint: Schedule
+  readonly network: Network
+  readonly resources: readonly Resource[]
+  readonly available: readonly Availability[]
+  readonly demands: Demands
+  readonly options: PlacingOptions
+}
+
+const problemOf = (plan: Plan, insideFloat: boolean): Problem => {
+  if (plan.project.direction === 'backward')
+    throw new LevelError(
+      'a plan scheduled backward is placed as late as it can be and is not levelled; schedule it forward, from a start',
+    )
+  const before = schedule(plan)
+  const horizon = horizonAround(before.projectStart, before.projectFinish)
+  const { plan: withJoint, changes: jointChanges, without } = jointPlan(earlyOnly(plan), horizon)
+  const joint = scheduleNetwork(compileNetwork(withJoint))
+  const { network } = joint
+  const resources = plan.resources.filter((r) => isWorker(r) && r.available.length > 0)
+  const n = network.order.length
+  const shortestPiece = new Int32Array(n)
+  const mayPause = new Uint8Array(n)
+  withJoint.activities.forEach((activity, i) => {
+    if (activity.split !== true || network.state[i] !== State.NotStarted) return
+    mayPause[i] = 1
+    shortestPiece[i] = lengthsOf(withJoint, calendarOf(withJoint.project, activity)).dayMinutes
+  })
+  const latestStart = joint.late.start.map((at, i) =>
+    at === NONE || network.kind[i] === Kind.Hammock ? UNLIMITED : at,
+  )
+  return {
+    before,
+    horizon,
+    jointChanges: [...placedEarly(plan), ...jointChanges],
+    without,
+    joint,
+    network,
+    resources,
+    available: resources.map(availabilityOf),
+    demands: demandsOf(withJoint, network, resources),
+    options: {
+      latestStart: insideFloat ? latestStart : null,
+      mayPause: mayPause.includes(1) ? mayPause : null,
+      shortestPiece,
+    },
+  }
+}
+
+/** What is placed as late as its float allows would be placed late again in the scenario: work that needs a resource is not. */
+const placedEarly = (plan: Plan): Change[] => {
+  const needing = new Set(plan.assignments.map(({ activity }) => activity))
+  return plan.activities.flatMap(({ id, place }): Change[] =>
+    place === 'late' && needing.has(id)
+      ? [{ kind: 'set', list: 'activities', key: id, set: { place: 'early' } }]
+      : [],
+  )
+}
+const earlyOnly = (plan: Plan): Plan => {
+  const changes = placedEarly(plan)
+  return changes.length === 0 ? plan : applyUnchecked(plan, { kind: 'all', changes }).plan
+}
+
+const demandsOf = (plan: Plan, network: Network, resources: readonly Resource[]): Demands => {
+  const position = new Map(resources.map(({ id }, r) => [id, r]))
+  const byActivity = new Map<number, Map<number, number>>()
+  for (const { activity, resource, amount } of plan.assignments) {
+    const r = position.get(resource)
+    if (r === undefined || amount === 0) continue
+    const i = network.indexOf.get(activity)!
+    if (network.kind[i] !== Kind.Work) continue
+    const own = byActivity.get(i) ?? new Map<number, number>()
+    byActivity.set(i, own.set(r, (own.get(r) ?? 0) + amount))
+  }
+  const n = network.order.length
+  const first = new Int32Array(n + 1)
+  const resource: number[] = []
+  const amount: number[] = []
+  for (let i = 0; i < n; i++) {
+    for (const [r, units] of byActivity.get(i) ?? []) {
+      resource.push(r)
+      amount.push(units)
+    }
+    first[i + 1] = resource.length
+  }
+  return { first, resource: Int32Array.from(resource), amount: Float64Array.from(amount) }
+}
+
+/** Levels a plan to the end. @throws LevelError, CalendarError */
+export const level = (plan: Plan, options: LevelOptions): Levelled => {
+  const steps = levelSteps(plan, options)
+  for (;;) {
+    const { done, value } = steps.next()
+    if (done) return value
+  }
+}
+
+/** One serial pass over a plan that is prepared already, again and again: what is measured. @returns the finish of a pass */
+export const levelPass = (plan: Plan, rule: LevelRule): (() => Instant) => {
+  const { network, demands, available, options, joint } = problemOf(plan, false)
+  const placing = new Placing(network, demands, available, options)
+  const { rank, byRank } = rankingOf(rule, joint)
+  return () => placing.run(rank, byRank, false).finish
+}
+
+/**
+ * The same step by step: what it yields is how far it has come, and sending `true` stops it with the best found so far.
+ * @throws LevelError, CalendarError
+ */
+export function* levelSteps(
+  plan: Plan,
+  options: LevelOptions,
+): Generator<LevelProgress, Levelled, boolean | undefined> {
+  const problem = problemOf(plan, options.insideFloat)
+  const { network, demands, available } = problem
+  const placing = new Placing(network, demands, available, problem.options)
+  if (options.rule !== 'best') {
+    const ranking = rankingOf(options.rule, problem.joint)
+    return levelled(plan, problem, placing.run(ranking.rank, ranking.byRank, true), options.rule)
+  }
+  const bound = lowerBound(problem.joint, demands, available, new Set())
+  const best = yield* improved(problem, placing, bound, options.seed)
+  const { rank, byRank } = best.ranking
+  return levelled(plan, problem, placing.run(rank, byRank, true), best.foundBy)
+}
+
+interface Best {
+  readonly ranking: Ranking
+  readonly finish: Instant
+  readonly spread: number
+  readonly foundBy: Levelled['foundBy']
+}
+
+/** Passes that "best" makes, by the number of activities: seconds on plans of any size. */
+const passesFor = (n: number): number => Math.min(4000, Math.max(60, Math.round(1_200_000 / Math.max(1, n))))
+
+/**
+ * All rules, each also the other way round (from its finish backward, and forward again in the order that this gives), then seeded
+ * changes of the best order so far: ranks are shaken, more or less, and what is not worse is kept.
+ * @see Tormos & Lova 2001, "A competitive heuristic solution technique for RCPSP", Ann. Oper. Res. 102, for forward–backward passes
+ */
+function* improved(
+  problem: Problem,
+  placing: Placing,
+  bound: Bound,
+  seed: number,
+): Generator<LevelProgress, Best, boolean | undefined> {
+  const { network, joint } = problem
+  const n = network.order.length
+  const total = passesFor(n)
+  let best: Best | null = null
+  let passes = 0
+  const backward = backwardPlacing(problem)
+  const attempt = (ranking: Ranking, foundBy: Best['foundBy']): void => {
+    passes++
+    const placed = placing.run(ranking.rank, ranking.byRank, false)
+    let spread = placed.unresolved.length * 1e12
+    for (let i = 0; i < n; i++)
+      if (placed.dates.begin[i] !== NONE) spread += placed.dates.begin[i]! - joint.early.begin[i]!
+    if (
+      best === null ||
+      placed.finish < best.finish ||
+      (placed.finish === best.finish && spread < best.spread)
+    )
+      best = { ranking, finish: placed.finish, spread, foundBy }
+  }
+  const both = (ranking: Ranking, foundBy: Best['foundBy']): void => {
+    attempt(ranking, foundBy)
+    const turned = backward?.(placing.run(ranking.rank, ranking.byRank, false))
+    if (turned) attempt(turned, foundBy)
+  }
+  for (const rule of LEVEL_RULES) both(rankingOf(rule, joint), rule)
+  const random = randomFrom(seed)
+  const late = joint.late.finish.map((at) => (at === NONE ? UNLIMITED : at))
+  const span = Math.max(1, joint.projectFinish - joint.projectStart)
+  const values = new Float64Array(n)
+  const isProven = (): boolean => best!.finish <= bound.finish
+  for (let round = 0; passes < total && !isProven(); round++) {
+    if (round % 16 === 0) {
+      const stop = yield { done: passes, total, finish: best!.finish }
+      if (stop) break
+    }
+    // Mostly near the best order, sometimes anew from late finishes.
+    const isNear = round % 4 !== 0
+    const strength = isNear ? n * (0.02 + 0.2 * random()) : span * (0.05 + 0.3 * random())
+    for (let i = 0; i < n; i++)
+      values[i] = (isNear ? best!.ranking.rank[i]! : late[i]!) + strength * (random() - 0.5)
+    both(rankingBy(network, values), 'improvement')
+  }
+  return best!
+}
+
+/** The order in which work would be placed again after it was placed backward from a levelled finish; null where it cannot be. */
+const backwardPlacing = (problem: Problem): ((placed: Placed) => Ranking | null) | null => {
+  const { network, demands, available, options } = problem
+  const mirrored = available.map(mirrorAvailability)
+  // From the first finish for all: only the order that comes of it counts.
+  let turned: Placing | null = null
+  return (placed) => {
+    try {
+      turned ??= new Placing(mirrorNetwork(network, placed.finish), demands, mirrored, {
+        latestStart: null,
+        mayPause: null,
+        shortestPiece: options.shortestPiece,
+      })
+      const latestFirst = rankingBy(
+        network,
+        placed.dates.finish.map((at) => (at === NONE ? UNLIMITED : -at)),
+      )
+      const { dates } = turned.run(latestFirst.rank, latestFirst.byRank, false)
+      return rankingBy(
+        network,
+        dates.finish.map((at) => (at === NONE ? UNLIMITED : -at)),
+      )
+    } catch {
+      return null // a calendar has no work so early
+    }
+  }
+}
+
+/** Numbers in [0, 1) from a seed (mulberry32, public domain). */
+const randomFrom = (seed: number): (() => number) => {
+  let state = seed >>> 0
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+  }
+}
+
+/** Makes the scenario of a placed plan, and schedules it. */
+const levelled = (plan: Plan, problem: Problem, placed: Placed, foundBy: Levelled['foundBy']): Levelled => {
+  const { network } = problem
+  const changes: Change[] = [...problem.jointChanges]
+  const links = freeLink(plan)
+  for (const [i, waits] of placed.waited) {
+    const freeAt = placed.releasedAt[i]!
+    if (freeAt === NONE) continue
+    const { id } = network.activities[i]!
+    const last = waits.at(-1)!
+    const before = last.heldBy.find(
+      (j) =>
+        placed.dates.finish[j] === freeAt &&
+        !placed.pieces.has(j) &&
+        placed.placedAs[j]! >= 0 &&
+        placed.placedAs[j]! < placed.placedAs[i]!,
+    )
+    if (before !== undefined) {
+      const code = problem.resources[last.resource]!.code || problem.resources[last.resource]!.name
+      changes.push(links(network.activities[before]!.id, id, `${code} is handed over`))
+    } else changes.push(notBefore(plan, id, freeAt))
+  }
+  for (const [i, pieces] of placed.pieces) changes.push(...pausing(network, i, pieces, problem.horizon))
+  const after = schedule(changes.length === 0 ? plan : applyUnchecked(plan, { kind: 'all', changes }).plan)
+  return {
+    before: problem.before,
+    after,
+    changes,
+    resources: problem.resources,
+    waited: placed.waited,
+    pieces: placed.pieces,
+    unresolved: placed.unresolved,
+    without: problem.without,
+    bound: lowerBound(
+      problem.joint,
+      problem.demands,
+      problem.available,
+      new Set(placed.unresolved.map(({ activity }) => activity)),
+    ),
+    foundBy,
+  }
+}
+
+const notBefore = (plan: Plan, id: string, at: Instant): Change => ({
+  kind: 'set',
+  list: 'activities',
+  key: id,
+  set: {
+    constraints: [
+      ...plan.activities.find((a) => a.id === id)!.constraints,
+      { edge: 'start', rule: 'not-before', date: formatInstant(at), overrides: false },
+    ],
+  },
+})
+
+/** A calendar of its own for work that pauses: its joint one without the time between its pieces. */
+const pausing = (
+  network: Network,
+  i: number,
+  pieces: readonly (readonly [Instant, Instant])[],
+  horizon: Horizon,
+): Change[] => {
+  const { plan } = network
+  const activity = plan.activities[i]!
+  const id = calendarOf(plan.project, activity)
+  const own = network.calendars.get(id)
+  const spans = jointSpans([own], horizon.firstDay * MINUTES_PER_DAY, horizon.endDay * MINUTES_PER_DAY)
+  const pauses = pieces.slice(1).map(([resume], p) => [pieces[p]![1], resume] as const)
+  const kept: number[] = []
+  for (let s = 0; s < spans.length; s += 2) {
+    const to = spans[s + 1]!
+    let from = spans[s]!
+    for (const [pause, resume] of pauses) {
+      if (resume <= from || pause >= to) continue
+      if (pause > from) kept.push(from, pause)
+      from = resume
+    }
+    if (to > from) kept.push(from, to)
+  }
+  const item = writtenCalendar(
+    {
+      ...lengthsOf(plan, id),
+      id: `${id} paused ${activity.id}`.slice(0, 190),
+      name: `${activity.code}, with its pauses`,
+    },
+    Int32Array.from(kept),
+    horizon,
+  )
+  return [
+    { kind: 'add', list: 'calendars', item, before: null },
+    { kind: 'set', list: 'activities', key: activity.id, set: { calendar: item.id } },
+    ...lagsKept(plan, activity.id),
+  ]
+}
+
+/** Lags go on counting on the calendar that they count on, whatever calendar an activity is given. */
+const lagsKept = (plan: Plan, id: string): Change[] => {
+  const activityOf = (of: string) => plan.activities.find((a) => a.id === of)
+  return plan.links.flatMap((link): Change[] => {
+    if (link.lag === 0 || (link.from !== id && link.to !== id)) return []
+    const counted = lagCalendarOf(plan.project, link, activityOf(link.from), activityOf(link.to))
+    const lagOn = counted === CLOCK_ID ? 'clock' : `calendar:${counted}`
+    return link.lagOn === lagOn ? [] : [{ kind: 'set', list: 'links', key: link.id, set: { lagOn } }]
+  })
+}

@@ -1,0 +1,395 @@
+import type { Calendar } from '../../time/calendar.ts'
+import type { Instant } from '../../time/instant.ts'
+import { addWork, nextWork, workBetween } from '../../time/arithmetic.ts'
+import { Kind, NONE, State, UNLIMITED, type Network } from '../../network/network.ts'
+import {
+  emptyEarlyDates,
+  forwardPass,
+  forwardStep,
+  isPinned,
+  latestFinish,
+  type EarlyDates,
+} from '../../schedule/forwardPass.ts'
+import type { Availability } from '../availability.ts'
+import { noShortage, Profile } from './profile.ts'
+
+/** What work needs, as arrays: the demands of activity i are first[i] … first[i+1]. */
+export interface Demands {
+  readonly first: Int32Array
+  /** Position among the resources that there is a limit of. */
+  readonly resource: Int32Array
+  readonly amount: Float64Array
+}
+
+/** Why an activity waited: a resource, from when to when, and who had it. */
+export interface Waiting {
+  readonly resource: number
+  readonly from: Instant
+  readonly to: Instant
+  readonly heldBy: readonly number[]
+}
+/** What stands in the way of levelling an activity. */
+export type Unresolved = {
+  readonly activity: number
+  readonly resource: number
+  readonly why: 'never-enough' | 'stands' | 'float-used'
+}
+
+/** A levelled plan, by position of the activity. */
+export interface Placed {
+  readonly dates: EarlyDates
+  readonly finish: Instant
+  /** The instant from which it could start, where it waited: that of the last resource it waited for. */
+  readonly releasedAt: Int32Array
+  readonly waited: ReadonlyMap<number, readonly Waiting[]>
+  /** Parts of work that pauses. */
+  readonly pieces: ReadonlyMap<number, readonly (readonly [Instant, Instant])[]>
+  readonly unresolved: readonly Unresolved[]
+  /** The order in which work was placed. */
+  readonly placedAs: Int32Array
+}
+
+export interface PlacingOptions {
+  /** Latest start of each activity where float must be kept; null: none. */
+  readonly latestStart: Int32Array | null
+  /** 1 for work that may pause; null: none may. */
+  readonly mayPause: Uint8Array | null
+  /** Working minutes of the shortest piece, by activity. */
+  readonly shortestPiece: Int32Array
+}
+
+/**
+ * Serial schedule generation: one activity after the other, of those whose predecessors stand the one of the lowest rank, at the first
+ * instant at which links, limits and calendar let it start and all it needs is free from its start to its finish. So nothing could start
+ * a minute earlier with all the others left where they are. Work under way and overriding dates stand, and take what they take first.
+ * @see Kelley 1963, "The critical-path method: resources planning and scheduling", for the serial scheme
+ */
+export class Placing {
+  private readonly network: Network
+  private readonly demands: Demands
+  private readonly profiles: readonly Profile[]
+  private readonly options: PlacingOptions
+  private readonly dates: EarlyDates
+  private readonly logic: EarlyDates
+  private readonly waitsFor: Int32Array
+  private readonly predecessors: Int32Array
+  private readonly releasedAt: Int32Array
+  private readonly placedAs: Int32Array
+  private readonly fixed: readonly number[]
+  private readonly heap: Int32Array
+  private heapSize = 0
+  private readonly shortage = noShortage()
+
+  constructor(
+    network: Network,
+    demands: Demands,
+    available: readonly Availability[],
+    options: PlacingOptions,
+  ) {
+    const n = network.order.length
+    this.network = network
+    this.demands = demands
+    this.options = options
+    const uses = new Int32Array(available.length)
+    for (const resource of demands.resource) uses[resource]!++
+    this.profiles = available.map((steps, r) => new Profile(steps, uses[r]!))
+    this.dates = emptyEarlyDates(n)
+    this.logic = emptyEarlyDates(n)
+    forwardPass(network, network.remaining, this.logic)
+    this.waitsFor = new Int32Array(n)
+    for (let i = 0; i < n; i++) this.waitsFor[i] = network.inStart[i + 1]! - network.inStart[i]!
+    this.predecessors = new Int32Array(n)
+    this.releasedAt = new Int32Array(n)
+    this.placedAs = new Int32Array(n)
+    this.heap = new Int32Array(n)
+    const fixed: number[] = []
+    for (let i = 0; i < n; i++) if (this.stands(i) && this.needs(i)) fixed.push(i)
+    this.fixed = fixed
+  }
+
+  private needs(i: number): boolean {
+    return (
+      this.demands.first[i + 1]! > this.demands.first[i]! &&
+      this.network.remaining[i]! > 0 &&
+      this.network.kind[i] === Kind.Work &&
+      this.network.state[i] !== State.Finished
+    )
+  }
+
+  /** Work under way, and dates that override: they are where they are. */
+  private stands(i: number): boolean {
+    const { network } = this
+    return (
+      network.state[i] !== State.NotStarted ||
+      isPinned(network, i) ||
+      network.startCut[i] !== NONE ||
+      network.finishCut[i] !== NONE
+    )
+  }
+
+  /** From when on work holds what it needs: of work under way from the status date. */
+  private heldFrom(dates: EarlyDates, i: number): Instant {
+    const { network } = this
+    return network.state[i] === State.Started && network.statusDate !== null
+      ? Math.min(network.statusDate, dates.begin[i]!)
+      : dates.begin[i]!
+  }
+
+  private hold(i: number, from: Instant, to: Instant, sign: 1 | -1): void {
+    const { first, resource, amount } = this.demands
+    for (let d = first[i]!; d < first[i + 1]!; d++)
+      this.profiles[resource[d]!]!.take(from, to, sign * amount[d]!)
+  }
+
+  /**
+   * @param rank - of each activity, lower first, all different
+   * @param byRank - the activity of each rank
+   * @param explains - whether to say who was waited for
+   * @returns views of arrays that the next run overwrites
+   */
+  run(rank: Int32Array, byRank: Int32Array, explains: boolean): Placed {
+    const { network, dates, profiles } = this
+    const { outStart, outLink, linkTo, kind } = network
+    const n = rank.length
+    for (const profile of profiles) profile.reset()
+    this.releasedAt.fill(NONE)
+    this.placedAs.fill(-1)
+    this.predecessors.set(this.waitsFor)
+    const waited = new Map<number, Waiting[]>()
+    const pieces = new Map<number, (readonly [Instant, Instant])[]>()
+    const unresolved: Unresolved[] = []
+    for (const i of this.fixed) this.hold(i, this.heldFrom(this.logic, i), this.logic.finish[i]!, 1)
+    this.heapSize = 0
+    for (let i = 0; i < n; i++)
+      if (this.predecessors[i] === 0 && kind[i] !== Kind.Hammock) this.push(rank[i]!)
+    for (let count = 0; this.heapSize > 0; count++) {
+      const i = byRank[this.pop()]!
+      if (!this.needs(i)) forwardStep(network, network.remaining[i]!, dates, i)
+      else if (this.stands(i)) this.placeStanding(i, unresolved)
+      else this.placeFree(i, waited, pieces, unresolved, explains)
+      this.placedAs[i] = count
+      for (let o = outStart[i]!; o < outStart[i + 1]!; o++) {
+        const next = linkTo[outLink[o]!]!
+        if (--this.predecessors[next]! === 0) this.push(rank[next]!)
+      }
+    }
+    return {
+      dates,
+      finish: latestFinish(network, dates),
+      releasedAt: this.releasedAt,
+      waited,
+      pieces,
+      unresolved,
+      placedAs: this.placedAs,
+    }
+  }
+
+  private placeStanding(i: number, unresolved: Unresolved[]): void {
+    const { network, dates, logic } = this
+    forwardStep(network, network.remaining[i]!, dates, i)
+    // Its links may have brought it to another place than the one it was held at.
+    this.hold(i, this.heldFrom(logic, i), logic.finish[i]!, -1)
+    const from = this.heldFrom(dates, i)
+    const short = this.shortOf(i, from, dates.finish[i]!)
+    if (short >= 0) unresolved.push({ activity: i, resource: short, why: 'stands' })
+    this.hold(i, from, dates.finish[i]!, 1)
+  }
+
+  /** The first resource that there is too little of for an activity in [from, to); -1 where there is enough of all. */
+  private shortOf(i: number, from: Instant, to: Instant): number {
+    const { first, resource, amount } = this.demands
+    for (let d = first[i]!; d < first[i + 1]!; d++)
+      if (this.profiles[resource[d]!]!.lastShortage(from, to, amount[d]!, this.shortage)) return resource[d]!
+    return -1
+  }
+
+  private placeFree(
+    i: number,
+    waited: Map<number, Waiting[]>,
+    pieces: Map<number, (readonly [Instant, Instant])[]>,
+    unresolved: Unresolved[],
+    explains: boolean,
+  ): void {
+    const { network, dates, demands, options } = this
+    const { startFloor } = network
+    const remaining = network.remaining[i]!
+    const floor = startFloor[i]!
+    const latest = options.latestStart === null ? UNLIMITED : options.latestStart[i]!
+    const waits: Waiting[] = []
+    forwardStep(network, remaining, dates, i)
+    const byLogic = dates.begin[i]!
+    if (options.mayPause?.[i] === 1 && this.placeInPieces(i, latest, pieces, waits, explains)) {
+      if (waits.length > 0) waited.set(i, waits)
+      return
+    }
+    for (;;) {
+      const [begin, finish] = [dates.begin[i]!, dates.finish[i]!]
+      let [freeAt, from, short] = [NONE, NONE, -1]
+      for (let d = demands.first[i]!; d < demands.first[i + 1]!; d++) {
+        const r = demands.resource[d]!
+        if (!this.profiles[r]!.lastShortage(begin, finish, demands.amount[d]!, this.shortage)) continue
+        if (this.shortage.to <= freeAt) continue
+        freeAt = this.shortage.to
+        from = this.shortage.from
+        short = r
+      }
+      if (short < 0) break
+      const isOver = freeAt === Infinity || freeAt > latest
+      if (!isOver) {
+        startFloor[i] = freeAt
+        forwardStep(network, remaining, dates, i)
+      }
+      if (isOver || dates.begin[i]! > latest) {
+        // Placed by its links and limits alone, and said.
+        startFloor[i] = floor
+        forwardStep(network, remaining, dates, i)
+        unresolved.push({
+          activity: i,
+          resource: short,
+          why: freeAt === Infinity ? 'never-enough' : 'float-used',
+        })
+        this.releasedAt[i] = NONE
+        waits.length = 0
+        break
+      }
+      this.releasedAt[i] = freeAt
+      if (explains)
+        waits.push({
+          resource: short,
+          from: Math.max(byLogic, Math.min(begin, from)),
+          to: freeAt,
+          heldBy: this.holdersOf(short, from, freeAt),
+        })
+    }
+    startFloor[i] = floor
+    this.hold(i, dates.begin[i]!, dates.finish[i]!, 1)
+    if (waits.length > 0) waited.set(i, joined(waits))
+  }
+
+  /**
+   * Puts work that may pause wherever it is free for a day or for what is left. A finish that is held by another has no pieces.
+   * @returns false where it has to be placed whole
+   */
+  private placeInPieces(
+    i: number,
+    latest: number,
+    pieces: Map<number, (readonly [Instant, Instant])[]>,
+    waits: Waiting[],
+    explains: boolean,
+  ): boolean {
+    const { network, dates, demands, options } = this
+    const calendar: Calendar = network.calendar[i]!
+    let left = network.remaining[i]!
+    if (dates.finish[i] !== addWork(calendar, dates.begin[i]!, left) || network.finishFloor[i] !== NONE)
+      return false
+    const shortest = options.shortestPiece[i]!
+    const found: (readonly [Instant, Instant])[] = []
+    let at = dates.begin[i]!
+    while (left > 0) {
+      at = nextWork(calendar, at)
+      let until = Infinity
+      let [enoughAt, short] = [at, -1]
+      for (let d = demands.first[i]!; d < demands.first[i + 1]!; d++) {
+        const profile = this.profiles[demands.resource[d]!]!
+        const enough = profile.firstEnough(at, demands.amount[d]!)
+        if (enough > enoughAt) {
+          enoughAt = enough
+          short = demands.resource[d]!
+        }
+        until = Math.min(until, profile.firstShortage(at, demands.amount[d]!))
+      }
+      if (enoughAt === Infinity || (found.length === 0 && enoughAt > latest)) return false
+      if (short >= 0) {
+        if (explains)
+          waits.push({ resource: short, from: at, to: enoughAt, heldBy: this.holdersOf(short, at, enoughAt) })
+        if (found.length === 0) this.releasedAt[i] = enoughAt
+        at = enoughAt
+        continue
+      }
+      const free = until === Infinity ? left : workBetween(calendar, at, until)
+      const worked = Math.min(left, free)
+      if (worked === left || worked >= shortest) {
+        found.push([at, addWork(calendar, at, worked)])
+        left -= worked
+      }
+      at = until
+    }
+    // What is kept to its float keeps its finish too: pieces that end too late are no way out.
+    if (latest !== UNLIMITED && found.at(-1)![1] > addWork(calendar, latest, network.remaining[i]!)) {
+      this.releasedAt[i] = NONE
+      waits.length = 0
+      return false
+    }
+    for (const [from, to] of found) this.hold(i, from, to, 1)
+    dates.start[i] = dates.begin[i] = found[0]![0]
+    dates.finish[i] = found.at(-1)![1]
+    dates.beginCount[i] = calendar.countBefore(dates.finish[i]) - network.remaining[i]!
+    if (found.length > 1) pieces.set(i, found)
+    return true
+  }
+
+  /** Who holds a resource in [from, to), of those that stand already. */
+  private holdersOf(r: number, from: Instant, to: Instant): number[] {
+    const { first, resource } = this.demands
+    const found: number[] = []
+    for (let j = 0; j + 1 < first.length; j++) {
+      if (!this.needs(j)) continue
+      const isPlaced = this.placedAs[j]! >= 0
+      if (!isPlaced && !this.stands(j)) continue
+      const dates = isPlaced ? this.dates : this.logic
+      if (!(this.heldFrom(dates, j) < to && dates.finish[j]! > from)) continue
+      for (let d = first[j]!; d < first[j + 1]!; d++)
+        if (resource[d] === r) {
+          found.push(j)
+          break
+        }
+    }
+    return found
+  }
+
+  private push(rank: number): void {
+    const { heap } = this
+    let k = this.heapSize++
+    while (k > 0) {
+      const up = (k - 1) >> 1
+      if (heap[up]! <= rank) break
+      heap[k] = heap[up]!
+      k = up
+    }
+    heap[k] = rank
+  }
+
+  private pop(): number {
+    const { heap } = this
+    const top = heap[0]!
+    const last = heap[--this.heapSize]!
+    let k = 0
+    for (;;) {
+      let down = 2 * k + 1
+      if (down >= this.heapSize) break
+      if (down + 1 < this.heapSize && heap[down + 1]! < heap[down]!) down++
+      if (heap[down]! >= last) break
+      heap[k] = heap[down]!
+      k = down
+    }
+    heap[k] = last
+    return top
+  }
+}
+
+/** Waits for one resource in a row as one. */
+const joined = (waits: readonly Waiting[]): Waiting[] => {
+  const out: Waiting[] = []
+  for (const wait of waits) {
+    const last = out.at(-1)
+    if (last && last.resource === wait.resource)
+      out[out.length - 1] = {
+        resource: last.resource,
+        from: Math.min(last.from, wait.from),
+        to: wait.to,
+        heldBy: [...new Set([...last.heldBy, ...wait.heldBy])].sort((a, b) => a - b),
+      }
+    else out.push(wait)
+  }
+  return out
+}
