@@ -1,4 +1,4 @@
-import { readPlan, type Plan } from '@geodrome/core'
+import { readPlan, writePlan, type Plan } from '@geodrome/core'
 
 /** Small fast generator (mulberry32) for load tests: a network of any size from a seed, never shown to users. */
 const generator = (seed: number): (() => number) => {
@@ -97,3 +97,36 @@ export const generateFile = (n: number, seed = 1): object => {
 }
 
 export const generatePlan = (n: number, seed = 1): Plan => readPlan(generateFile(n, seed)).plan
+
+/** A plan with resources, two of them for each activity, of which about half of what is asked for at the peaks is there. */
+export const withResources = (plan: Plan, count: number, seed = 1): Plan => {
+  const random = generator(seed)
+  const pick = (): number => Math.floor(random() * count)
+  const file = JSON.parse(writePlan(plan)) as Record<string, unknown>
+  const perResource = Math.max(1, Math.round(plan.activities.length / 100 / count) * 2)
+  return readPlan({
+    ...file,
+    resources: Array.from({ length: count }, (_, r) => ({
+      id: `r${r}`,
+      code: `R${r}`,
+      price: 40 + r,
+      per: r % 3 === 0 ? 'day' : 'hour',
+      available: [
+        { from: null, amount: 3 + perResource },
+        { from: '2028-01-01', amount: 2 + perResource },
+      ],
+      calendar: r % 4 === 0 ? 'six' : null,
+    })),
+    assignments: plan.activities.flatMap(({ id }, i) => {
+      const [one, other] = [pick(), pick()]
+      const amount = 1 + Math.floor(random() * 3)
+      const assign = (k: number, r: number): object => ({
+        id: `x${i}-${k}`,
+        activity: id,
+        resource: `r${r}`,
+        amount,
+      })
+      return one === other ? [assign(0, one)] : [assign(0, one), assign(1, other)]
+    }),
+  }).plan
+}

@@ -1,9 +1,11 @@
 import {
+  activityCosts,
   applyChange,
   applyUnchecked,
   arrowMap,
   backwardPass,
   compileNetwork,
+  costCurve,
   emptyEarlyDates,
   emptyLateDates,
   explain,
@@ -11,6 +13,9 @@ import {
   forwardPass,
   impliedLinks,
   latestFinish,
+  level,
+  levelPass,
+  loadsOf,
   readPlan,
   reschedule,
   review,
@@ -21,7 +26,7 @@ import {
   simulationModel,
   type Change,
 } from '@geodrome/core'
-import { generateFile, generatePlan } from './generate.ts'
+import { generateFile, generatePlan, withResources } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
 
 /** Prints the figures of the architecture's table that exist so far, each beside its budget. `--scope part` runs the lines that contain it. */
@@ -150,3 +155,41 @@ line(
   },
   5,
 )
+
+const staffed = withResources(plan, 50)
+line('load of 10,000 activities and 50 resources', 15, () => {
+  const dates = schedule(staffed)
+  return () => loadsOf(dates)
+})
+line('cost of 10,000 activities, at completion and by day', 5, () => {
+  const dates = schedule(staffed)
+  return () => costCurve(activityCosts(dates))
+})
+line('levelling: one pass, 10,000 activities, 4 resources', 12, () =>
+  levelPass(withResources(plan, 4), 'least-float'),
+)
+line(
+  'levelling: best of, 1,000 activities, 4 resources',
+  5000,
+  () => {
+    const small = withResources(generatePlan(1000), 4)
+    return () => level(small, { rule: 'best', seed: 1, insideFloat: false })
+  },
+  3,
+)
+if ('levelling: quality'.includes(scope)) {
+  let [gaps, proven] = [0, 0]
+  for (let seed = 1; seed <= 100; seed++) {
+    const made = level(withResources(generatePlan(30, seed), 4, seed), {
+      rule: 'best',
+      seed,
+      insideFloat: false,
+    })
+    const [from, to] = [made.before.projectStart, made.after.projectFinish]
+    gaps += (to - made.bound.finish) / (made.bound.finish - from)
+    if (to === made.bound.finish) proven++
+  }
+  console.log(
+    `levelling: quality: ${gaps.toFixed(1)} % above the proven bound on average, ${proven} of 100 proven the earliest (plans of 30)`,
+  )
+}

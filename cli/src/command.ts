@@ -20,3 +20,18 @@ export interface Command {
   /** Checks the options before the file is read. @throws UsageError */
   prepare(options: Options): (read: PlanRead) => Outcome
 }
+
+/** A whole number of an option. @throws UsageError */
+export const wholeNumber = (
+  value: string | boolean | undefined,
+  name: string,
+  fallback: number,
+  min: number,
+  max: number,
+): number => {
+  if (value === undefined) return fallback
+  const number = Number(value)
+  if (!Number.isInteger(number) || number < min || number > max)
+    throw new UsageError(`--${name} takes a whole number from ${min} to ${max}`)
+  return number
+}

@@ -19,7 +19,8 @@ import {
   lengthsOf,
   calendarOf,
 } from '@geodrome/core'
-import { UsageError, type Command } from './command.ts'
+import { UsageError, wholeNumber, type Command } from './command.ts'
+import { costCommand, levelCommand, loadCommand } from './resourceCommands.ts'
 import { reviewCommand } from './reviewCommand.ts'
 
 const when = (date: string, edge: 'start' | 'finish'): string =>
@@ -93,20 +94,6 @@ const explainCommand: Command = {
   },
 }
 
-const wholeNumber = (
-  value: string | boolean | undefined,
-  name: string,
-  fallback: number,
-  min: number,
-  max: number,
-): number => {
-  if (value === undefined) return fallback
-  const number = Number(value)
-  if (!Number.isInteger(number) || number < min || number > max)
-    throw new UsageError(`--${name} takes a whole number from ${min} to ${max}`)
-  return number
-}
-
 const simulateCommand: Command = {
   usage: 'FILE --iterations N --seed S [--no-risks] [--sampling lhs|random]',
   summary: 'distribution of the finish by Monte Carlo',
@@ -160,5 +147,8 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   explain: explainCommand,
   review: reviewCommand,
   simulate: simulateCommand,
+  cost: costCommand,
+  load: loadCommand,
+  level: levelCommand,
   convert: convertCommand,
 }

@@ -151,3 +151,44 @@ it('runs as the installed command', async () => {
   )
   expect(JSON.parse(stdout)).toMatchObject({ finish: '2027-03-18T16:00' })
 })
+
+it('costs, loads and levels a plan, and refuses what it cannot do', async () => {
+  const plan = {
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01T07:00', calendar: 'clock' },
+    activities: [
+      { id: 'a', code: 'A', name: 'Lift out', duration: '2h' },
+      { id: 'b', code: 'B', name: 'Lift in', duration: '1h' },
+    ],
+    resources: [{ id: 'r', code: 'CRAN', kind: 'plant', price: 100, available: [{ amount: 1 }] }],
+    assignments: [
+      { id: 'x', activity: 'a', resource: 'r' },
+      { id: 'y', activity: 'b', resource: 'r' },
+    ],
+  }
+  const of = (...args: string[]) => run(args, Readable.from([JSON.stringify(plan)]))
+  const read = async (...args: string[]) => JSON.parse((await of(...args)).stdout)
+  expect(await read('cost', '-', '--by', 'week')).toMatchObject({
+    total: 300,
+    activities: { a: { planned: 200, atCompletion: 200, spent: 0 } },
+    curve: [{ date: '2027-03-01', early: 300, late: 300 }],
+  })
+  expect((await read('load', '-')).resources.r).toEqual({
+    peak: 2,
+    overloads: [
+      { from: '2027-03-01T07:00', to: '2027-03-01T08:00', load: 2, available: 1, activities: ['a', 'b'] },
+    ],
+    outsideHours: [],
+  })
+  expect(await read('level', '-')).toMatchObject({
+    finish: '2027-03-01T10:00',
+    bound: '2027-03-01T10:00',
+    unresolved: [],
+  })
+  expect((await of('level', '-', '--text')).stdout).toContain('proven the earliest')
+  expect((await of('cost', '-', '--text')).stdout).toContain('Planned 300.00 EUR')
+  expect((await of('load', '-', '--text')).stdout).toContain('2 of 1')
+  expect((await of('level', '-', '--rule', 'luck')).stderr).toContain('--rule takes least-float')
+  expect((await of('cost', '-', '--by', 'year')).stderr).toContain('--by takes day, week or month')
+})

@@ -1,7 +1,16 @@
 import { pointer, type PlanIssue } from './issue.ts'
 import { planFileSchema } from './schema.ts'
 
-const LISTS = ['calendars', 'groups', 'activities', 'links', 'resources', 'assignments', 'risks', 'damages'] as const
+const LISTS = [
+  'calendars',
+  'groups',
+  'activities',
+  'links',
+  'resources',
+  'assignments',
+  'risks',
+  'damages',
+] as const
 
 /** Fields that this version does not know: kept on a round trip, and reported so that a misspelt one is noticed. */
 export const unknownFields = (json: unknown): PlanIssue[] => {

@@ -402,7 +402,10 @@ const checkReferences = (
       )
     resource.available.forEach((step, k) => {
       const before = resource.available[k - 1]
-      if (before && (step.from === null || (before.from !== null && stepAt(step.from) <= stepAt(before.from))))
+      if (
+        before &&
+        (step.from === null || (before.from !== null && stepAt(step.from) <= stepAt(before.from)))
+      )
         issues.push({
           pointer: pointer('resources', i, 'available', k, 'from'),
           code: 'inverted-range',

@@ -25,9 +25,12 @@ export const up: Migration = async (sql) => {
 }
 
 export const down: Migration = async (sql) => {
-  const rows = (await sql("SELECT plan_id, body FROM plan_items WHERE list = 'damages' ORDER BY plan_id, place", {
-    type: QueryTypes.SELECT,
-  })) as { plan_id: string; body: string }[]
+  const rows = (await sql(
+    "SELECT plan_id, body FROM plan_items WHERE list = 'damages' ORDER BY plan_id, place",
+    {
+      type: QueryTypes.SELECT,
+    },
+  )) as { plan_id: string; body: string }[]
   for (const id of new Set(rows.map((row) => row.plan_id))) {
     const [plan] = (await sql('SELECT id, head FROM plans WHERE id = :id', {
       type: QueryTypes.SELECT,
