@@ -5,7 +5,7 @@ import { PlanError, readPlan, type Damages, type Plan } from '../plan/index.ts'
 import { schedule } from '../schedule/index.ts'
 import { costReport } from './costReport.ts'
 import { chargeFor, firstChargeableDay, measuredFinish } from './damages.ts'
-import { roundMoney } from './activityCosts.ts'
+import { roundMoney } from '../plan/money.ts'
 
 const DAY = {
   id: 'day',

@@ -1,6 +1,6 @@
 import { jointSpans } from '../time/jointSpans.ts'
 import type { SpannedCalendar } from '../time/calendar.ts'
-import type { Instant, WorkMinutes } from '../time/instant.ts'
+import { MINUTES_PER_DAY, type Instant, type WorkMinutes } from '../time/instant.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
 import type { Resource } from '../plan/schema.ts'
 import { NONE } from '../network/network.ts'
@@ -347,6 +347,47 @@ export const activitiesIn = (
   }
   return [...found].sort((a, b) => a - b)
 }
+
+/** Overloads of the same activities in a row. */
+export interface OverloadGroup extends Overload {
+  readonly activities: readonly number[]
+  /** Calendar days on which too much is asked for. */
+  readonly days: number
+}
+
+/**
+ * Overloads of the same activities in a row as one: an overload ends where one of them works on alone, over the other's lunch or in the
+ * evening, and begins again; people see one.
+ */
+export const overloadGroups = (load: ResourceLoad): OverloadGroup[] => {
+  const groups: { -readonly [P in keyof OverloadGroup]: OverloadGroup[P] }[] = []
+  let lastDay = NONE as number
+  for (const overload of load.overloads) {
+    const activities = activitiesIn(load, overload)
+    const [first, last] = [dayOf(overload.from), dayOf(overload.to - 1)]
+    const group = groups.at(-1)
+    const isSame =
+      group !== undefined &&
+      group.activities.length === activities.length &&
+      group.activities.every((i, k) => i === activities[k])
+    if (!isSame) {
+      groups.push({ ...overload, activities, days: last - first + 1 })
+      lastDay = last
+      continue
+    }
+    group.to = overload.to
+    group.minutes += overload.minutes
+    group.excess += overload.excess
+    if (overload.load - overload.available > group.load - group.available) {
+      group.load = overload.load
+      group.available = overload.available
+    }
+    group.days += last - Math.max(first, lastDay + 1) + 1
+    lastDay = last
+  }
+  return groups
+}
+const dayOf = (t: Instant): number => Math.floor(t / MINUTES_PER_DAY)
 
 /** Largest load of each calendar day from `firstDay` on. @param days - how many */
 export const loadByDay = (

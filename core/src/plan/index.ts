@@ -62,6 +62,9 @@ export {
   type CalendarsOfPlan,
 } from './calendarCopies.ts'
 export { calendarLibrary, type LibraryCalendar } from './calendarLibrary.ts'
+// Resources and money
+export { assign, assignmentsOf, newResource, removeResource, type Wanted } from './assignments.ts'
+export { roundMoney } from './money.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'
 export { paintedLengths, shiftMinutes, weekLengths } from './weekLengths.ts'

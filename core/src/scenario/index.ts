@@ -4,6 +4,7 @@ export {
   editInScenario,
   promoteScenario,
   removeScenario,
+  newScenario,
   scenarioPlan,
   type ScenarioPlan,
 } from './scenarioPlan.ts'

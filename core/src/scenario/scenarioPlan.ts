@@ -64,6 +64,32 @@ export const editInScenario = (
   }
 }
 
+/** Changes beyond so many stand as one in a scenario: nobody takes them out one by one. */
+const MOST_APART = 200
+
+/** The change that adds a scenario with its changes, each of them an item that can be taken out again. */
+export const newScenario = (
+  plan: Plan,
+  facts: Pick<Scenario, 'name' | 'by' | 'why' | 'holdsIf'>,
+  changes: readonly Change[],
+  random: () => number,
+): Change => {
+  const id = freshId(plan.scenarios, 's', random)
+  const apart = changes.length > MOST_APART ? [{ kind: 'all', changes: [...changes] } as const] : changes
+  return {
+    kind: 'all',
+    changes: [
+      { kind: 'add', list: 'scenarios', item: { id, ...facts }, before: null },
+      ...apart.map((change, k): Change => ({
+        kind: 'add',
+        list: 'scenarioChanges',
+        item: { id: `c${k + 1}`, scenario: id, change },
+        before: null,
+      })),
+    ],
+  }
+}
+
 /** The change that removes a scenario with its changes. */
 export const removeScenario = (plan: Plan, scenarioId: string): Change => ({
   kind: 'all',

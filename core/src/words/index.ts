@@ -12,6 +12,19 @@ export {
 export { durationWords, readDuration, shortDurationWords, type TypedDuration } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
 export { counted } from './counted.ts'
+export {
+  amountWords,
+  assignmentWords,
+  availableWords,
+  moneyWords,
+  priceWords,
+  readAmount,
+  readAssignments,
+  readAvailable,
+  roundMoneyWords,
+  type TypedAssignments,
+  type TypedAvailable,
+} from './resources.ts'
 export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
 export { readActivityLine, type TypedActivity } from './typedActivity.ts'

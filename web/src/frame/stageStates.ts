@@ -21,6 +21,8 @@ export const useStageStates = createSharedComposable(
       return {
         activities: activities.length,
         calendars: plan?.calendars.length ?? 0,
+        resources: plan?.resources.length ?? 0,
+        assignments: plan?.assignments.length ?? 0,
         compared: [...changed].filter((id) => forecast.latestOf(id) !== null).length,
         unconfirmed: activities.filter(({ kind, confirmed }) => kind === 'work' && !confirmed).length,
         openEnds: review.view?.counts['open-end'] ?? null,

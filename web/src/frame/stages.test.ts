@@ -5,6 +5,8 @@ import { STAGES, type StageFacts, type StageName } from './stages.ts'
 const FRESH: StageFacts = {
   activities: 0,
   calendars: 0,
+  resources: 0,
+  assignments: 0,
   compared: 0,
   unconfirmed: 0,
   openEnds: null,
@@ -37,6 +39,8 @@ describe('the stages', () => {
     expect(doneOf({ activities: 9, openEnds: null, findings: null })).toEqual([])
     expect(doneOf({ activities: 9, openEnds: 7 })).toEqual([])
     expect(doneOf({ compared: 1 })).toEqual(['scenarios'])
+    expect(doneOf({ resources: 3 })).toEqual([])
+    expect(doneOf({ resources: 3, assignments: 1 })).toEqual(['resources'])
     expect(doneOf({ hasRequiredFinish: true })).toEqual([])
     expect(doneOf({ hasRequiredFinish: true, hasEnds: true, calendars: 1, isForecast: true })).toEqual([
       'setup',

@@ -7,6 +7,8 @@ export interface StageFacts {
   readonly unconfirmed: number
   /** Activities with a start or finish that nothing leads to or follows, beside the declared ones; null while Review has not looked yet. */
   readonly openEnds: number | null
+  readonly resources: number
+  readonly assignments: number
   /** Open findings; null while Review has not looked yet. */
   readonly findings: number | null
   readonly hasRequiredFinish: boolean
@@ -62,6 +64,13 @@ export const STAGES = [
       done: activities > 0 && openEnds === 0 && unconfirmed === 0,
       open: unconfirmed + (openEnds ?? 0),
     }),
+  }),
+  stage({
+    name: 'resources',
+    label: 'Resources',
+    path: 'resources/:part?',
+    rule: 'Done when there are resources and work that they are assigned to. Without them nothing waits for people, and nothing costs anything.',
+    state: ({ resources, assignments }) => done(resources > 0 && assignments > 0),
   }),
   stage({
     name: 'review',

@@ -33,6 +33,7 @@ import type {
   ScheduleView,
   Unscheduled,
 } from '../workers/scheduleProtocol.ts'
+import type { QuestionAnswer, QuestionInput, QuestionName } from '../workers/questions.ts'
 import { authorName, clientId } from './identity.ts'
 import { outbox } from './outbox.ts'
 import { painted } from './painted.ts'
@@ -405,6 +406,9 @@ export const usePlanStore = defineStore('plan', () => {
     tryOut: (changes: readonly Change[]) => worker?.try(changes) ?? Promise.resolve([]),
     /** Reads a list into the plan in view, beside the page. */
     readList: (list: ListToRead) => worker?.readList(list) ?? Promise.resolve(null),
+    /** @throws Error with why there is no answer */
+    question: <N extends QuestionName>(name: N, input: QuestionInput<N>): Promise<QuestionAnswer<N>> =>
+      worker?.question(name, input) ?? Promise.reject(new Error('no plan is open')),
     compare: (other: Plan) => worker?.compare(other) ?? Promise.resolve(null),
   }
 })

@@ -18,7 +18,9 @@ import {
   type Schedule,
   type ScheduleDifference,
 } from '@geodrome/core'
+import { QUESTIONS, type QuestionName } from './questions.ts'
 import type {
+  Answered,
   Comparison,
   EditEffect,
   Explained,
@@ -223,6 +225,16 @@ const compared = (plan: Plan): Comparison | { readonly problem: string } | null 
   )
 }
 
+const answerTo = (name: QuestionName, input: unknown): Answered => {
+  if (!current) return { problem: 'the plan in view has no dates' }
+  const made = current
+  const ask = QUESTIONS[name] as (made: Schedule, input: unknown) => unknown
+  return unlessCalendarEnds<Answered>(
+    () => ({ value: ask(made, input) }),
+    (problem) => ({ problem }),
+  )
+}
+
 const WARM_FROM = 1000
 const WARM_RUNS = 40
 let warmed = false
@@ -266,6 +278,8 @@ self.onmessage = ({ data }: MessageEvent<ScheduleRequest>): void => {
       return say({ kind: 'probed', requestId: data.requestId, probe: probed(data.activity) })
     case 'try':
       return say({ kind: 'tried', requestId: data.requestId, trials: data.changes.map(trialOf) })
+    case 'ask':
+      return say({ kind: 'answered', requestId: data.requestId, answer: answerTo(data.name, data.input) })
     case 'read-list': {
       const { plan: into, sheets, group } = data.list
       const target = into ?? plan

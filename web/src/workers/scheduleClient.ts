@@ -11,6 +11,7 @@ import type {
   Trial,
   Unscheduled,
 } from './scheduleProtocol.ts'
+import type { QuestionAnswer, QuestionInput, QuestionName } from './questions.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
@@ -67,6 +68,13 @@ export class ScheduleClient {
     if (reply.kind !== 'compared' || reply.comparison === null) return null
     if ('problem' in reply.comparison) throw new Error(reply.comparison.problem)
     return reply.comparison
+  }
+  /** Asks something about the plan in view. @throws Error with why there is no answer */
+  async question<N extends QuestionName>(name: N, input: QuestionInput<N>): Promise<QuestionAnswer<N>> {
+    const reply = await this.ask({ kind: 'ask', name, input: toRaw(input) } as Request)
+    if (reply.kind !== 'answered') throw new Error('the plan was closed')
+    if ('problem' in reply.answer) throw new Error(reply.answer.problem)
+    return reply.answer.value as QuestionAnswer<N>
   }
   /** Reads a list beside the page. @returns null where there is no plan to read it into */
   async readList(list: ListToRead): Promise<SheetsReading | null> {

@@ -9,6 +9,7 @@ import type {
   ScheduleWarning,
   SheetsReading,
 } from '@geodrome/core'
+import type { QuestionName } from './questions.ts'
 
 /** What the page and the schedule worker say to each other. Arrays are by the activity's position in the plan. */
 
@@ -39,6 +40,7 @@ export type ScheduleRequest =
   | { readonly kind: 'probe'; readonly requestId: number; readonly activity: string }
   | { readonly kind: 'try'; readonly requestId: number; readonly changes: readonly Change[] }
   | { readonly kind: 'compare'; readonly requestId: number; readonly plan: Plan }
+  | { readonly kind: 'ask'; readonly requestId: number; readonly name: QuestionName; readonly input: unknown }
   | { readonly kind: 'read-list'; readonly requestId: number; readonly list: ListToRead }
 
 /** A list of somebody else's, and the plan it is read into: the one in view where none is given. */
@@ -92,6 +94,8 @@ export interface Comparison {
   readonly difference: ScheduleDifference
   readonly longestPath: readonly string[]
 }
+/** What was asked, or why there is no answer. */
+export type Answered = { readonly value: unknown } | { readonly problem: string }
 export type ScheduleReply =
   | ScheduledReply
   | ({ readonly kind: 'refused'; readonly version: number } & Unscheduled)
@@ -103,4 +107,5 @@ export type ScheduleReply =
       readonly requestId: number
       readonly comparison: Comparison | { readonly problem: string } | null
     }
+  | { readonly kind: 'answered'; readonly requestId: number; readonly answer: Answered }
   | { readonly kind: 'list-read'; readonly requestId: number; readonly reading: SheetsReading | null }

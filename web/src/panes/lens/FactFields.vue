@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
 import IconButton from '../../controls/IconButton.vue'
+import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
 import { computed, ref } from 'vue'
-import type { Activity, Item } from '@geodrome/core'
+import { readAmount, type Activity, type Item } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
@@ -20,7 +21,7 @@ const index = computed(() => lens.byId.get(props.activity.id)!)
 const set = (fields: Item): void =>
   void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: fields }))
 
-const FIELDS = ['duration', 'kind', 'calendar', 'owner', 'tags', 'estimate', 'notes'] as const
+const FIELDS = ['duration', 'kind', 'calendar', 'resources', 'owner', 'tags', 'estimate', 'notes'] as const
 const fields = computed(() =>
   FIELDS.map((id) => columnOf(id)!).filter(
     (c) => props.activity.kind === 'work' || (c.id !== 'duration' && c.id !== 'estimate'),
@@ -48,6 +49,10 @@ const keep = (id: string): void => {
   if (meant.change) attempt(() => plans.edit(meant.change!))
 }
 
+const DIRECTIONS = [
+  { value: 'in', label: 'comes in' },
+  { value: 'out', label: 'goes out' },
+] as const
 interface Line {
   readonly text: string
   readonly done: boolean
@@ -59,17 +64,18 @@ const addLine = (): void => {
   set({ checklist: [...checklist.value, { text: line.value.trim(), done: false }] })
   line.value = ''
 }
-const payment = computed(() => props.activity.payment as { amount?: number } | null)
+const payment = computed(() => props.activity.payment)
 const decision = computed(() => props.activity.decision as { by?: string; question?: string } | null)
 const setAmount = (typed: string): void => {
-  const text = typed.replaceAll(/[\s,]/g, '')
-  if (!/^\d+(\.\d+)?$/.test(text)) return void (problem.value = `“${text}” is not an amount`)
-  set({ payment: { ...payment.value, amount: Number(text) } })
+  const amount = readAmount(typed)
+  if (amount === null || amount < 0)
+    return void (problem.value = `“${typed.trim()}” is not an amount of 0 or more; money that goes out is said beside it`)
+  set({ payment: { ...payment.value, amount } })
 }
-const setCost = (typed: string): void => {
-  const text = typed.replaceAll(/[\s,]/g, '') || '0'
-  if (!/^-?\d+(\.\d+)?$/.test(text)) return void (problem.value = `“${text}” is not an amount`)
-  set({ cost: { ...props.activity.cost, fixed: Number(text) } })
+const setCost = (part: 'fixed' | 'perDay', typed: string): void => {
+  const amount = typed.trim() === '' ? 0 : readAmount(typed)
+  if (amount === null) return void (problem.value = `“${typed.trim()}” is not an amount`)
+  if (amount !== props.activity.cost[part]) set({ cost: { ...props.activity.cost, [part]: amount } })
 }
 </script>
 
@@ -100,8 +106,30 @@ const setCost = (typed: string): void => {
     </label>
     <label title="What it costs however long it takes, beside its resources"
       ><span>Fixed cost</span
-      ><TextField :kept="activity.cost.fixed || ''" placeholder="0" inputmode="decimal" @keep="setCost"
+      ><TextField
+        :kept="activity.cost.fixed || ''"
+        placeholder="0"
+        inputmode="decimal"
+        @keep="setCost('fixed', $event)"
     /></label>
+    <label title="What every working day of it costs, on its own calendar, however many there are"
+      ><span>Cost per day</span
+      ><TextField
+        :kept="activity.cost.perDay || ''"
+        placeholder="0"
+        inputmode="decimal"
+        data-test="per-day"
+        @keep="setCost('perDay', $event)"
+    /></label>
+    <TickBox
+      v-if="activity.kind === 'work'"
+      :model-value="activity.split === true"
+      class="check"
+      title="While resources are levelled it may stop where one is taken, and go on when it is free"
+      @update:model-value="set({ split: $event })"
+    >
+      may pause for a resource</TickBox
+    >
     <TickBox
       :model-value="activity.place === 'late'"
       @update:model-value="set({ place: $event ? 'late' : 'early' })"
@@ -119,6 +147,15 @@ const setCost = (typed: string): void => {
       >
         a payment is due with it</TickBox
       >
+      <div v-if="payment" class="direction">
+        <span>Money</span
+        ><ChoiceField
+          label="Which way the money goes"
+          :model-value="payment.direction ?? 'in'"
+          :options="DIRECTIONS"
+          @update:model-value="set({ payment: { ...payment, direction: $event } })"
+        />
+      </div>
       <label v-if="payment"
         ><span>Amount, {{ context.plan.project.currency }}</span
         ><TextField :kept="payment.amount ?? 0" inputmode="decimal" @keep="setAmount"
@@ -185,6 +222,7 @@ const setCost = (typed: string): void => {
   gap: 5px;
 }
 label:not(.check),
+.direction,
 .checklist {
   display: grid;
   grid-template-columns: 92px 1fr;
@@ -192,6 +230,7 @@ label:not(.check),
   align-items: center;
 }
 label > span,
+.direction > span,
 .checklist > span {
   font-size: 12.5px;
   color: var(--soft-ink);

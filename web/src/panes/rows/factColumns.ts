@@ -1,4 +1,13 @@
-import { durationWords, readDuration, setDuration, shortDurationWords, type Activity } from '@geodrome/core'
+import {
+  assign,
+  assignmentWords,
+  durationWords,
+  readAssignments,
+  readDuration,
+  setDuration,
+  shortDurationWords,
+  type Activity,
+} from '@geodrome/core'
 import { same, setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 const at = ({ plan }: CellContext, index: number): Activity => plan.activities[index]!
@@ -183,6 +192,33 @@ export const FACT_COLUMNS: readonly Column[] = [
     holds: 3,
     offers: ({ plan }) => used(plan.activities.map((a) => a.owner)),
   }),
+  {
+    id: 'resources',
+    title: 'Resources',
+    explains:
+      'People, plant, material and fees that it has, written “2 welders, crane”. What they cost and how many there are is said in Resources.',
+    width: 120,
+    align: 'left',
+    holds: 3,
+    text: ({ plan }, i) => assignmentWords(plan, plan.activities[i]!.id),
+    draft: ({ plan }, i) => assignmentWords(plan, plan.activities[i]!.id),
+    offers: ({ plan }) => plan.resources.map(({ code, name }) => name || code),
+    read: (context, i, text): Understood => {
+      const { plan } = context
+      const activity = at(context, i)
+      if (activity.kind === 'hammock' && text.trim() !== '')
+        return { ok: false, why: 'a hammock has no people of its own: it costs by the day' }
+      const read = readAssignments(plan, text)
+      if (!read.ok) return read
+      const change = assign(plan, [activity.id], read.wanted, Math.random)
+      if (change.kind === 'all' && change.changes.length === 0) return same
+      const byId = new Map(plan.resources.map((resource) => [resource.id, resource]))
+      const words = read.wanted
+        .map(({ resource, amount }) => `${amount} ${byId.get(resource)!.name || byId.get(resource)!.code}`)
+        .join(', ')
+      return { ok: true, words: words || 'no resources', change }
+    },
+  },
   {
     id: 'tags',
     title: 'Tags',

@@ -1,0 +1,48 @@
+import { shallowRef, watch, type ShallowRef } from 'vue'
+import { usePlanStore } from '../stores/planStore.ts'
+import type { QuestionAnswer, QuestionInput, QuestionName } from '../workers/questions.ts'
+
+export interface Asked<N extends QuestionName> {
+  /** null while it is not known. */
+  readonly answer: ShallowRef<QuestionAnswer<N> | null>
+  /** Why there is none; empty where there is, or will be. */
+  readonly problem: ShallowRef<string>
+}
+
+/**
+ * An answer about the plan in view, asked again whenever that or what is asked changes; one question is under way at a time. An answer
+ * stands until the next is there, and goes where none can be had.
+ * @param input - null where nothing is asked
+ */
+export const useQuestion = <N extends QuestionName>(
+  name: N,
+  input: () => QuestionInput<N> | null,
+): Asked<N> => {
+  const plans = usePlanStore()
+  const answer = shallowRef(null) as ShallowRef<QuestionAnswer<N> | null>
+  const problem = shallowRef('')
+  let turn = 0
+  let isAsking = false
+  const ask = async (): Promise<void> => {
+    const wanted = input()
+    turn++
+    if (plans.view === null || wanted === null) {
+      answer.value = null
+      return
+    }
+    if (isAsking) return
+    isAsking = true
+    const asked = turn
+    try {
+      answer.value = await plans.question(name, wanted)
+      problem.value = ''
+    } catch (error) {
+      answer.value = null
+      problem.value = (error as Error).message
+    }
+    isAsking = false
+    if (turn !== asked) void ask()
+  }
+  watch([() => plans.view, () => JSON.stringify(input())], ask, { immediate: true })
+  return { answer, problem }
+}

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { computed, ref, shallowRef, watch } from 'vue'
+import { counted, instantWords, newScenario, shortDay, type Change, type WayOut } from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
+import RadioChoice from '../../controls/RadioChoice.vue'
+import { useAttempt } from '../../composables/useAttempt.ts'
+import { useQuestion } from '../../composables/useQuestion.ts'
+import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { authorName } from '../../stores/identity.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import type { LoadView } from '../../workers/questions.ts'
+import ResourceFields from './ResourceFields.vue'
+import { wayWords } from './wayWords.ts'
+
+/** All about one resource that works: what is asked for beyond what there is, the ways out, and what it is. */
+const props = defineProps<{ load: LoadView; calendars: CalendarLookup }>()
+const emit = defineEmits<{ show: [activity: string]; scenario: [] }>()
+const plans = usePlanStore()
+const { problem, attempt } = useAttempt()
+
+const plan = computed(() => plans.viewPlan!)
+const name = computed(() => props.load.resource.name || props.load.resource.code)
+const codeOf = (i: number): string => plan.value.activities[i]!.code
+const chosenAt = ref<number | null>(null)
+const overload = computed(
+  () => props.load.overloads.find(({ from }) => from === chosenAt.value) ?? props.load.overloads[0] ?? null,
+)
+const title = computed(() => {
+  const one = overload.value
+  if (!one) return `${name.value}: as many as there are, or fewer`
+  return `${name.value}: ${one.load} asked for, ${one.available} there, on ${counted(one.days, 'day')}`
+})
+const hours = (minutes: number): string => {
+  const [h, m] = [Math.floor(minutes / 60), Math.round(minutes % 60)]
+  return m === 0 ? `${h} h` : h === 0 ? `${m} min` : `${h} h ${m}`
+}
+const { answer: ways, problem: waysProblem } = useQuestion('ways', () =>
+  overload.value ? { resource: props.load.resource.id, from: overload.value.from } : null,
+)
+/** Ways belong to the overload that they were asked for; while others are looked for, there are none. */
+const shownWays = shallowRef<readonly WayOut[]>([])
+watch(ways, (found) => (shownWays.value = found ?? []))
+watch(
+  () => [props.load.resource.id, overload.value?.from],
+  () => (shownWays.value = []),
+)
+const chosenWay = ref(0)
+watch(shownWays, () => (chosenWay.value = 0))
+const options = computed(() =>
+  shownWays.value.map((way, k) => ({
+    value: k,
+    ...wayWords(plan.value, name.value, way, plans.view!.projectFinish, props.calendars),
+  })),
+)
+const way = computed(() => shownWays.value[chosenWay.value] ?? null)
+const apply = (): void => {
+  if (way.value) attempt(() => plans.edit(way.value!.change))
+}
+const asScenario = (): void => {
+  const found = way.value
+  if (!found) return
+  const words = options.value[chosenWay.value]!
+  const changes: readonly Change[] = found.change.kind === 'all' ? found.change.changes : [found.change]
+  const made = attempt(() =>
+    plans.editPlan(
+      newScenario(
+        plans.base!,
+        { name: words.title, by: authorName.value, why: title.value, holdsIf: '' },
+        changes,
+        Math.random,
+      ),
+    ),
+  )
+  if (made) emit('scenario')
+}
+const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activity)))
+</script>
+
+<template>
+  <aside class="lens scroll" aria-label="The resource">
+    <p class="soft">
+      <span class="code">{{ load.resource.code }}</span> · {{ load.resource.kind
+      }}<template v-if="load.resource.calendar"> · {{ calendars.name(load.resource.calendar) }}</template>
+    </p>
+    <h2 data-test="resource-title">{{ title }}</h2>
+    <template v-if="overload">
+      <p class="soft">
+        {{ instantWords(overload.from, 'start') }} to {{ instantWords(overload.to, 'finish') }},
+        {{ hours(overload.minutes) }} in all
+      </p>
+      <p>
+        <template v-for="(i, k) in overload.activities" :key="i"
+          ><template v-if="k > 0">{{ k === overload.activities.length - 1 ? ' and ' : ', ' }}</template
+          ><ActButton kind="noun" @click="emit('show', plan.activities[i]!.id)"
+            >{{ codeOf(i) }} {{ plan.activities[i]!.name }}</ActButton
+          ></template
+        >
+        ask for it at once.
+      </p>
+      <div v-if="load.overloads.length > 1" class="others" role="group" aria-label="Overloads">
+        <ActButton
+          v-for="one in load.overloads"
+          :key="one.from"
+          :aria-pressed="one.from === overload.from"
+          @click="chosenAt = one.from"
+          >{{ shortDay(one.from) }}</ActButton
+        >
+      </div>
+      <h3>Ways out, each tried</h3>
+      <p v-if="waysProblem" class="brick" role="alert">{{ waysProblem }}</p>
+      <p v-else-if="options.length === 0 && ways === null" class="soft">Trying …</p>
+      <p v-else-if="options.length === 0" class="soft">
+        Nothing that was tried lessens it: what asks for it is under way, or more is asked for than there ever
+        is.
+      </p>
+      <template v-else>
+        <RadioChoice
+          v-model="chosenWay"
+          label="Ways out"
+          :options="options.map(({ value, title: label }) => ({ value, label }))"
+        >
+          <template #option="{ option }">
+            <span class="way" data-test="way">
+              <span class="first"
+                ><strong>{{ options[option.value]!.title }}</strong
+                ><span>{{ options[option.value]!.finish }}</span></span
+              >
+              <small class="soft">{{ options[option.value]!.rest.join(', ') }}</small>
+            </span>
+          </template>
+        </RadioChoice>
+        <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+        <div class="actions">
+          <ActButton kind="primary" data-test="apply-way" @click="apply">Apply</ActButton>
+          <ActButton v-if="plans.scenarioId === null" data-test="way-scenario" @click="asScenario"
+            >As a scenario</ActButton
+          >
+        </div>
+      </template>
+    </template>
+    <p v-else-if="load.uses.length === 0" class="soft">Nothing is assigned to it yet.</p>
+    <template v-if="load.outside.length > 0">
+      <h3>Outside its hours</h3>
+      <ul>
+        <li v-for="one in load.outside" :key="one.activity">
+          <ActButton kind="noun" @click="emit('show', plan.activities[one.activity]!.id)">{{
+            codeOf(one.activity)
+          }}</ActButton>
+          works {{ hours(one.minutes) }} while {{ name }} does not. That is neither load nor overload.
+        </li>
+      </ul>
+    </template>
+    <h3>Who has it</h3>
+    <p v-if="load.uses.length === 0" class="soft">
+      Assign it in the Lens of an activity, or in the column Resources.
+    </p>
+    <ul v-else class="users">
+      <li v-for="use in load.uses" :key="use.activity">
+        <ActButton kind="noun" @click="emit('show', plan.activities[use.activity]!.id)">{{
+          codeOf(use.activity)
+        }}</ActButton>
+        {{ plan.activities[use.activity]!.name }}<span class="soft"> · {{ use.amount }}</span>
+      </li>
+    </ul>
+    <h3>What it is</h3>
+    <ResourceFields :key="load.resource.id" :resource="load.resource" :users="users" />
+  </aside>
+</template>
+
+<style scoped>
+.lens {
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+  padding: 14px 16px 30px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+h3 {
+  border-top: 1px solid var(--hairline);
+  padding-top: 10px;
+  margin-top: 6px;
+}
+ul {
+  margin: 0;
+  padding-left: 16px;
+}
+.users {
+  list-style: none;
+  padding: 0;
+}
+.others,
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.way {
+  display: flex;
+  flex-direction: column;
+  padding-bottom: 4px;
+}
+.first > span {
+  white-space: nowrap;
+}
+.first {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+}
+</style>

@@ -1,0 +1,189 @@
+<script setup lang="ts">
+import { computed, useTemplateRef } from 'vue'
+import { counted, type Resource } from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
+import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import type { LoadsView } from '../../workers/questions.ts'
+import LoadLens from './LoadLens.vue'
+import LoadStrips from './LoadStrips.vue'
+import ResourceFields from './ResourceFields.vue'
+import ResourceList from './ResourceList.vue'
+
+/** Who is needed when, and where more is asked for than there is. */
+const props = defineProps<{ view: LoadsView; calendars: CalendarLookup; chosen: string | null }>()
+const emit = defineEmits<{
+  choose: [id: string]
+  add: [kind: Resource['kind']]
+  show: [activity: string]
+  scenario: []
+}>()
+const plans = usePlanStore()
+const strips = useTemplateRef<InstanceType<typeof LoadStrips>>('strips')
+
+const short = computed(() => props.view.loads.filter(({ overloads }) => overloads.length > 0))
+const firstShort = computed(() => short.value[0]?.resource.id ?? props.view.loads[0]?.resource.id ?? null)
+const chosenId = computed(() => props.chosen ?? firstShort.value)
+const load = computed(() => props.view.loads.find(({ resource }) => resource.id === chosenId.value) ?? null)
+/** Material and fees have no load, and their facts all the same. */
+const other = computed(() =>
+  load.value === null ? (plans.viewPlan!.resources.find(({ id }) => id === chosenId.value) ?? null) : null,
+)
+const users = computed(() => {
+  const codes = new Map(plans.viewPlan!.activities.map((a) => [a.id, a.code]))
+  return plans
+    .viewPlan!.assignments.filter(({ resource }) => resource === chosenId.value)
+    .map(({ activity }) => codes.get(activity)!)
+})
+const title = computed(() => {
+  if (props.view.loads.length === 0) return 'Nobody is asked for yet.'
+  if (props.view.loads.every(({ uses }) => uses.length === 0))
+    return 'Nothing is assigned yet: assign people and plant where the work is.'
+  if (short.value.length === 0) return 'There are as many people and as much plant as are asked for.'
+  const named = short.value.slice(0, 3).map(({ resource, overloads }) => {
+    const days = overloads.reduce((sum, one) => sum + one.days, 0)
+    return `${resource.name || resource.code} on ${counted(days, 'day')}`
+  })
+  const rest = short.value.length - named.length
+  return `More is asked for than there is: ${named.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}.`
+})
+defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => strips.value?.fit() })
+</script>
+
+<template>
+  <div class="load" :class="{ narrow: !load && !other }">
+    <ResourceList
+      :loads="view.loads"
+      :chosen="chosenId"
+      :calendars="calendars"
+      @choose="emit('choose', $event)"
+      @add="emit('add', $event)"
+    />
+    <section class="sheet scroll">
+      <h1 data-test="load-title">{{ title }}</h1>
+      <p v-if="view.loads.length > 0" class="signal">
+        These dates do not wait for resources.
+        <span class="soft">What would is tried beside it, and in Levelling.</span>
+      </p>
+      <LoadStrips
+        v-if="view.loads.length > 0"
+        ref="strips"
+        :view="view"
+        :calendars="calendars"
+        :chosen="chosenId"
+        @choose="emit('choose', $event)"
+        @show="emit('show', $event)"
+      />
+      <div v-else class="empty">
+        <p class="soft">
+          People and plant are at work while the activity is, material and fees are paid. Say what they cost
+          and how many there are; then load, cost over time and levelling follow.
+        </p>
+        <p class="first">
+          <ActButton kind="primary" @click="emit('add', 'people')">The first people</ActButton>
+          <ActButton @click="emit('add', 'plant')">The first plant</ActButton>
+        </p>
+      </div>
+      <ul v-if="view.loads.length > 0" class="legend soft" aria-label="How it is drawn">
+        <li>
+          <svg width="18" height="10"><rect class="ink" width="18" height="10" /></svg> asked for
+        </li>
+        <li>
+          <svg width="18" height="10"><path class="step" d="M0 8H9V2H18" /></svg> there
+        </li>
+        <li>
+          <svg width="18" height="10"><rect class="beyond" width="18" height="10" /></svg> more than there is
+        </li>
+        <li>
+          <svg width="18" height="10"><rect class="stone" width="18" height="10" /></svg> done
+        </li>
+      </ul>
+    </section>
+    <LoadLens
+      v-if="load"
+      :key="load.resource.id"
+      :load="load"
+      :calendars="calendars"
+      @show="emit('show', $event)"
+      @scenario="emit('scenario')"
+    />
+    <aside v-else-if="other" class="lens scroll" aria-label="The resource">
+      <p class="soft">
+        <span class="code">{{ other.code }}</span> · {{ other.kind }}
+      </p>
+      <h2>{{ other.name || other.code }}</h2>
+      <p class="soft">
+        It is not at work for a time, so it has no load; {{ counted(users.length, 'activity') }}
+        {{ users.length === 1 ? 'uses' : 'use' }} it.
+      </p>
+      <ResourceFields :key="other.id" :resource="other" :users="users" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.load {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 206px minmax(0, 1fr) 304px;
+}
+.load.narrow {
+  grid-template-columns: 206px minmax(0, 1fr);
+}
+.sheet > h1,
+.sheet > p,
+.empty {
+  padding: 12px 18px 0;
+}
+.sheet > p {
+  padding-top: 4px;
+  padding-bottom: 8px;
+}
+.empty {
+  max-width: 560px;
+}
+.first {
+  display: flex;
+  gap: 8px;
+  padding-top: 12px;
+}
+.lens {
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+  padding: 14px 16px 30px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+.legend {
+  list-style: none;
+  display: flex;
+  gap: 18px;
+  padding: 10px 18px 20px;
+  margin: 0;
+}
+.legend svg {
+  vertical-align: -1px;
+}
+.ink {
+  fill: var(--ink);
+}
+.stone {
+  fill: var(--stone);
+}
+.beyond {
+  fill: url(#load-beyond);
+  stroke: var(--ink);
+}
+.step {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+@media (max-width: 1100px) {
+  .load {
+    grid-template-columns: 170px minmax(0, 1fr) 270px;
+  }
+}
+</style>

@@ -1,0 +1,324 @@
+<script setup lang="ts">
+import { computed, useTemplateRef } from 'vue'
+import {
+  amountWords,
+  durationWords,
+  instantWords,
+  roundMoneyWords,
+  type CostSum,
+  type MoneyView,
+} from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
+import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { balanceWords } from './balanceWords.ts'
+import DamagesSheet from './DamagesSheet.vue'
+import MoneyCurve from './MoneyCurve.vue'
+
+/** What it costs, when, and what lateness costs. */
+const props = defineProps<{ money: MoneyView; calendars: CalendarLookup }>()
+const emit = defineEmits<{ show: [activity: string] }>()
+const plans = usePlanStore()
+const curve = useTemplateRef<InstanceType<typeof MoneyCurve>>('curve')
+
+const plan = computed(() => plans.viewPlan!)
+const currency = computed(() => plan.value.project.currency)
+const hasStatus = computed(() => plan.value.project.statusDate !== null)
+const damages = computed(() => props.money.damages.reduce((sum, { amount }) => sum + amount, 0))
+const title = computed(() => {
+  const { atCompletion, planned } = props.money.total
+  if (atCompletion === 0 && damages.value === 0) return 'Nothing costs anything yet.'
+  const change = atCompletion - planned
+  const against =
+    Math.abs(change) < 0.005
+      ? ''
+      : `, ${roundMoneyWords(Math.abs(change), currency.value)} ${change > 0 ? 'more' : 'less'} than planned`
+  const late = damages.value > 0 ? `, and ${amountWords(damages.value)} of damages` : ''
+  return `${roundMoneyWords(atCompletion, currency.value)} at completion${against}${late}.`
+})
+interface Line {
+  readonly id: string
+  readonly code: string
+  readonly name: string
+  readonly sum: CostSum
+  readonly activity: boolean
+}
+/** Groups at the top, with hammocks apart: what they cost is time. */
+const lines = computed((): Line[] => {
+  const { groups, activities } = plan.value
+  const isHammock = new Set(props.money.hammocks)
+  const costOf = (i: number): CostSum => ({
+    planned: props.money.planned[i]!,
+    atCompletion: props.money.atCompletion[i]!,
+    spent: props.money.spent[i]!,
+  })
+  const topOf = new Map<string, string>()
+  const parents = new Map(groups.map((g) => [g.id, g.parent]))
+  for (const { id } of groups) {
+    let top = id
+    while (parents.get(top)) top = parents.get(top)!
+    topOf.set(id, top)
+  }
+  const sums = new Map<string, CostSum>()
+  activities.forEach(({ group }, i) => {
+    if (isHammock.has(i)) return
+    const key = group === null ? '' : topOf.get(group)!
+    const before = sums.get(key) ?? { planned: 0, atCompletion: 0, spent: 0 }
+    const own = costOf(i)
+    sums.set(key, {
+      planned: before.planned + own.planned,
+      atCompletion: before.atCompletion + own.atCompletion,
+      spent: before.spent + own.spent,
+    })
+  })
+  return [
+    ...groups
+      .filter(({ parent, id }) => parent === null && sums.has(id))
+      .map(({ id, code, name }) => ({ id, code, name, sum: sums.get(id)!, activity: false })),
+    ...(sums.has('')
+      ? [{ id: '', code: '', name: 'Outside groups', sum: sums.get('')!, activity: false }]
+      : []),
+    ...props.money.hammocks.map((i) => ({
+      id: activities[i]!.id,
+      code: activities[i]!.code,
+      name: activities[i]!.name,
+      sum: costOf(i),
+      activity: true,
+    })),
+  ]
+})
+const largest = computed(() =>
+  Math.max(1, ...lines.value.map(({ sum }) => Math.max(sum.atCompletion, sum.planned))),
+)
+const dash = (amount: number): string => (Math.abs(amount) < 0.005 ? '–' : amountWords(Math.round(amount)))
+const signed = (amount: number): string =>
+  Math.abs(amount) < 0.5 ? '' : `${amount > 0 ? '+' : ''}${amountWords(Math.round(amount))}`
+const hammocks = computed(() =>
+  props.money.hammocks.map((i) => {
+    const activity = plan.value.activities[i]!
+    return {
+      activity,
+      start: instantWords(plans.view!.start[i]!, 'start'),
+      finish: instantWords(plans.view!.finish[i]!, 'finish'),
+      length: durationWords(props.money.length[i]!, props.calendars.lengthsOf(activity)),
+      calendar: props.calendars.name(props.calendars.idOf(activity)),
+      cost: roundMoneyWords(props.money.atCompletion[i]!, currency.value),
+    }
+  }),
+)
+const payments = computed(() =>
+  props.money.payments.map((payment) => ({
+    ...payment,
+    of: plan.value.activities[payment.activity]!,
+    day: instantWords(payment.at, 'finish', { time: false }),
+  })),
+)
+defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => curve.value?.fit() })
+</script>
+
+<template>
+  <div class="money">
+    <section class="sheet scroll">
+      <h1 data-test="money-title">{{ title }}</h1>
+      <p class="soft" data-test="balance">{{ balanceWords(money, currency) }}</p>
+      <template v-if="money.total.atCompletion !== 0 || money.payments.length > 0">
+        <MoneyCurve ref="curve" :money="money" :calendars="calendars" />
+        <FactTable class="table" data-test="money-table">
+          <thead>
+            <tr>
+              <th colspan="2">{{ currency }}, by group</th>
+              <th class="right">Planned</th>
+              <th class="right">At completion</th>
+              <th class="right">Difference</th>
+              <th v-if="hasStatus" class="right">Spent</th>
+              <th v-if="hasStatus" class="right">To come</th>
+              <th>{{ hasStatus ? 'Spent in what it costs' : 'Share' }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in lines" :key="row.id">
+              <td class="code">{{ row.code }}</td>
+              <td>
+                <ActButton v-if="row.activity" kind="noun" @click="emit('show', row.id)">{{
+                  row.name
+                }}</ActButton><template v-else>{{ row.name }}</template>
+              </td>
+              <td class="right">{{ dash(row.sum.planned) }}</td>
+              <td class="right">
+                <strong>{{ dash(row.sum.atCompletion) }}</strong>
+              </td>
+              <td class="right">{{ signed(row.sum.atCompletion - row.sum.planned) }}</td>
+              <td v-if="hasStatus" class="right">{{ dash(row.sum.spent) }}</td>
+              <td v-if="hasStatus" class="right">{{ dash(row.sum.atCompletion - row.sum.spent) }}</td>
+              <td>
+                <svg width="124" height="14" aria-hidden="true">
+                  <rect
+                    class="whole"
+                    x="1"
+                    y="2"
+                    :width="Math.max(2, (row.sum.atCompletion / largest) * 120)"
+                    height="10"
+                    rx="5"
+                  />
+                  <rect
+                    v-if="row.sum.spent > 0"
+                    class="part"
+                    x="3"
+                    y="5"
+                    :width="Math.max(2, (row.sum.spent / largest) * 120 - 4)"
+                    height="4"
+                    rx="2"
+                  />
+                </svg>
+              </td>
+            </tr>
+            <tr v-for="clause in money.damages" :key="clause.id">
+              <td />
+              <td>
+                {{ plan.damages.find(({ id }) => id === clause.id)!.name || 'Damages' }}
+                <span class="soft">(damages)</span>
+              </td>
+              <td class="right">–</td>
+              <td class="right">
+                <strong>{{ dash(clause.amount) }}</strong>
+              </td>
+              <td class="right">{{ signed(clause.amount) }}</td>
+              <td v-if="hasStatus" class="right">–</td>
+              <td v-if="hasStatus" class="right">{{ dash(clause.amount) }}</td>
+              <td />
+            </tr>
+          </tbody>
+          <tfoot>
+            <tr>
+              <td />
+              <th>Total</th>
+              <td class="right">{{ dash(money.total.planned) }}</td>
+              <td class="right" data-test="money-total">
+                <strong>{{ dash(money.total.atCompletion + damages) }}</strong>
+              </td>
+              <td class="right">{{ signed(money.total.atCompletion + damages - money.total.planned) }}</td>
+              <td v-if="hasStatus" class="right">{{ dash(money.total.spent) }}</td>
+              <td v-if="hasStatus" class="right">
+                {{ dash(money.total.atCompletion + damages - money.total.spent) }}
+              </td>
+              <td />
+            </tr>
+          </tfoot>
+        </FactTable>
+      </template>
+      <p v-else class="soft empty">
+        Give resources a price and assign them, or an activity a fixed cost or a cost per day in its Lens.
+      </p>
+    </section>
+    <aside class="lens scroll" aria-label="What time costs">
+      <h2>What a late finish costs</h2>
+      <DamagesSheet :money="money" :calendars="calendars" />
+      <template v-if="hammocks.length > 0">
+        <h3>What time costs</h3>
+        <div v-for="h in hammocks" :key="h.activity.id" data-test="hammock">
+          <ActButton kind="noun" @click="emit('show', h.activity.id)"
+            >{{ h.activity.code }} {{ h.activity.name }}</ActButton
+          >
+          <ol class="ladder">
+            <li>
+              <span>from</span><span>{{ h.start }}</span>
+            </li>
+            <li>
+              <span>to</span><span>{{ h.finish }}</span>
+            </li>
+            <li>
+              <span>length, {{ h.calendar }}</span
+              ><span>{{ h.length }}</span>
+            </li>
+            <li>
+              <strong>at {{ roundMoneyWords(h.activity.cost.perDay, currency) }} a day</strong
+              ><strong>{{ h.cost }}</strong>
+            </li>
+          </ol>
+        </div>
+      </template>
+      <h3>Payments</h3>
+      <p v-if="payments.length === 0" class="soft">
+        None. A payment is a milestone with an amount, said in its Lens.
+      </p>
+      <ul v-else class="payments">
+        <li v-for="p in payments" :key="p.of.id">
+          <span
+            ><span aria-hidden="true">{{ p.isMade ? '●' : '○' }}</span>
+            <ActButton kind="noun" @click="emit('show', p.of.id)">{{ p.of.code }}</ActButton> {{ p.day
+            }}<span class="sr">{{ p.isMade ? ', made' : ', to come' }}</span></span
+          >
+          <span>{{ p.direction === 'out' ? '−' : '' }}{{ amountWords(p.amount) }}</span>
+        </li>
+      </ul>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.money {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 304px;
+}
+.sheet {
+  padding: 12px 18px 30px;
+}
+.empty {
+  padding-top: 12px;
+}
+.table {
+  margin-top: 6px;
+}
+.table :is(th, td) {
+  padding: 3px 8px 3px 0;
+}
+.whole {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 1.4;
+}
+.part {
+  fill: var(--ink);
+}
+tfoot :is(td, th) {
+  border-top: 1.5px solid var(--ink);
+}
+.lens {
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+  padding: 14px 16px 30px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+.lens > h3 {
+  border-top: 1px solid var(--hairline);
+  padding-top: 10px;
+}
+.ladder {
+  list-style: none;
+  margin: 6px 0;
+  padding: 0 0 0 10px;
+  border-left: 2px solid var(--ink);
+}
+.ladder li,
+.payments li {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 1px 0;
+}
+.payments {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+@media (max-width: 1100px) {
+  .money {
+    grid-template-columns: minmax(0, 1fr) 270px;
+  }
+}
+</style>

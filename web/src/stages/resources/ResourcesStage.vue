@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { computed, ref, useTemplateRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { counted, roundMoneyWords, newResource, type Resource } from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
+import PartTabs from '../../controls/PartTabs.vue'
+import { optionsOf } from '../../controls/options.ts'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import { useQuestion } from '../../composables/useQuestion.ts'
+import FootLine from '../../frame/FootLine.vue'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+import LevellingPart from './LevellingPart.vue'
+import LoadPart from './LoadPart.vue'
+import MoneyPart from './MoneyPart.vue'
+
+const PARTS = [
+  ['load', 'Load'],
+  ['money', 'Money'],
+  ['levelling', 'Levelling'],
+] as const
+type Part = (typeof PARTS)[number][0]
+
+const plans = usePlanStore()
+const ui = useUiStore()
+const router = useRouter()
+const route = useRoute()
+const calendars = useCalendars(() => plans.viewPlan)
+const { answer: loads, problem: loadsProblem } = useQuestion('loads', () => ({ dates: 'placed' as const }))
+const { answer: money, problem: moneyProblem } = useQuestion('money', () => ({}))
+
+const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'load')
+const go = (to: Part): void =>
+  void router.push({ name: 'resources', params: { ...route.params, part: to === 'load' ? '' : to } })
+const chosen = ref<string | null>(null)
+const drawing = useTemplateRef<{ zoom(factor: number): void; fit(): void }>('drawing')
+
+const add = (kind: Resource['kind']): void => {
+  const change = newResource(plans.plan!, kind, Math.random)
+  plans.edit(change)
+  if (change.kind === 'add') chosen.value = String(change.item.id)
+}
+const show = async (id: string): Promise<void> => {
+  await router.push({ name: 'network', params: { id: route.params.id as string } })
+  ui.select(id, { show: true })
+}
+const toScenarios = (): void =>
+  void router.push({ name: 'scenarios', params: { id: route.params.id as string } })
+const shortDays = computed(() =>
+  (loads.value?.loads ?? []).reduce(
+    (sum, { overloads }) => sum + overloads.reduce((days, one) => days + one.days, 0),
+    0,
+  ),
+)
+const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one.overloads.length > 0).length)
+</script>
+
+<template>
+  <div class="resources">
+    <PartTabs
+      class="parts"
+      label="Parts of resources"
+      :model-value="part"
+      :parts="optionsOf(PARTS)"
+      @update:model-value="go"
+    />
+    <p v-if="loadsProblem || moneyProblem" class="brick problem" role="alert">
+      {{ loadsProblem || moneyProblem }}
+    </p>
+    <template v-if="calendars && plans.view">
+      <LoadPart
+        v-if="part === 'load' && loads"
+        ref="drawing"
+        :view="loads"
+        :calendars="calendars"
+        :chosen="chosen"
+        @choose="chosen = $event"
+        @add="add"
+        @show="show"
+        @scenario="toScenarios"
+      />
+      <MoneyPart
+        v-else-if="part === 'money' && money"
+        ref="drawing"
+        :money="money"
+        :calendars="calendars"
+        @show="show"
+      />
+      <LevellingPart
+        v-else-if="part === 'levelling'"
+        :calendars="calendars"
+        :short-days="shortDays"
+        @show="show"
+        @scenario="toScenarios"
+      />
+      <p v-else class="soft problem">Working it out …</p>
+    </template>
+  </div>
+  <FootLine>
+    <span
+      >{{ counted(plans.viewPlan?.resources.length ?? 0, 'resource')
+      }}<template v-if="shortCount > 0">, {{ shortCount }} short</template></span
+    >
+    <span v-if="money"
+      >{{ roundMoneyWords(money.total.atCompletion, plans.viewPlan!.project.currency) }} at completion</span
+    >
+    <span v-if="part !== 'levelling'" class="zoom">
+      <ActButton kind="bare" aria-label="Zoom out" @click="drawing?.zoom(1 / 1.4)">−</ActButton>
+      <ActButton kind="bare" @click="drawing?.fit()">Fit</ActButton>
+      <ActButton kind="bare" aria-label="Zoom in" @click="drawing?.zoom(1.4)">+</ActButton>
+    </span>
+  </FootLine>
+</template>
+
+<style scoped>
+.resources {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+.parts {
+  padding: 4px 18px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.problem {
+  padding: 10px 18px;
+}
+.zoom {
+  margin-left: auto;
+  display: inline-flex;
+  gap: 4px;
+}
+.zoom .act-button {
+  min-width: 24px;
+  min-height: 24px;
+}
+</style>

@@ -1,0 +1,50 @@
+import type { Change, LevelOptions, LevelRule, Plan } from '@geodrome/core'
+
+/** What the page and the levelling worker say to each other; activities and resources by id. */
+
+export type LevellingRequest =
+  { readonly kind: 'start'; readonly plan: Plan; readonly options: LevelOptions } | { readonly kind: 'stop' }
+
+export interface LevellingResult {
+  readonly changes: readonly Change[]
+  readonly finishBefore: number
+  readonly finish: number
+  /** No levelled plan can finish earlier, and whose time that is; null: the longest path on joint calendars. */
+  readonly bound: number
+  readonly boundBy: string | null
+  readonly foundBy: LevelRule | 'improvement'
+  readonly moved: readonly {
+    readonly activity: string
+    readonly from: number
+    readonly start: number
+    readonly finish: number
+    /** Of the start, in days of the project calendar. */
+    readonly days: number
+    readonly waits: readonly {
+      readonly resource: string
+      readonly from: number
+      readonly to: number
+      readonly heldBy: readonly string[]
+    }[]
+    readonly pieces: number
+    /** Where it waits for no resource itself: whether its hours are others' too, and what drives it. */
+    readonly hasJointHours: boolean
+    readonly behind: readonly string[]
+  }[]
+  readonly unresolved: readonly {
+    readonly activity: string
+    readonly resource: string
+    readonly why: 'never-enough' | 'stands' | 'float-used'
+  }[]
+  readonly without: readonly { readonly activity: string; readonly resource: string }[]
+  readonly exceeded: readonly {
+    readonly activity: string | null
+    readonly limit: number
+    readonly finish: number
+  }[]
+  readonly hasOverload: boolean
+}
+export type LevellingReply =
+  | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly finish: number }
+  | { readonly kind: 'levelled'; readonly result: LevellingResult }
+  | { readonly kind: 'failed'; readonly message: string }
