@@ -1,4 +1,4 @@
-import { keyOf, type Change, type Item } from './change.ts'
+import { keyOf, type Change } from './change.ts'
 import { freshId } from './edits.ts'
 import type { Assignment, Plan, Resource } from './schema.ts'
 

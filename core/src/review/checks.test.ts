@@ -88,6 +88,14 @@ const done = (start: string, finish: string | null = null): Part => ({
   progress: { actualStart: start, actualFinish: finish },
 })
 
+/** One resource, and who has it. */
+const staffed = (resource: Part, activities = ['a', 'b']): Draft => ({
+  resources: [{ id: 'r', code: 'R', price: 1, ...resource }],
+  assignments: activities.map((activity) => ({ id: `x${activity}`, activity, resource: 'r' })),
+})
+const twoBeside: Draft = { links: [...chain('S', 'a', 'F'), ...chain('S', 'b', 'F')] }
+const NIGHTS = { id: 'nights', name: 'Nights', week: week('20:00-24:00') }
+
 /** For every check: a network that has what it looks for, one that nearly has it, and one that has it twice. */
 const CASES: Record<string, { has: Draft; nearly: Draft; twice: Draft }> = {
   'open-end': {
@@ -545,6 +553,54 @@ const CASES: Record<string, { has: Draft; nearly: Draft; twice: Draft }> = {
         { id: 'F', cost: { perDay: 100 } },
         { id: 'S', cost: { perDay: 100 } },
       ],
+    },
+  },
+  overload: {
+    has: { ...twoBeside, ...staffed({ available: [{ amount: 1 }] }) },
+    // In turns there is enough; and without a limit there always is.
+    nearly: {
+      ...twoBeside,
+      links: [...chain('S', 'a', 'b', 'F')],
+      ...staffed({ available: [{ amount: 1 }] }),
+    },
+    twice: {
+      ...twoBeside,
+      resources: ['r', 's'].map((id) => ({ id, code: id, price: 1, available: [{ amount: 1 }] })),
+      assignments: ['r', 's'].flatMap((resource) =>
+        ['a', 'b'].map((activity) => ({ id: `${resource}${activity}`, activity, resource })),
+      ),
+    },
+  },
+  'outside-hours': {
+    has: { calendars: [TUESDAYS], ...staffed({ calendar: 'tue' }, ['a']) },
+    nearly: { calendars: [LONG], ...staffed({ calendar: 'long' }, ['b']) },
+    twice: { ...twoBeside, calendars: [TUESDAYS], ...staffed({ calendar: 'tue' }) },
+  },
+  'no-joint-hours': {
+    has: { calendars: [NIGHTS], ...staffed({ calendar: 'nights' }, ['b']) },
+    nearly: { calendars: [TUESDAYS], ...staffed({ calendar: 'tue' }, ['b']) },
+    twice: { calendars: [NIGHTS], ...staffed({ calendar: 'nights' }, ['a', 'b']) },
+  },
+  'no-price': {
+    has: staffed({ price: 0 }),
+    nearly: { ...staffed({ price: 0.01 }), resources: [{ id: 'r', price: 0.01 }, { id: 'unused' }] },
+    twice: {
+      resources: [{ id: 'r' }, { id: 's' }],
+      assignments: [
+        { id: 'x', activity: 'a', resource: 'r' },
+        { id: 'y', activity: 'b', resource: 's' },
+      ],
+    },
+  },
+  'nothing-due': {
+    has: { damages: [{ id: 'd', due: '2027-04-01' }] },
+    nearly: {
+      damages: [{ id: 'd', due: '2027-04-01', steps: [{ from: 30, amount: 1 }] }],
+      activities: [{ id: 'F', payment: { amount: 1 } }],
+    },
+    twice: {
+      damages: [{ id: 'd', due: '2027-04-01', steps: [{ from: 1, amount: 5 }], cap: 0 }],
+      activities: [{ id: 'F', payment: { amount: 0 } }],
     },
   },
 }

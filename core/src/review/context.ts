@@ -3,6 +3,7 @@ import { calendarOf } from '../plan/lagCalendar.ts'
 import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import type { Activity, Link, LinkType, Plan } from '../plan/schema.ts'
 import { CLOCK_ID } from '../time/calendar.ts'
+import { loadsOf, type ResourceLoad } from '../cost/load.ts'
 import { impliedLinks } from '../network/impliedLinks.ts'
 import { State, type Network } from '../network/network.ts'
 import { floatCauses, type FloatCause } from '../schedule/floatCause.ts'
@@ -19,6 +20,7 @@ export class ReviewContext {
   private readonly namesById: ReadonlyMap<string, string>
   private causes: readonly (FloatCause | null)[] | null = null
   private constrainedOnes: readonly number[] | null = null
+  private foundLoads: readonly ResourceLoad[] | null = null
   private dayMinutesOf: Int32Array | null = null
 
   constructor(plan: Plan, schedule: Schedule, limits: Limits) {
@@ -64,6 +66,10 @@ export class ReviewContext {
   /** The date behind each activity's float, by position. */
   get floatCauses(): readonly (FloatCause | null)[] {
     return (this.causes ??= floatCauses(this.schedule))
+  }
+  /** What is asked of people and plant. */
+  get loads(): readonly ResourceLoad[] {
+    return (this.foundLoads ??= loadsOf(this.schedule))
   }
   get projectLengths(): DayLengths {
     return this.lengths(this.plan.project.calendar)

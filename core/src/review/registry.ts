@@ -23,10 +23,15 @@ import { missingEstimate } from './checks/missingEstimate.ts'
 import { negativeFloat } from './checks/negativeFloat.ts'
 import { negativeLag } from './checks/negativeLag.ts'
 import { noActualStart } from './checks/noActualStart.ts'
+import { noJointHours } from './checks/noJointHours.ts'
+import { noPrice } from './checks/noPrice.ts'
 import { noResources } from './checks/noResources.ts'
+import { nothingDue } from './checks/nothingDue.ts'
 import { offHoursLimit } from './checks/offHoursLimit.ts'
 import { openEnd } from './checks/openEnd.ts'
 import { outOfSequence } from './checks/outOfSequence.ts'
+import { outsideHours } from './checks/outsideHours.ts'
+import { overload } from './checks/overload.ts'
 import { overridingConstraint } from './checks/overridingConstraint.ts'
 import { plannedInPast } from './checks/plannedInPast.ts'
 import { promiseTrap } from './checks/promiseTrap.ts'
@@ -79,6 +84,11 @@ export const CHECKS: readonly Check[] = [
   // Cost
   noResources,
   costWithoutTime,
+  overload,
+  outsideHours,
+  noJointHours,
+  noPrice,
+  nothingDue,
 ]
 
 export const checkOf = (id: string): Check | undefined => CHECKS.find((check) => check.id === id)

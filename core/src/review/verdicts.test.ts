@@ -23,7 +23,8 @@ it('what there is none of is not tested, and so not clean', () => {
     'no promises': ['promise-trap'],
     'no baseline': ['missed-baseline'],
     'no estimates': ['estimate-off'],
-    'no resources': ['no-resources'],
+    'no resources': ['no-resources', 'overload', 'outside-hours', 'no-joint-hours', 'no-price'],
+    'no payments and no damages': ['nothing-due'],
     'no costs': ['cost-without-time'],
   })
 })
@@ -40,7 +41,8 @@ it('what there is something of is tested, even if there is little of it', () => 
       { id: 'a', duration: 60, estimate: { low: 30, likely: 60, high: 90 }, cost: { fixed: 5 } },
       { id: 'h', kind: 'hammock' },
     ],
-    resources: [{ id: 'r' }],
+    resources: [{ id: 'r', calendar: 'clock' }],
+    damages: [{ id: 'd', due: '2027-06-01' }],
     assignments: [{ activity: 'a', resource: 'r' }],
     baselines: [{ id: 'b', activities: {} }],
   })

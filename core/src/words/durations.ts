@@ -87,3 +87,10 @@ const within = (minutes: number, text: string): TypedDuration =>
   Math.abs(minutes) > MAX_MINUTES
     ? { ok: false, why: `“${text.trim()}” is longer than 200 years; write a shorter one` }
     : { ok: true, minutes }
+
+/** "7 h", "2 h 30", "45 min": a length on the clock, whatever a day is. */
+export const hoursWords = (minutes: number): string => {
+  const [hours, rest] = [Math.floor(minutes / 60), Math.round(minutes % 60)]
+  if (rest === 0) return `${hours} h`
+  return hours === 0 ? `${rest} min` : `${hours} h ${String(rest).padStart(2, '0')}`
+}

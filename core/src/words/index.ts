@@ -9,7 +9,13 @@ export {
   spanEnd,
   withYearsOf,
 } from './dates.ts'
-export { durationWords, readDuration, shortDurationWords, type TypedDuration } from './durations.ts'
+export {
+  durationWords,
+  hoursWords,
+  readDuration,
+  shortDurationWords,
+  type TypedDuration,
+} from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
 export { counted } from './counted.ts'
 export {

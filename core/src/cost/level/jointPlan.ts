@@ -95,7 +95,10 @@ export const jointPlan = (plan: Plan, horizon: Horizon): JointPlan => {
     }
     const calendar = made.get(key)!
     if (calendar === null) {
-      if (spans(together).length === 0) without.push({ activity: activity.id, resource: of[0]! })
+      if (spans(together).length > 0) continue
+      // The one that alone has none of its hours, or the last of those that have none together.
+      const alone = of.find((id) => spans([own, resources.get(id)!.calendar!]).length === 0)
+      without.push({ activity: activity.id, resource: alone ?? of.at(-1)! })
       continue
     }
     changes.push({ kind: 'set', list: 'activities', key: activity.id, set: { calendar: calendar.id } })

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
-import { counted, instantWords, newScenario, shortDay, type Change, type WayOut } from '@geodrome/core'
+import {
+  counted,
+  hoursWords,
+  instantWords,
+  newScenario,
+  shortDay,
+  type Change,
+  type WayOut,
+} from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -30,10 +38,6 @@ const title = computed(() => {
   if (!one) return `${name.value}: as many as there are, or fewer`
   return `${name.value}: ${one.load} asked for, ${one.available} there, on ${counted(one.days, 'day')}`
 })
-const hours = (minutes: number): string => {
-  const [h, m] = [Math.floor(minutes / 60), Math.round(minutes % 60)]
-  return m === 0 ? `${h} h` : h === 0 ? `${m} min` : `${h} h ${m}`
-}
 const { answer: ways, problem: waysProblem } = useQuestion('ways', () =>
   overload.value ? { resource: props.load.resource.id, from: overload.value.from } : null,
 )
@@ -86,7 +90,7 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
     <template v-if="overload">
       <p class="soft">
         {{ instantWords(overload.from, 'start') }} to {{ instantWords(overload.to, 'finish') }},
-        {{ hours(overload.minutes) }} in all
+        {{ hoursWords(overload.minutes) }} in all
       </p>
       <p>
         <template v-for="(i, k) in overload.activities" :key="i"
@@ -146,7 +150,7 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
           <ActButton kind="noun" @click="emit('show', plan.activities[one.activity]!.id)">{{
             codeOf(one.activity)
           }}</ActButton>
-          works {{ hours(one.minutes) }} while {{ name }} does not. That is neither load nor overload.
+          works {{ hoursWords(one.minutes) }} while {{ name }} does not. That is neither load nor overload.
         </li>
       </ul>
     </template>

@@ -1,4 +1,4 @@
-import { counted, durationWords, moneyWords, type Plan, type WayOut } from '@geodrome/core'
+import { counted, durationWords, hoursWords, moneyWords, type Plan, type WayOut } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { finishWords } from '../../composables/finishWords.ts'
 
@@ -47,6 +47,6 @@ export const wayWords = (
     `${moneyWords(Math.abs(amount), currency)} ${amount > 0 ? 'more' : 'less'}`
   if (Math.abs(cost) >= 0.005) rest.push(`costs ${signed(cost)}`)
   if (Math.abs(damages) >= 0.005) rest.push(`damages ${signed(damages)}`)
-  if (left > 0) rest.push(`${durationWords(left, { dayMinutes: 1_000_000 })} of overload of ${resource} stay`)
+  if (left > 0) rest.push(`${hoursWords(left)} of overload of ${resource} stay`)
   return { title: title(), finish: finishWords(plannedFinish, finish, calendars), rest }
 }
