@@ -41,6 +41,20 @@ for (const theme of ['daylight', 'dusk'] as const)
       await expect(page.getByRole('heading', { level: 1 }).nth(1)).toBeVisible()
       await check(part)
     }
+    for (const part of ['', '/money', '/levelling']) {
+      await kittiwake.open(`resources${part}`)
+      await expect(page.getByRole('tab', { selected: true })).toBeVisible()
+      if (part === '') await expect(page.getByTestId('way').first()).toBeVisible()
+      if (part === '/money') {
+        await page.getByText('Change it').click()
+        await expect(page.getByTestId('money-table')).toBeVisible()
+      }
+      if (part === '/levelling') {
+        await page.getByTestId('level').click()
+        await expect(page.getByTestId('level-table')).toBeVisible()
+      }
+      await check(`resources${part}`)
+    }
     await kittiwake.open('network')
     await page.getByRole('button', { name: /^Plan/ }).click()
     await expect(page.getByRole('heading', { name: 'How the list is shown' })).toBeVisible()

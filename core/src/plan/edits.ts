@@ -113,6 +113,36 @@ export const newActivity = (
 }
 
 /**
+ * A hammock that hangs between two activities: from the start of the first to the finish of the other.
+ * @returns the change, and the id of the hammock
+ */
+export const hangBetween = (
+  plan: Plan,
+  [from, to]: readonly [string, string],
+  random: () => number,
+): { change: Change; hammock: string } => {
+  const codeOf = (id: string): string => plan.activities.find((a) => a.id === id)!.code
+  const added = newActivity(
+    plan,
+    { after: to, group: null },
+    { name: `Between ${codeOf(from)} and ${codeOf(to)}`, kind: 'hammock', confirmed: true },
+    random,
+  ) as Extract<Change, { kind: 'add' }>
+  const hammock = String(added.item.id)
+  const links: Change[] = []
+  const taken = [...plan.links]
+  for (const [end, type] of [
+    [from, 'SS'],
+    [to, 'FF'],
+  ] as const) {
+    const item = newLink({ id: freshId(taken, 'l', random), from: end, to: hammock, type, lag: 0 })
+    taken.push(item)
+    links.push({ kind: 'add', list: 'links', item, before: null })
+  }
+  return { change: { kind: 'all', changes: [added, ...links] }, hammock }
+}
+
+/**
  * Links activities one after the other, in the order given, leaving out pairs that are linked already.
  * @throws PlanError from applying it, if it closes a loop
  */

@@ -15,6 +15,7 @@ export { factsOf, sharedFacts } from './facts.ts'
 export {
   freshId,
   keepingDays,
+  hangBetween,
   linkInSeries,
   newActivity,
   relinkInSeries,

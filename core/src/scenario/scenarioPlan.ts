@@ -67,16 +67,19 @@ export const editInScenario = (
 /** Changes beyond so many stand as one in a scenario: nobody takes them out one by one. */
 const MOST_APART = 200
 
-/** The change that adds a scenario with its changes, each of them an item that can be taken out again. */
+/**
+ * The change that adds a scenario with its changes, each of them an item that can be taken out again.
+ * @returns it, and the id of the scenario
+ */
 export const newScenario = (
   plan: Plan,
   facts: Pick<Scenario, 'name' | 'by' | 'why' | 'holdsIf'>,
   changes: readonly Change[],
   random: () => number,
-): Change => {
+): { change: Change; id: string } => {
   const id = freshId(plan.scenarios, 's', random)
   const apart = changes.length > MOST_APART ? [{ kind: 'all', changes: [...changes] } as const] : changes
-  return {
+  const change: Change = {
     kind: 'all',
     changes: [
       { kind: 'add', list: 'scenarios', item: { id, ...facts }, before: null },
@@ -88,6 +91,7 @@ export const newScenario = (
       })),
     ],
   }
+  return { change, id }
 }
 
 /** The change that removes a scenario with its changes. */

@@ -2,7 +2,8 @@ import { changeSchema, keyOf, type Change, type Item } from '../plan/change.ts'
 import { LISTS, meaningOf, type ListName } from '../plan/fields.ts'
 import { lengthsOf } from '../plan/durations.ts'
 import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
-import type { Activity, Constraint, Link, Plan } from '../plan/schema.ts'
+import type { Activity, Constraint, Link, Plan, Resource } from '../plan/schema.ts'
+import { amountWords, availableWords } from './resources.ts'
 import { dateWords } from './dates.ts'
 import { counted } from './counted.ts'
 import { durationWords } from './durations.ts'
@@ -20,11 +21,13 @@ export const describeChange = (before: Plan, change: Change): string => {
       return describeSet(before, change.list, change.key, change.set)
     case 'add':
       if (change.list === 'scenarioChanges') return scenarioChange(before, change.item)
+      if (change.list === 'assignments') return assignmentsWords(before, [change])
       if (change.list === 'views') return `view ${nameOf(change.item)} kept`
       return change.list === 'links'
         ? `${linkWords(before, change.item as unknown as Link)}, linked`
         : `${nameOf(change.item)} added`
     case 'remove': {
+      if (change.list === 'assignments') return assignmentsWords(before, [change])
       const item = find(before, change.list, change.key)
       if (change.list === 'scenarioChanges' && item) return `${scenarioChange(before, item)}, taken out`
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
@@ -49,7 +52,11 @@ const describeAll = (plan: Plan, changes: readonly Change[]): string => {
   const kinds = new Map<string, Change[]>()
   for (const change of changes) {
     const key =
-      change.kind === 'project' || change.kind === 'all' ? change.kind : `${change.kind} ${change.list}`
+      change.kind === 'project' || change.kind === 'all'
+        ? change.kind
+        : change.list === 'assignments'
+          ? 'assignments'
+          : `${change.kind} ${change.list}`
     const of = kinds.get(key)
     if (of) of.push(change)
     else kinds.set(key, [change])
@@ -81,9 +88,38 @@ const brokenDown = (plan: Plan, changes: readonly Change[]): string | null => {
     : `${nameOf(whole)} broken down into ${parts + 1} parts`
 }
 
+/** What activities are given and lose: "H30: 2 Welders, without Crane". */
+const assignmentsWords = (plan: Plan, changes: readonly Change[]): string => {
+  const byActivity = new Map<string, string[]>()
+  for (const change of changes) {
+    if (change.kind === 'project' || change.kind === 'all' || change.kind === 'move') continue
+    const item = change.kind === 'add' ? change.item : find(plan, 'assignments', change.key)
+    if (!item) continue
+    const resource = plan.resources.find(({ id }) => id === item.resource)
+    const name = resource?.name || resource?.code || 'a resource'
+    const amount = change.kind === 'set' && 'amount' in change.set ? change.set.amount : (item.amount ?? 1)
+    const words =
+      change.kind === 'remove'
+        ? `without ${name}`
+        : change.kind === 'set' && !('amount' in change.set)
+          ? `${name}, ${Object.keys(change.set)
+              .map((field) => fieldWords('assignments', field))
+              .join(', ')} changed`
+          : `${amount === 1 ? '' : `${String(amount)} `}${name}`
+    const own = byActivity.get(String(item.activity))
+    if (own) own.push(words)
+    else byActivity.set(String(item.activity), [words])
+  }
+  if (byActivity.size > 2) return `resources of ${counted(byActivity.size, 'activity')} changed`
+  return [...byActivity]
+    .map(([id, words]) => `${plan.activities.find((a) => a.id === id)?.code ?? ''}: ${words.join(', ')}`)
+    .join('; ')
+}
+
 const describeKind = (plan: Plan, of: readonly Change[]): string => {
   const first = of[0]!
   if (first.kind === 'project' || first.kind === 'all') return describeChange(plan, first)
+  if (first.list === 'assignments') return assignmentsWords(plan, of)
   if (first.list === 'links')
     return `${of.length} ${{ add: 'linked', remove: 'unlinked', set: 'links changed', move: 'links moved' }[first.kind]}`
   if (first.list === 'events')
@@ -163,9 +199,57 @@ const linkWords = (plan: Plan, link: Link): string => {
   return `${to?.code ?? link.to} ${linkPhrase({ type: link.type ?? 'FS', lag: link.lag ?? 0 }, from?.code ?? link.from, lengths)}`
 }
 
+/** Costs and payments by what differs in them; progress is a matter of its own. */
+const moneyFields = (
+  plan: Plan,
+  field: 'cost' | 'payment' | 'progress',
+  activity: Activity,
+  value: Item | null,
+): string => {
+  if (field === 'progress') return 'progress changed'
+  const was = activity[field] as Item | null
+  if (value === null) return 'no payment'
+  if (was === null) return `payment of ${amountWords(Number(value.amount ?? 0))} ${plan.project.currency}`
+  const names: Readonly<Record<string, string>> = {
+    fixed: 'fixed cost',
+    perDay: 'cost per day',
+    amount: 'payment',
+    direction: 'payment',
+    accrue: 'falls due',
+  }
+  const said = (v: unknown): string =>
+    typeof v === 'number' ? amountWords(v) : v === 'in' ? 'comes in' : v === 'out' ? 'goes out' : show(v)
+  return Object.keys(value)
+    .filter((part) => value[part] !== was[part])
+    .map((part) => `${names[part] ?? part} ${said(was[part])} → ${said(value[part])}`)
+    .join(', ')
+}
+
+/** "price 52 → 60", "4 → 4, 6 from 10 May", "hours Yard day shift → Double shift". */
+const resourceFields = (plan: Plan, resource: Resource, set: Item): string => {
+  const next = { ...resource, ...set } as Resource
+  return Object.keys(set)
+    .map((field) => {
+      if (field === 'available') return `${availableWords(resource)} → ${availableWords(next)}`
+      if (field === 'price') return `price ${amountWords(resource.price)} → ${amountWords(next.price)}`
+      if (field === 'calendar') {
+        const hours = (id: string | null): string =>
+          id === null ? 'none of its own' : placeName(plan, 'calendar', id)
+        return `hours ${hours(resource.calendar)} → ${hours(next.calendar)}`
+      }
+      if (field === 'name' || field === 'code')
+        return `${fieldWords('resources', field)} → ${show(set[field])}`
+      return `${fieldWords('resources', field)} changed`
+    })
+    .join(', ')
+}
+
 const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string => {
   const item = find(plan, list, key)
   if (!item) return `${key} changed`
+  if (list === 'assignments') return assignmentsWords(plan, [{ kind: 'set', list, key, set }])
+  if (list === 'resources')
+    return `${nameOf(item)}, ${resourceFields(plan, item as unknown as Resource, set)}`
   if (list === 'links') {
     const next = { ...item, ...set } as unknown as Link
     return `${linkWords(plan, item as unknown as Link)} → ${linkWords(plan, next).replace(/^\S+ /, '')}`
@@ -195,6 +279,9 @@ const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string
         )
         return added.length > 0 ? added.map(constraintPhrase).join(', ') : 'limit removed'
       }
+      if (field === 'cost' || field === 'payment' || field === 'progress')
+        return moneyFields(plan, field, activity, value as Item | null)
+      if (field === 'split') return value ? 'may pause for a resource' : 'pauses for no resource'
       if (field === 'confirmed') return value ? 'confirmed' : 'not confirmed'
       if (field === 'group' || field === 'calendar')
         return `${field} ${placeName(plan, field, activity[field])} → ${placeName(plan, field, value as string | null)}`

@@ -3,8 +3,9 @@ import ActButton from '../controls/ActButton.vue'
 import { NDropdown } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { dateWords, durationWords, instantOf, instantWords } from '@geodrome/core'
+import { dateWords, durationWords, instantOf, instantWords, roundMoneyWords } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
+import { useQuestion } from '../composables/useQuestion.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
@@ -52,6 +53,14 @@ const sure = computed(() => {
   }
 })
 
+/** What a late finish costs, where the plan says it: of all clauses together. */
+const { answer: money } = useQuestion('money', () => ((plans.viewPlan?.damages.length ?? 0) > 0 ? {} : null))
+const damages = computed(() => {
+  if (!money.value || isEmpty.value) return null
+  const amount = money.value.damages.reduce((sum, clause) => sum + clause.amount, 0)
+  return amount === 0 ? 'none' : roundMoneyWords(amount, plans.viewPlan!.project.currency)
+})
+
 const scenarioName = computed(
   () => plans.plan?.scenarios.find((s) => s.id === plans.scenarioId)?.name ?? 'The plan',
 )
@@ -91,6 +100,8 @@ const showFinish = async (): Promise<void> => {
   await router.push({ name: 'network', params: route.params })
   if (last >= 0) ui.select(viewPlan.activities[last]!.id, { show: true })
 }
+const goToMoney = (): void =>
+  void router.push({ name: 'resources', params: { ...route.params, part: 'money' } })
 const goTo = (name: string): void => void router.push({ name, params: route.params })
 </script>
 
@@ -136,6 +147,14 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
         <dd>
           <ActButton kind="bare" class="figure" data-test="p80" @click="goTo('forecast')">
             {{ sure?.words ?? 'not forecast yet' }}
+          </ActButton>
+        </dd>
+      </div>
+      <div v-if="damages">
+        <dt>Damages</dt>
+        <dd>
+          <ActButton kind="bare" class="figure" data-test="headline-damages" @click="goToMoney">
+            {{ damages }}
           </ActButton>
         </dd>
       </div>

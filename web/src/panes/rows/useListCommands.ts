@@ -3,6 +3,7 @@ import type { Command } from '../../commands/registry.ts'
 import {
   dissolveGroup,
   groupAround,
+  hangBetween,
   indent,
   linkInSeries,
   outdent,
@@ -122,6 +123,23 @@ export const useListCommands = (): ListCommands => {
         explains: 'Takes out the links among them',
         closed: many,
         run: () => edit(unlinkAmong(plan, chosen.value)),
+      },
+      {
+        id: 'hang',
+        label: 'Hang a hammock between them',
+        keys: ['Alt H'],
+        explains:
+          'From the start of the one selected first to the finish of the other; its length, and its cost per day, follow their dates',
+        closed:
+          chosen.value.length !== 2
+            ? 'select two activities first, where it begins and where it ends'
+            : chosen.value.some((id) => plans.activity(id)?.kind === 'hammock')
+              ? 'a hammock hangs between work or milestones, not from another hammock'
+              : '',
+        run: () => {
+          const { change, hammock } = hangBetween(plan, [chosen.value[0]!, chosen.value[1]!], Math.random)
+          if (attempt(() => plans.edit(change))) ui.select(hammock)
+        },
       },
       {
         id: 'indent',

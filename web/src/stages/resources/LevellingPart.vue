@@ -25,7 +25,7 @@ import LevellingWorker from '../../workers/levelling.worker.ts?worker'
 
 /** Dates on which no more is asked for than there is: found, explained, and made a scenario. */
 const props = defineProps<{ calendars: CalendarLookup; shortDays: number }>()
-const emit = defineEmits<{ show: [activity: string]; scenario: [] }>()
+const emit = defineEmits<{ show: [activity: string]; scenario: [id: string] }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 
@@ -120,22 +120,18 @@ const because = ({ hasJointHours, behind }: LevellingResult['moved'][number]): s
 const asScenario = (): void => {
   const r = result.value
   if (!r) return
-  const made = attempt(() =>
-    plans.editPlan(
-      newScenario(
-        plans.base!,
-        {
-          name: insideFloat.value ? 'Levelled inside float' : 'Levelled',
-          by: authorName.value,
-          why: title.value,
-          holdsIf: '',
-        },
-        r.changes,
-        Math.random,
-      ),
-    ),
+  const { change, id } = newScenario(
+    plans.base!,
+    {
+      name: insideFloat.value ? 'Levelled inside float' : 'Levelled',
+      by: authorName.value,
+      why: title.value,
+      holdsIf: '',
+    },
+    r.changes,
+    Math.random,
   )
-  if (made) emit('scenario')
+  if (attempt(() => plans.editPlan(change))) emit('scenario', id)
 }
 </script>
 

@@ -22,7 +22,7 @@ import { wayWords } from './wayWords.ts'
 
 /** All about one resource that works: what is asked for beyond what there is, the ways out, and what it is. */
 const props = defineProps<{ load: LoadView; calendars: CalendarLookup }>()
-const emit = defineEmits<{ show: [activity: string]; scenario: [] }>()
+const emit = defineEmits<{ show: [activity: string]; scenario: [id: string] }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 
@@ -65,17 +65,13 @@ const asScenario = (): void => {
   if (!found) return
   const words = options.value[chosenWay.value]!
   const changes: readonly Change[] = found.change.kind === 'all' ? found.change.changes : [found.change]
-  const made = attempt(() =>
-    plans.editPlan(
-      newScenario(
-        plans.base!,
-        { name: words.title, by: authorName.value, why: title.value, holdsIf: '' },
-        changes,
-        Math.random,
-      ),
-    ),
+  const { change, id } = newScenario(
+    plans.base!,
+    { name: words.title, by: authorName.value, why: title.value, holdsIf: '' },
+    changes,
+    Math.random,
   )
-  if (made) emit('scenario')
+  if (attempt(() => plans.editPlan(change))) emit('scenario', id)
 }
 const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activity)))
 </script>

@@ -16,7 +16,7 @@ const emit = defineEmits<{
   choose: [id: string]
   add: [kind: Resource['kind']]
   show: [activity: string]
-  scenario: []
+  scenario: [id: string]
 }>()
 const plans = usePlanStore()
 const strips = useTemplateRef<InstanceType<typeof LoadStrips>>('strips')
@@ -105,7 +105,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
       :load="load"
       :calendars="calendars"
       @show="emit('show', $event)"
-      @scenario="emit('scenario')"
+      @scenario="emit('scenario', $event)"
     />
     <aside v-else-if="other" class="lens scroll" aria-label="The resource">
       <p class="soft">

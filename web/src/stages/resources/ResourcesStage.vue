@@ -44,8 +44,8 @@ const show = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: { id: route.params.id as string } })
   ui.select(id, { show: true })
 }
-const toScenarios = (): void =>
-  void router.push({ name: 'scenarios', params: { id: route.params.id as string } })
+const toScenario = (id: string): void =>
+  void router.push({ name: 'scenarios', params: { id: route.params.id as string }, query: { of: id } })
 const shortDays = computed(() =>
   (loads.value?.loads ?? []).reduce(
     (sum, { overloads }) => sum + overloads.reduce((days, one) => days + one.days, 0),
@@ -77,7 +77,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
         @choose="chosen = $event"
         @add="add"
         @show="show"
-        @scenario="toScenarios"
+        @scenario="toScenario"
       />
       <MoneyPart
         v-else-if="part === 'money' && money"
@@ -91,7 +91,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
         :calendars="calendars"
         :short-days="shortDays"
         @show="show"
-        @scenario="toScenarios"
+        @scenario="toScenario"
       />
       <p v-else class="soft problem">Working it out …</p>
     </template>

@@ -36,7 +36,12 @@ const calendars = useCalendars(() => plans.base)
 
 const ITERATIONS = 5000
 const SEED = 2027
-const chosenId = ref<string | null>(plans.scenarioId ?? plans.base?.scenarios[0]?.id ?? null)
+/** The one that was asked for, that was in view, or the first. */
+const chosenId = ref<string | null>(
+  typeof route.query.of === 'string'
+    ? route.query.of
+    : (plans.scenarioId ?? plans.base?.scenarios[0]?.id ?? null),
+)
 const chosen = computed(
   () => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0],
 )
