@@ -8,6 +8,7 @@ import {
   type LoggedChange,
   type Plan,
 } from '@geodrome/core'
+import { QueryTypes } from 'sequelize'
 import { migrator } from './db/migrate.ts'
 import { splitScenarioChanges } from './db/migrations/20261128-0106-scenario-changes.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
@@ -91,6 +92,42 @@ it('the changes of scenarios become items of their own, in the plan and in what 
   await server.sequelize.query("DELETE FROM migrations WHERE name LIKE '%-scenario-changes'")
   await migrator(server.sequelize).up()
   expect(await at(4)).toEqual([30])
+})
+
+it('damages that were kept with the plan become items of their own, and go back', async () => {
+  const clause = { id: 'd1', name: 'Late', due: '2027-07-01', steps: [{ from: 1, amount: 5 }] }
+  const { id } = await call<{ id: string }>('POST', '/plans', { ...FILE, scenarios: [], damages: [clause] })
+  const before = await call<{ damages: Item[] }>('GET', `/plans/${id}/file`)
+  expect(before.damages).toMatchObject([clause])
+  // As a version of before kept them: in the head of the plan, one of them without an id.
+  const [row] = (await server.sequelize.query('SELECT head FROM plans WHERE id = :id', {
+    replacements: { id },
+    type: QueryTypes.SELECT,
+  })) as { head: string }[]
+  const head = {
+    ...(JSON.parse(row!.head) as Item),
+    damages: [...before.damages, { name: 'Other', due: '2027-08-01' }],
+  }
+  await server.sequelize.query('UPDATE plans SET head = :head WHERE id = :id', {
+    replacements: { id, head: JSON.stringify(head) },
+  })
+  await server.sequelize.query("DELETE FROM plan_items WHERE plan_id = :id AND list = 'damages'", {
+    replacements: { id },
+  })
+  await server.sequelize.query("DELETE FROM migrations WHERE name LIKE '%-damages'")
+  await migrator(server.sequelize).up()
+  const items = async (): Promise<{ item_key: string; body: string }[]> =>
+    (await server.sequelize.query(
+      "SELECT item_key, body FROM plan_items WHERE plan_id = :id AND list = 'damages' ORDER BY place",
+      { replacements: { id }, type: QueryTypes.SELECT },
+    )) as { item_key: string; body: string }[]
+  expect((await items()).map(({ item_key }) => item_key)).toEqual(['d1', 'd2'])
+  expect(JSON.parse((await items())[0]!.body)).toEqual(before.damages[0])
+
+  await migrator(server.sequelize).down()
+  expect(await items()).toEqual([])
+  await migrator(server.sequelize).up()
+  expect((await items()).map(({ item_key }) => item_key)).toEqual(['d1', 'd2'])
 })
 
 it('whatever an old log did to scenarios is done and taken back item by item', () => {

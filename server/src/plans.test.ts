@@ -390,6 +390,63 @@ describe('the review', () => {
     expect((await call('GET', `/plans/${id}/review.csv?scenario=none`)).status).toBe(404)
   })
 
+  it('resources, load and cost come as a workbook and as CSV, a table each', async () => {
+    await send(
+      {
+        kind: 'all',
+        changes: [
+          {
+            kind: 'add',
+            list: 'resources',
+            item: { id: 'r', code: '=R', name: 'Bricklayers', price: 60 },
+            before: null,
+          },
+          {
+            kind: 'add',
+            list: 'assignments',
+            item: { id: 'x', activity: 'k4', resource: 'r', amount: 2 },
+            before: null,
+          },
+        ],
+      },
+      1,
+    )
+    const book = new ExcelJS.Workbook()
+    await book.xlsx.load(
+      await (await fetch(`${server.address}/api/plans/${id}/resources.xlsx`)).arrayBuffer(),
+    )
+    expect(book.worksheets.map((sheet) => sheet.name)).toEqual([
+      'Resources',
+      'Assignments',
+      'Load',
+      'Overloads',
+      'Cost',
+      'Cost over time',
+      'Damages',
+      'Payments',
+      'Hammocks',
+    ])
+    expect((book.getWorksheet('Resources')!.getRow(2).values as unknown[]).slice(1, 5)).toEqual([
+      '=R',
+      'Bricklayers',
+      'people',
+      60,
+    ])
+    const csv = async (table: string): Promise<string> =>
+      (
+        await fetch(`${server.address}/api/plans/${id}/resources.csv?table=${encodeURIComponent(table)}`)
+      ).text()
+    expect(await csv('Resources')).toContain("'=R,Bricklayers,people,60")
+    // Five days of eight hours, two at 60.
+    expect(await csv('Cost')).toContain('K40,Lay new lining,Kiln,4800,4800,0')
+    expect(await csv('Load')).toMatch(/^day,Bricklayers\r\n2027-03-01,0\r\n/)
+    const none = await call('GET', `/plans/${id}/resources.csv?table=Nothing`)
+    expect([none.status, none.body]).toMatchObject([
+      404,
+      { message: expect.stringContaining('there are Resources') },
+    ])
+  })
+
   it('says the years of a plan that lasts longer than one', async () => {
     await send({ kind: 'project', set: { requiredFinish: '2027-03-01' } }, 1)
     const csv = async (): Promise<string> =>

@@ -2,7 +2,7 @@
 export { scheduleCsv } from './csv.ts'
 export { cellText } from './writeCsv.ts'
 export { xmlText } from './xmlText.ts'
-export { reviewCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'
+export { sheetCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'
 // Somebody else's list: columns recognised, cells read, what is not understood listed
 export {
   cellsOf,
@@ -37,3 +37,4 @@ export {
   type TableCalendar,
 } from './calendarTable.ts'
 export { holidaysCsv } from './holidaysCsv.ts'
+export { resourceRecord } from './resourceRecord.ts'

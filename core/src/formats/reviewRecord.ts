@@ -117,8 +117,5 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
   ]
 }
 
-/** The findings of a review as CSV (RFC 4180, CRLF). Cells that would begin a spreadsheet formula are written as text. */
-export const reviewCsv = (plan: Plan, schedule: Schedule, review: Review): string => {
-  const { head, rows } = reviewRecord(plan, schedule, review)[0]!
-  return writeCsv([head, ...rows])
-}
+/** A table of a record as CSV (RFC 4180, CRLF). Cells that would begin a spreadsheet formula are written as text. */
+export const sheetCsv = ({ head, rows }: RecordSheet): string => writeCsv([head, ...rows])

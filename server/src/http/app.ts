@@ -15,7 +15,7 @@ import { fileRoutes } from './fileRoutes.ts'
 import { knownHost } from './knownHost.ts'
 import type { PlanEvents } from './planEvents.ts'
 import { planRoutes } from './planRoutes.ts'
-import { reviewRoutes } from './reviewRoutes.ts'
+import { recordRoutes } from './recordRoutes.ts'
 import { runRoutes } from './runRoutes.ts'
 
 export interface AppParts {
@@ -105,7 +105,7 @@ export const createApp = ({
   })
   api.use('/plans', planRoutes(plans, events, files))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
-  api.use(reviewRoutes(plans))
+  api.use(recordRoutes(plans))
   api.use(fileRoutes(mappings, files))
   api.use(
     (_request, response) =>

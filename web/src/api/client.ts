@@ -107,8 +107,18 @@ export const api = {
   events: (id: string, since: number) => new EventSource(`/api/plans/${id}/events?since=${since}`),
   /** The plan as it was at an earlier revision. */
   planAt: (id: string, revision: number) => call(planAtSchema, `/plans/${id}/revisions/${revision}`),
-  reviewUrl: (id: string, kind: 'xlsx' | 'csv', scenario: string | null) =>
-    `/api/plans/${id}/review.${kind}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
+  /** Tables of a plan as a file. @param table - the one that a CSV holds; the first where it is left out */
+  recordUrl: (
+    id: string,
+    record: 'review' | 'resources',
+    kind: 'xlsx' | 'csv',
+    { scenario, table }: { readonly scenario: string | null; readonly table?: string },
+  ) => {
+    const asked = new URLSearchParams()
+    if (scenario !== null) asked.set('scenario', scenario)
+    if (table !== undefined) asked.set('table', table)
+    return `/api/plans/${id}/${record}.${kind}${asked.size === 0 ? '' : `?${asked.toString()}`}`
+  },
   fileUrl: (id: string) => `/api/plans/${id}/file`,
   startRun: (id: string, kind: RunKind, input: unknown) =>
     post(runSchema, `/plans/${id}/runs`, { kind, input }),

@@ -2,6 +2,7 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { counted, roundMoneyWords, newResource, type Resource } from '@geodrome/core'
+import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
@@ -52,6 +53,13 @@ const shortDays = computed(() =>
     0,
   ),
 )
+/** What is on the screen as a table; a workbook has them all. */
+const table = computed(() => (part.value === 'money' ? 'Cost' : 'Load'))
+const fileOf = (kind: 'xlsx' | 'csv'): string =>
+  api.recordUrl(plans.planId!, 'resources', kind, {
+    scenario: plans.scenarioId,
+    ...(kind === 'csv' ? { table: table.value } : {}),
+  })
 const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one.overloads.length > 0).length)
 </script>
 
@@ -103,6 +111,10 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
     >
     <span v-if="money"
       >{{ roundMoneyWords(money.total.atCompletion, plans.viewPlan!.project.currency) }} at completion</span
+    >
+    <span v-if="part !== 'levelling'"
+      ><a class="noun" :href="fileOf('csv')" download data-test="resources-csv">{{ table }} as CSV</a> ·
+      <a class="noun" :href="fileOf('xlsx')" download data-test="resources-xlsx">all as XLSX</a></span
     >
     <span v-if="part !== 'levelling'" class="zoom">
       <ActButton kind="bare" aria-label="Zoom out" @click="drawing?.zoom(1 / 1.4)">−</ActButton>

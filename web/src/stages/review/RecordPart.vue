@@ -47,7 +47,8 @@ const VERDICT = {
 } as const
 const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 const print = (): void => window.print()
-const fileOf = (kind: 'xlsx' | 'csv'): string => api.reviewUrl(plans.planId!, kind, plans.scenarioId)
+const fileOf = (kind: 'xlsx' | 'csv'): string =>
+  api.recordUrl(plans.planId!, 'review', kind, { scenario: plans.scenarioId })
 </script>
 
 <template>

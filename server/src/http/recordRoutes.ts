@@ -1,0 +1,80 @@
+import { Router, type Request } from 'express'
+import { z } from 'zod'
+import {
+  review,
+  resourceRecord,
+  reviewRecord,
+  scenarioPlan,
+  schedule,
+  sheetCsv,
+  spanEnd,
+  withYearsOf,
+  type Plan,
+  type RecordSheet,
+  type Schedule,
+} from '@geodrome/core'
+import type { PlanRepository } from '../db/planRepository.ts'
+import { NotFoundError } from '../errors.ts'
+import { fileName } from './fileName.ts'
+import { writeWorkbook } from '../files/writeWorkbook.ts'
+
+const revision = z.coerce.number().int().min(1)
+
+/** What can be had of a plan as tables, by the name in the address. */
+const RECORDS: Readonly<Record<string, (plan: Plan, made: Schedule) => readonly RecordSheet[]>> = {
+  review: (plan, made) => reviewRecord(plan, made, review(plan, made)),
+  resources: (_, made) => resourceRecord(made),
+}
+
+/** Records of review and resources as files, and earlier states of a plan to compare it with. */
+export const recordRoutes = (plans: PlanRepository): Router => {
+  const router = Router()
+
+  /** The plan as it is, or as the scenario asked for sees it. */
+  const planOf = async (request: Request<{ id: string }>): Promise<Plan> => {
+    const { plan } = await plans.get(request.params.id)
+    const { scenario } = request.query
+    if (scenario === undefined) return plan
+    if (!plan.scenarios.some((s) => s.id === scenario))
+      throw new NotFoundError(`there is no scenario "${String(scenario)}"`)
+    return scenarioPlan(plan, String(scenario)).plan
+  }
+  const recorded = <T>(plan: Plan, write: (plan: Plan, made: Schedule) => T): T => {
+    const made = schedule(plan)
+    return withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), () =>
+      write(plan, made),
+    )
+  }
+
+  for (const [name, tablesOf] of Object.entries(RECORDS)) {
+    router.get(`/plans/:id/${name}.xlsx`, async (request, response) => {
+      const plan = await planOf(request)
+      const book = await writeWorkbook(recorded(plan, tablesOf))
+      response
+        .attachment(`${fileName(plan)}-${name}.xlsx`)
+        .type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
+        .send(book)
+    })
+    // A CSV holds one table: the first, or the one asked for.
+    router.get(`/plans/:id/${name}.csv`, async (request, response) => {
+      const plan = await planOf(request)
+      const tables = recorded(plan, tablesOf)
+      const { table } = request.query
+      const found = table === undefined ? tables[0]! : tables.find((one) => one.name === table)
+      if (!found)
+        throw new NotFoundError(
+          `there is no table "${String(table)}"; there are ${tables.map((one) => one.name).join(', ')}`,
+        )
+      response
+        .attachment(`${fileName(plan)}-${name}.csv`)
+        .type('text/csv')
+        .send(sheetCsv(found))
+    })
+  }
+
+  router.get('/plans/:id/revisions/:revision', async (request, response) => {
+    response.json(await plans.at(request.params.id, revision.parse(request.params.revision)))
+  })
+
+  return router
+}
