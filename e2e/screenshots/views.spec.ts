@@ -51,6 +51,20 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   }
 })
 
+test('pictures of resources, on the refit and on its update', async ({ page, kittiwake, update }) => {
+  await kittiwake.open('resources')
+  await page.getByRole('navigation', { name: 'Resources' }).getByText('Crane').click()
+  await expect(page.getByTestId('way').first()).toBeVisible()
+  await page.mouse.move(640, 4)
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: picture('resources') })
+  await update.open('resources/money')
+  await expect(page.getByTestId('money-table')).toBeVisible()
+  await page.mouse.move(640, 4)
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: picture('money') })
+})
+
 test('pictures of the review of the update of 10 May', async ({ page, kittiwake, update }) => {
   const shot = async (name: string): Promise<void> => {
     await page.mouse.move(640, 4)

@@ -150,7 +150,7 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
           </ActButton>
         </dd>
       </div>
-      <div v-if="damages">
+      <div v-if="damages" class="where-there-is-room">
         <dt>Damages</dt>
         <dd>
           <ActButton kind="bare" class="figure" data-test="headline-damages" @click="goToMoney">
@@ -266,6 +266,11 @@ kbd {
     gap: 16px;
   }
   .find-words {
+    display: none;
+  }
+}
+@media (max-width: 1150px) {
+  .where-there-is-room {
     display: none;
   }
 }

@@ -10,6 +10,7 @@ import {
   type WayOut,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import ChoiceField from '../../controls/ChoiceField.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
@@ -32,6 +33,14 @@ const codeOf = (i: number): string => plan.value.activities[i]!.code
 const chosenAt = ref<number | null>(null)
 const overload = computed(
   () => props.load.overloads.find(({ from }) => from === chosenAt.value) ?? props.load.overloads[0] ?? null,
+)
+/** More of them are a list to choose from. */
+const MOST_APART = 8
+const overloadOptions = computed(() =>
+  props.load.overloads.map(({ from, load, available, activities }) => ({
+    value: from,
+    label: `${instantWords(from, 'start')}: ${load} of ${available}, ${activities.map(codeOf).join(', ')}`,
+  })),
 )
 const title = computed(() => {
   const one = overload.value
@@ -97,7 +106,14 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
         >
         ask for it at once.
       </p>
-      <div v-if="load.overloads.length > 1" class="others" role="group" aria-label="Overloads">
+      <ChoiceField
+        v-if="load.overloads.length > MOST_APART"
+        label="Overloads"
+        :model-value="overload.from"
+        :options="overloadOptions"
+        @update:model-value="chosenAt = $event"
+      />
+      <div v-else-if="load.overloads.length > 1" class="others" role="group" aria-label="Overloads">
         <ActButton
           v-for="one in load.overloads"
           :key="one.from"

@@ -51,8 +51,9 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
 </script>
 
 <template>
-  <div class="load" :class="{ narrow: !load && !other }">
+  <div class="load" :class="{ empty: plans.viewPlan!.resources.length === 0 }">
     <ResourceList
+      v-if="plans.viewPlan!.resources.length > 0"
       :loads="view.loads"
       :chosen="chosenId"
       :calendars="calendars"
@@ -74,7 +75,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
         @choose="emit('choose', $event)"
         @show="emit('show', $event)"
       />
-      <div v-else class="empty">
+      <div v-else class="nothing">
         <p class="soft">
           People and plant are at work while the activity is, material and fees are paid. Say what they cost
           and how many there are; then load, cost over time and levelling follow.
@@ -82,6 +83,8 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
         <p class="first">
           <ActButton kind="primary" @click="emit('add', 'people')">The first people</ActButton>
           <ActButton @click="emit('add', 'plant')">The first plant</ActButton>
+          <ActButton @click="emit('add', 'material')">Material</ActButton>
+          <ActButton @click="emit('add', 'fee')">A fee</ActButton>
         </p>
       </div>
       <ul v-if="view.loads.length > 0" class="legend soft" aria-label="How it is drawn">
@@ -128,19 +131,19 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
   display: grid;
   grid-template-columns: 206px minmax(0, 1fr) 304px;
 }
-.load.narrow {
-  grid-template-columns: 206px minmax(0, 1fr);
+.load.empty {
+  grid-template-columns: minmax(0, 1fr);
 }
 .sheet > h1,
 .sheet > p,
-.empty {
+.nothing {
   padding: 12px 18px 0;
 }
 .sheet > p {
   padding-top: 4px;
   padding-bottom: 8px;
 }
-.empty {
+.nothing {
   max-width: 560px;
 }
 .first {
@@ -182,7 +185,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
   stroke-width: 2;
 }
 @media (max-width: 1100px) {
-  .load {
+  .load:not(.empty) {
     grid-template-columns: 170px minmax(0, 1fr) 270px;
   }
 }

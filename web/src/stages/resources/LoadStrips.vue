@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { instantOf, instantWords, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
@@ -40,6 +40,14 @@ watch(width, (now, before) => {
   if (!before && now > 0) fit()
 })
 
+// Chosen in the list beside it, it comes into view.
+watch(
+  () => props.chosen,
+  async () => {
+    await nextTick()
+    box.value?.querySelector('.strip.chosen')?.scrollIntoView({ block: 'nearest' })
+  },
+)
 defineExpose({ zoom: (factor: number) => scale.zoom(factor), fit })
 
 const context = computed(() => cellContext(plans.viewPlan!, plans.view!, props.calendars, false))

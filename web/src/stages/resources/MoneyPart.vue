@@ -317,6 +317,9 @@ tfoot :is(td, th) {
   padding: 0;
 }
 @media (max-width: 1100px) {
+  .table :is(th, td):last-child {
+    display: none;
+  }
   .money {
     grid-template-columns: minmax(0, 1fr) 270px;
   }

@@ -112,7 +112,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
     <span v-if="money"
       >{{ roundMoneyWords(money.total.atCompletion, plans.viewPlan!.project.currency) }} at completion</span
     >
-    <span v-if="part !== 'levelling'"
+    <span v-if="part !== 'levelling' && plans.viewPlan!.resources.length > 0"
       ><a class="noun" :href="fileOf('csv')" download data-test="resources-csv">{{ table }} as CSV</a> ·
       <a class="noun" :href="fileOf('xlsx')" download data-test="resources-xlsx">all as XLSX</a></span
     >
