@@ -136,6 +136,27 @@ test('a new resource: said, refused, assigned by typing in the Lens, loaded, and
   await expect(page.getByTestId('resource-title')).toContainText('Bricklayers: 2 asked for')
 })
 
+test('a list of resources is pasted from a sheet: understood by its headings, wrong rows named, taken as one change', async ({
+  page,
+  kiln,
+}) => {
+  await kiln.open('resources')
+  await page.getByTestId('paste-resources').click()
+  await page
+    .getByLabel('Rows of the sheet')
+    .fill('Trade\tRate\tAvailability\nBricklayers\t52 EUR/h\t3\nFitters\tsome\t2\nCrane\t118/h\t1')
+  await expect(page.getByRole('alert')).toContainText('Row 3 is left out: “some” is no price')
+  await page.getByRole('button', { name: 'Take 2 resources' }).click()
+  await expect(page.getByRole('navigation', { name: 'Resources' })).toContainText('52 EUR an hour · 3')
+  const { plan } = await kiln.onServer()
+  expect((plan as unknown as { resources: { name: string }[] }).resources.map(({ name }) => name)).toEqual([
+    'Bricklayers',
+    'Crane',
+  ])
+  await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('load-title')).toHaveText('Nobody is asked for yet.')
+})
+
 test('levelling says who waits for whom, how far it is from the bound, and is exactly its scenario', async ({
   page,
   kittiwake,

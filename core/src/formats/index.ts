@@ -38,3 +38,4 @@ export {
 } from './calendarTable.ts'
 export { holidaysCsv } from './holidaysCsv.ts'
 export { resourceRecord } from './resourceRecord.ts'
+export { readResourceTable, type ReadResource, type ResourceTable } from './resourceTable.ts'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { counted, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -8,6 +8,7 @@ import type { LoadsView } from '../../workers/questions.ts'
 import LoadLens from './LoadLens.vue'
 import LoadStrips from './LoadStrips.vue'
 import ResourceFields from './ResourceFields.vue'
+import ResourcePaste from './ResourcePaste.vue'
 import ResourceList from './ResourceList.vue'
 
 /** Who is needed when, and where more is asked for than there is. */
@@ -19,6 +20,8 @@ const emit = defineEmits<{
   scenario: [id: string]
 }>()
 const plans = usePlanStore()
+/** A list is being taken in, in the place of the strips. */
+const isPasting = ref(false)
 const strips = useTemplateRef<InstanceType<typeof LoadStrips>>('strips')
 
 const short = computed(() => props.view.loads.filter(({ overloads }) => overloads.length > 0))
@@ -59,8 +62,12 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
       :calendars="calendars"
       @choose="emit('choose', $event)"
       @add="emit('add', $event)"
+      @paste="isPasting = true"
     />
-    <section class="sheet scroll">
+    <section v-if="isPasting" class="scroll">
+      <ResourcePaste @close="isPasting = false" />
+    </section>
+    <section v-else class="sheet scroll">
       <h1 data-test="load-title">{{ title }}</h1>
       <p v-if="view.loads.length > 0" class="signal">
         These dates do not wait for resources.
@@ -85,6 +92,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
           <ActButton @click="emit('add', 'plant')">The first plant</ActButton>
           <ActButton @click="emit('add', 'material')">Material</ActButton>
           <ActButton @click="emit('add', 'fee')">A fee</ActButton>
+          <ActButton data-test="paste-resources" @click="isPasting = true">Paste a list</ActButton>
         </p>
       </div>
       <ul v-if="view.loads.length > 0" class="legend soft" aria-label="How it is drawn">

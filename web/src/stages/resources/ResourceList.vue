@@ -13,7 +13,7 @@ const props = defineProps<{
   chosen: string | null
   calendars: CalendarLookup
 }>()
-const emit = defineEmits<{ choose: [id: string]; add: [kind: Resource['kind']] }>()
+const emit = defineEmits<{ choose: [id: string]; add: [kind: Resource['kind']]; paste: [] }>()
 const plans = usePlanStore()
 
 const KINDS = [
@@ -78,6 +78,7 @@ const NEW = [
         data-test="new-resource"
         @choose="emit('add', $event)"
       />
+      <ActButton kind="noun" data-test="paste-resources" @click="emit('paste')">Paste a list</ActButton>
     </p>
   </nav>
 </template>
@@ -98,6 +99,9 @@ h3 {
   gap: 8px;
 }
 .new {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
   padding: 12px 14px 30px;
 }
 </style>
