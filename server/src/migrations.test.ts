@@ -100,10 +100,10 @@ it('damages that were kept with the plan become items of their own, and go back'
   const before = await call<{ damages: Item[] }>('GET', `/plans/${id}/file`)
   expect(before.damages).toMatchObject([clause])
   // As a version of before kept them: in the head of the plan, one of them without an id.
-  const [row] = (await server.sequelize.query('SELECT head FROM plans WHERE id = :id', {
+  const [row] = await server.sequelize.query<{ head: string }>('SELECT head FROM plans WHERE id = :id', {
     replacements: { id },
     type: QueryTypes.SELECT,
-  })) as { head: string }[]
+  })
   const head = {
     ...(JSON.parse(row!.head) as Item),
     damages: [...before.damages, { name: 'Other', due: '2027-08-01' }],
@@ -116,11 +116,11 @@ it('damages that were kept with the plan become items of their own, and go back'
   })
   await server.sequelize.query("DELETE FROM migrations WHERE name LIKE '%-damages'")
   await migrator(server.sequelize).up()
-  const items = async (): Promise<{ item_key: string; body: string }[]> =>
-    (await server.sequelize.query(
+  const items = (): Promise<{ item_key: string; body: string }[]> =>
+    server.sequelize.query<{ item_key: string; body: string }>(
       "SELECT item_key, body FROM plan_items WHERE plan_id = :id AND list = 'damages' ORDER BY place",
       { replacements: { id }, type: QueryTypes.SELECT },
-    )) as { item_key: string; body: string }[]
+    )
   expect((await items()).map(({ item_key }) => item_key)).toEqual(['d1', 'd2'])
   expect(JSON.parse((await items())[0]!.body)).toEqual(before.damages[0])
 

@@ -227,7 +227,7 @@ const moneyFields = (
 
 /** "price 52 → 60", "4 → 4, 6 from 10 May", "hours Yard day shift → Double shift". */
 const resourceFields = (plan: Plan, resource: Resource, set: Item): string => {
-  const next = { ...resource, ...set } as Resource
+  const next = { ...resource, ...set }
   return Object.keys(set)
     .map((field) => {
       if (field === 'available') return `${availableWords(resource)} → ${availableWords(next)}`
