@@ -16,6 +16,7 @@ import {
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
+import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -167,64 +168,58 @@ const remove = (id: string): void =>
         }}</ActButton>
       </p>
       <div v-if="opened === clause.id" class="fields">
-        <label
-          ><span>Name</span><TextField :kept="clause.name" @keep="set(clause.id, { name: $event.trim() })"
-        /></label>
-        <div class="field">
-          <span>Measures</span
-          ><ChoiceField
-            label="What is measured"
-            :model-value="clause.measures ?? ''"
-            :options="measures"
-            @update:model-value="set(clause.id, { measures: $event === '' ? null : $event })"
-          />
-        </div>
-        <label
-          ><span>Agreed until</span
+        <FieldRow label="Name"
+          ><TextField :kept="clause.name" @keep="set(clause.id, { name: $event.trim() })"
+        /></FieldRow>
+        <FieldRow label="Measures"
+          ><template #choice
+            ><ChoiceField
+              label="What is measured"
+              :model-value="clause.measures ?? ''"
+              :options="measures"
+              @update:model-value="set(clause.id, { measures: $event === '' ? null : $event })"
+            /> </template
+        ></FieldRow>
+        <FieldRow label="Agreed until" :problem="problems.due"
           ><TextField
             :kept="dateWords(clause.due, 'finish')"
             :invalid="!!problems.due"
             data-test="damages-due"
             @keep="setDue(clause, $event)"
-          /><small v-if="problems.due" class="brick" role="alert">{{ problems.due }}</small></label
-        >
-        <label
-          ><span>Amounts</span
+        /></FieldRow>
+        <FieldRow label="Amounts" :problem="problems.steps"
           ><TextField
             :kept="stepsText(clause)"
             placeholder="2,000; 3,500 from 15"
             :invalid="!!problems.steps"
             data-test="damages-steps"
             @keep="setSteps(clause, $event)"
-          /><small v-if="problems.steps" class="brick" role="alert">{{ problems.steps }}</small></label
-        >
-        <div class="field">
-          <span>for</span
-          ><ChoiceField
-            label="For what"
-            :model-value="clause.per"
-            :options="optionsOf(PERS)"
-            @update:model-value="set(clause.id, { per: $event })"
-          />
-        </div>
-        <div class="field">
-          <span>counting</span
-          ><ChoiceField
-            label="Days that count"
-            :model-value="clause.calendar"
-            :options="calendarOptions"
-            @update:model-value="set(clause.id, { calendar: $event })"
-          />
-        </div>
-        <label
-          ><span>At most</span
+        /></FieldRow>
+        <FieldRow label="for"
+          ><template #choice
+            ><ChoiceField
+              label="For what"
+              :model-value="clause.per"
+              :options="optionsOf(PERS)"
+              @update:model-value="set(clause.id, { per: $event })"
+            /> </template
+        ></FieldRow>
+        <FieldRow label="counting"
+          ><template #choice
+            ><ChoiceField
+              label="Days that count"
+              :model-value="clause.calendar"
+              :options="calendarOptions"
+              @update:model-value="set(clause.id, { calendar: $event })"
+            /> </template
+        ></FieldRow>
+        <FieldRow label="At most" :problem="problems.cap"
           ><TextField
             :kept="clause.cap === null ? '' : amountWords(clause.cap)"
             placeholder="no limit"
             :invalid="!!problems.cap"
             @keep="setCap(clause, $event)"
-          /><small v-if="problems.cap" class="brick" role="alert">{{ problems.cap }}</small></label
-        >
+        /></FieldRow>
         <p><ActButton @click="remove(clause.id)">Remove this clause</ActButton></p>
       </div>
     </div>
@@ -259,19 +254,5 @@ const remove = (id: string): void =>
   flex-direction: column;
   gap: 6px;
   padding-top: 6px;
-}
-label,
-.field {
-  display: grid;
-  grid-template-columns: 92px minmax(0, 1fr);
-  align-items: center;
-  gap: 2px 8px;
-}
-label > span,
-.field > span {
-  color: var(--soft-ink);
-}
-label > small {
-  grid-column: 2;
 }
 </style>

@@ -1,17 +1,10 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { instantOf, instantWords, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
-import { useTimeScale } from '../../composables/useTimeScale.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { inkOf } from '../../panes/ground/ink.ts'
-import { nonWorkingBands } from '../../panes/ground/nonWorkingBands.ts'
-import { pinsOf } from '../../panes/ground/pins.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
-import { cellContext } from '../../panes/rows/columns.ts'
-import { useForecastStore } from '../../stores/forecastStore.ts'
-import { usePlanStore } from '../../stores/planStore.ts'
 import type { LoadView, LoadsView } from '../../workers/questions.ts'
 
 /**
@@ -24,22 +17,17 @@ const props = defineProps<{
   chosen: string | null
 }>()
 const emit = defineEmits<{ choose: [id: string]; show: [activity: string] }>()
-const plans = usePlanStore()
-const forecast = useForecastStore()
 
 const NAMES = 128
 const STRIP = 56
 const ROW = 26
 const box = useTemplateRef<HTMLElement>('box')
-const { width } = useElementSize(box)
-const scale = useTimeScale(() => [props.view.firstDay * 1440, props.view.endDay * 1440])
-const fit = (): void => scale.fit(props.view.firstDay * 1440, props.view.endDay * 1440)
-// Fitted once it is known how wide it is.
-watch(width, (now, before) => {
-  scale.width.value = Math.max(100, now - NAMES)
-  if (!before && now > 0) fit()
-})
-
+const { scale, fit, context, pins, bands, statusAt } = useTimeDrawing(
+  box,
+  NAMES,
+  () => [props.view.firstDay * 1440, props.view.endDay * 1440],
+  () => props.calendars,
+)
 // Chosen in the list beside it, it comes into view.
 watch(
   () => props.chosen,
@@ -50,22 +38,6 @@ watch(
 )
 defineExpose({ zoom: (factor: number) => scale.zoom(factor), fit })
 
-const context = computed(() => cellContext(plans.viewPlan!, plans.view!, props.calendars, false))
-const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latestResult))
-const statusAt = computed(() => {
-  const { statusDate } = plans.viewPlan!.project
-  return statusDate === null ? null : instantOf(statusDate, 'start')
-})
-const bands = computed(() =>
-  nonWorkingBands(
-    props.calendars.project,
-    scale.at(0),
-    scale.at(scale.width.value),
-    scale.x,
-    scale.perDay.value,
-  ),
-)
-
 interface Strip {
   readonly load: LoadView
   readonly done: string
@@ -75,6 +47,8 @@ interface Strip {
   readonly steps: readonly { readonly x: number; readonly y: number; readonly text: string }[]
   readonly short: string
 }
+import { useTimeDrawing } from './useTimeDrawing.ts'
+
 /** Blocks that follow each other at the same height are drawn as one. */
 const blocks = (
   heights: (k: number) => readonly [from: number, to: number] | null,

@@ -1,49 +1,25 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
-import { computed, useTemplateRef, watch } from 'vue'
-import { amountWords, instantOf, NONE, shortDay, type MoneyView } from '@geodrome/core'
-import { useTimeScale } from '../../composables/useTimeScale.ts'
+import { computed, useTemplateRef } from 'vue'
+import { amountWords, NONE, shortDay, type MoneyView } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
-import { nonWorkingBands } from '../../panes/ground/nonWorkingBands.ts'
-import { pinsOf } from '../../panes/ground/pins.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
-import { cellContext } from '../../panes/rows/columns.ts'
-import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+import { useTimeDrawing } from './useTimeDrawing.ts'
 
 /** Cost over time: early dates solid, late dates dashed, the room that float gives hatched between; what is spent a groove, payments rings. */
 const props = defineProps<{ money: MoneyView; calendars: CalendarLookup }>()
 const plans = usePlanStore()
-const forecast = useForecastStore()
 
 const AXIS = 76
 const HEIGHT = 216
 const box = useTemplateRef<HTMLElement>('box')
-const { width } = useElementSize(box)
 const lastDay = computed(() => props.money.curve.firstDay + props.money.curve.early.length)
-const scale = useTimeScale(() => [props.money.curve.firstDay * 1440, lastDay.value * 1440])
-const fit = (): void => scale.fit(props.money.curve.firstDay * 1440, lastDay.value * 1440)
-// Fitted once it is known how wide it is.
-watch(width, (now, before) => {
-  scale.width.value = Math.max(100, now - AXIS)
-  if (!before && now > 0) fit()
-})
-
-const context = computed(() => cellContext(plans.viewPlan!, plans.view!, props.calendars, false))
-const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latestResult))
-const bands = computed(() =>
-  nonWorkingBands(
-    props.calendars.project,
-    scale.at(0),
-    scale.at(scale.width.value),
-    scale.x,
-    scale.perDay.value,
-  ),
+const { scale, fit, context, pins, bands, statusAt } = useTimeDrawing(
+  box,
+  AXIS,
+  () => [props.money.curve.firstDay * 1440, lastDay.value * 1440],
+  () => props.calendars,
 )
-const statusAt = computed(() => {
-  const { statusDate } = plans.viewPlan!.project
-  return statusDate === null ? null : instantOf(statusDate, 'start')
-})
 
 /** What came in less what went out by payments, in steps. */
 const payments = computed(() => {

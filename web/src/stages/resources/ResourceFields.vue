@@ -13,6 +13,7 @@ import {
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
+import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -84,22 +85,20 @@ const consequence = computed(() =>
 <template>
   <section class="fields">
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <label><span>Code</span><TextField :kept="resource.code" @keep="setText('code', $event)" /></label>
-    <label
-      ><span>Name</span
+    <FieldRow label="Code"><TextField :kept="resource.code" @keep="setText('code', $event)" /></FieldRow>
+    <FieldRow label="Name"
       ><TextField :kept="resource.name" data-test="resource-name" @keep="setText('name', $event)"
-    /></label>
-    <div class="field">
-      <span>Kind</span>
-      <ChoiceField
-        label="Kind"
-        :model-value="resource.kind"
-        :options="optionsOf(KINDS)"
-        @update:model-value="set({ kind: $event })"
-      />
-    </div>
-    <label
-      ><span>Price, {{ plans.plan!.project.currency }}</span
+    /></FieldRow>
+    <FieldRow label="Kind"
+      ><template #choice>
+        <ChoiceField
+          label="Kind"
+          :model-value="resource.kind"
+          :options="optionsOf(KINDS)"
+          @update:model-value="set({ kind: $event })"
+        /> </template
+    ></FieldRow>
+    <FieldRow :label="`Price, ${plans.plan!.project.currency}`" :problem="problems.price"
       ><TextField
         :kept="resource.price || ''"
         placeholder="0"
@@ -107,45 +106,42 @@ const consequence = computed(() =>
         :invalid="!!problems.price"
         data-test="resource-price"
         @keep="setPrice"
-      /><small v-if="problems.price" class="brick" role="alert">{{ problems.price }}</small></label
-    >
-    <div class="field">
-      <span>for</span>
-      <ChoiceField
-        label="What the price is for"
-        :model-value="resource.per"
-        :options="optionsOf(PERS)"
-        @update:model-value="set({ per: $event })"
-      />
-    </div>
-    <label v-if="isWorker"
-      ><span>How many there are</span
+    /></FieldRow>
+    <FieldRow label="for"
+      ><template #choice>
+        <ChoiceField
+          label="What the price is for"
+          :model-value="resource.per"
+          :options="optionsOf(PERS)"
+          @update:model-value="set({ per: $event })"
+        /> </template
+    ></FieldRow>
+    <FieldRow v-if="isWorker" label="How many there are" :problem="problems.available"
       ><TextField
         :kept="resource.available.length === 0 ? '' : availableWords(resource)"
         placeholder="no limit; or 4, 6 from 10 may"
         :invalid="!!problems.available"
         data-test="resource-available"
         @keep="setAvailable"
-      /><small v-if="problems.available" class="brick" role="alert">{{ problems.available }}</small></label
-    >
-    <div v-if="isWorker" class="field">
-      <span>Hours</span>
-      <ChoiceField
-        label="Hours of the resource"
-        :model-value="resource.calendar ?? ''"
-        :options="calendars"
-        @update:model-value="set({ calendar: $event === '' ? null : $event })"
-      />
-    </div>
-    <div class="field">
-      <span>Its cost falls due</span>
-      <ChoiceField
-        label="When its cost falls due"
-        :model-value="resource.accrue ?? ''"
-        :options="optionsOf(ACCRUALS)"
-        @update:model-value="set({ accrue: $event === '' ? null : $event })"
-      />
-    </div>
+    /></FieldRow>
+    <FieldRow v-if="isWorker" label="Hours"
+      ><template #choice>
+        <ChoiceField
+          label="Hours of the resource"
+          :model-value="resource.calendar ?? ''"
+          :options="calendars"
+          @update:model-value="set({ calendar: $event === '' ? null : $event })"
+        /> </template
+    ></FieldRow>
+    <FieldRow label="Its cost falls due"
+      ><template #choice>
+        <ChoiceField
+          label="When its cost falls due"
+          :model-value="resource.accrue ?? ''"
+          :options="optionsOf(ACCRUALS)"
+          @update:model-value="set({ accrue: $event === '' ? null : $event })"
+        /> </template
+    ></FieldRow>
     <p class="remove">
       <ActButton data-test="remove-resource" @click="remove"
         >Remove {{ resource.code || resource.name }}</ActButton
@@ -163,20 +159,6 @@ const consequence = computed(() =>
   display: flex;
   flex-direction: column;
   gap: 6px;
-}
-label,
-.field {
-  display: grid;
-  grid-template-columns: 108px minmax(0, 1fr);
-  align-items: center;
-  gap: 2px 8px;
-}
-label > span,
-.field > span {
-  color: var(--soft-ink);
-}
-label > small {
-  grid-column: 2;
 }
 .remove {
   display: flex;
