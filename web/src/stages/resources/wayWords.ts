@@ -31,7 +31,7 @@ export const wayWords = (
       case 'more':
         return `${resource}: ${way.amount} for the time`
       case 'level':
-        return 'Level all resources'
+        return 'Level the whole plan'
     }
   }
   const { currency } = plan.project
