@@ -38,6 +38,10 @@ test('the crane is asked for twice: find it, see the ways out tried, keep one as
   const waits = ways.filter({ hasText: 'P30 waits for W30' })
   await expect(waits).toContainText('finish unchanged')
   await expect(waits).toContainText('P30’s float 5 d 6 h → 2 d 7 h 15')
+  // On latest dates it is another load, and no way out is offered there.
+  await choose(page, 'Load', 'on latest dates')
+  await expect(page.getByTestId('way')).toHaveCount(0)
+  await choose(page, 'Load', 'on planned dates')
   await waits.click()
   const before = await kittiwake.onServer()
   await page.getByTestId('way-scenario').click()
@@ -80,6 +84,11 @@ test('what a week later costs: damages and what time costs follow the finish, in
   expect(report.damages).toMatchObject([{ counted: 13, amount: 26_000 }])
   const total = Object.values(report.activities).reduce((sum, { atCompletion }) => sum + atCompletion, 0)
   await expect(page.getByTestId('money-total')).toHaveText(Math.round(total + 26_000).toLocaleString('en'))
+
+  // The table over time ends at what it costs on either dates.
+  await choose(page, 'Periods', 'by week')
+  const last = page.getByTestId('over-time').getByRole('row').last()
+  await expect(last).toContainText(Math.round(total).toLocaleString('en'))
 
   // What cannot be meant is said at the field, and nothing of it is kept.
   await clause.getByText('Change it').click()

@@ -7,6 +7,7 @@ import {
   newScenario,
   shortDay,
   type Change,
+  type Dates,
   type WayOut,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
@@ -22,7 +23,7 @@ import ResourceFields from './ResourceFields.vue'
 import { wayWords } from './wayWords.ts'
 
 /** All about one resource that works: what is asked for beyond what there is, the ways out, and what it is. */
-const props = defineProps<{ load: LoadView; calendars: CalendarLookup }>()
+const props = defineProps<{ load: LoadView; calendars: CalendarLookup; dates: Dates }>()
 const emit = defineEmits<{ show: [activity: string]; scenario: [id: string] }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
@@ -48,7 +49,9 @@ const title = computed(() => {
   return `${name.value}: ${one.load} asked for, ${one.available} there, on ${counted(one.days, 'day')}`
 })
 const { answer: ways, problem: waysProblem } = useQuestion('ways', () =>
-  overload.value ? { resource: props.load.resource.id, from: overload.value.from } : null,
+  overload.value && props.dates === 'placed'
+    ? { resource: props.load.resource.id, from: overload.value.from }
+    : null,
 )
 /** Ways belong to the overload that they were asked for; while others are looked for, there are none. */
 const shownWays = shallowRef<readonly WayOut[]>([])
@@ -124,6 +127,10 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
       </div>
       <h3>Ways out, each tried</h3>
       <p v-if="waysProblem" class="brick" role="alert">{{ waysProblem }}</p>
+      <p v-else-if="dates !== 'placed'" class="soft">
+        Ways out are tried on planned dates; this is what
+        {{ dates === 'early' ? 'earliest' : 'latest' }} dates would ask for.
+      </p>
       <p v-else-if="options.length === 0 && ways === null" class="soft">Trying …</p>
       <p v-else-if="options.length === 0" class="soft">
         Nothing that was tried lessens it: what asks for it is under way, or more is asked for than there ever

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
-import { counted, type Resource } from '@geodrome/core'
+import { counted, type Dates, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -12,7 +12,12 @@ import ResourcePaste from './ResourcePaste.vue'
 import ResourceList from './ResourceList.vue'
 
 /** Who is needed when, and where more is asked for than there is. */
-const props = defineProps<{ view: LoadsView; calendars: CalendarLookup; chosen: string | null }>()
+const props = defineProps<{
+  view: LoadsView
+  calendars: CalendarLookup
+  chosen: string | null
+  dates: Dates
+}>()
 const emit = defineEmits<{
   choose: [id: string]
   add: [kind: Resource['kind']]
@@ -79,6 +84,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
         :view="view"
         :calendars="calendars"
         :chosen="chosenId"
+        :dates="dates"
         @choose="emit('choose', $event)"
         @show="emit('show', $event)"
       />
@@ -114,6 +120,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
       v-if="load"
       :key="load.resource.id"
       :load="load"
+      :dates="dates"
       :calendars="calendars"
       @show="emit('show', $event)"
       @scenario="emit('scenario', $event)"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
-import { instantOf, instantWords, type Resource } from '@geodrome/core'
+import { instantOf, instantWords, type Dates, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { inkOf } from '../../panes/ground/ink.ts'
@@ -15,6 +15,8 @@ const props = defineProps<{
   view: LoadsView
   calendars: CalendarLookup
   chosen: string | null
+  /** Activities are drawn where they are planned: on other dates the load stands alone. */
+  dates: Dates
 }>()
 const emit = defineEmits<{ choose: [id: string]; show: [activity: string] }>()
 
@@ -129,7 +131,7 @@ const strips = computed(() => props.view.loads.map(stripOf))
 const MOST_ROWS = 14
 const rows = computed(() => {
   const strip = strips.value.find(({ load }) => load.resource.id === props.chosen)
-  if (!strip) return []
+  if (!strip || props.dates !== 'placed') return []
   const { plan, view } = context.value
   const short = new Set(strip.load.overloads.flatMap(({ activities }) => activities))
   return strip.load.uses
@@ -155,7 +157,7 @@ const rows = computed(() => {
 })
 const hidden = computed(() => {
   const strip = strips.value.find(({ load }) => load.resource.id === props.chosen)
-  return strip ? Math.max(0, strip.load.uses.length - MOST_ROWS) : 0
+  return strip && props.dates === 'placed' ? Math.max(0, strip.load.uses.length - MOST_ROWS) : 0
 })
 </script>
 

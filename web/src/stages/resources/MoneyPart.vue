@@ -1,14 +1,18 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import {
   amountWords,
+  curveBy,
   durationWords,
   instantWords,
   roundMoneyWords,
   type CostSum,
   type MoneyView,
+  type Period,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import { optionsOf } from '../../controls/options.ts'
 import FactTable from '../../controls/FactTable.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -94,6 +98,23 @@ const largest = computed(() =>
 const dash = (amount: number): string => (Math.abs(amount) < 0.005 ? '–' : amountWords(Math.round(amount)))
 const signed = (amount: number): string =>
   Math.abs(amount) < 0.5 ? '' : `${amount > 0 ? '+' : ''}${amountWords(Math.round(amount))}`
+const PERIODS = [
+  ['day', 'by day'],
+  ['week', 'by week'],
+  ['month', 'by month'],
+] as const
+const period = ref<Period>('month')
+/** What falls into each period on early dates, and the sums at its end on early and on late dates. */
+const overTime = computed(() => {
+  const rows = curveBy(props.money.curve, period.value)
+  return rows.map(({ day, early, late }, k) => ({
+    day,
+    until: instantWords((day + 1) * 1440, 'finish', { time: false }),
+    own: early - (rows[k - 1]?.early ?? 0),
+    early,
+    late,
+  }))
+})
 const hammocks = computed(() =>
   props.money.hammocks.map((i) => {
     const activity = plan.value.activities[i]!
@@ -124,7 +145,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
       <p class="soft" data-test="balance">{{ balanceWords(money, currency) }}</p>
       <template v-if="money.total.atCompletion !== 0 || money.payments.length > 0">
         <MoneyCurve ref="curve" :money="money" :calendars="calendars" />
-        <FactTable class="table" data-test="money-table">
+        <FactTable class="table by-group" data-test="money-table">
           <thead>
             <tr>
               <th colspan="2">{{ currency }}, by group</th>
@@ -206,6 +227,28 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
             </tr>
           </tfoot>
         </FactTable>
+        <div class="over-time">
+          <h2>Over time</h2>
+          <ChoiceField v-model="period" label="Periods" :options="optionsOf(PERIODS)" />
+        </div>
+        <FactTable class="table" data-test="over-time">
+          <thead>
+            <tr>
+              <th>Until</th>
+              <th class="right">In the {{ period }}</th>
+              <th class="right">Sum on early dates</th>
+              <th class="right">Sum on late dates</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in overTime" :key="row.day">
+              <td>{{ row.until }}</td>
+              <td class="right">{{ dash(row.own) }}</td>
+              <td class="right">{{ dash(row.early) }}</td>
+              <td class="right">{{ dash(row.late) }}</td>
+            </tr>
+          </tbody>
+        </FactTable>
       </template>
       <p v-else class="soft empty">
         Give resources a price and assign them, or an activity a fixed cost or a cost per day in its Lens.
@@ -275,6 +318,15 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
 .table :is(th, td) {
   padding: 3px 8px 3px 0;
 }
+.over-time {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding-top: 18px;
+}
+.over-time .choice-field {
+  width: 130px;
+}
 .whole {
   fill: var(--paper);
   stroke: var(--ink);
@@ -317,7 +369,7 @@ tfoot :is(td, th) {
   padding: 0;
 }
 @media (max-width: 1100px) {
-  .table :is(th, td):last-child {
+  .by-group :is(th, td):last-child {
     display: none;
   }
   .money {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { counted, roundMoneyWords, newResource, type Resource } from '@geodrome/core'
+import { counted, roundMoneyWords, newResource, type Dates, type Resource } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
+import ChoiceField from '../../controls/ChoiceField.vue'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -27,10 +28,20 @@ const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.viewPlan)
-const { answer: loads, problem: loadsProblem } = useQuestion('loads', () => ({ dates: 'placed' as const }))
+const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'load')
+const DATES = [
+  ['placed', 'on planned dates'],
+  ['early', 'on earliest dates'],
+  ['late', 'on latest dates'],
+] as const
+/** The dates that load is looked at on. */
+const dates = ref<Dates>('placed')
+const { answer: loads, problem: loadsProblem } = useQuestion('loads', () => ({
+  // Whoever is short is short on planned dates; the others are looked at in the load alone.
+  dates: part.value === 'load' ? dates.value : 'placed',
+}))
 const { answer: money, problem: moneyProblem } = useQuestion('money', () => ({}))
 
-const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'load')
 const go = (to: Part): void =>
   void router.push({ name: 'resources', params: { ...route.params, part: to === 'load' ? '' : to } })
 const chosen = ref<string | null>(null)
@@ -65,13 +76,21 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
 
 <template>
   <div class="resources">
-    <PartTabs
-      class="parts"
-      label="Parts of resources"
-      :model-value="part"
-      :parts="optionsOf(PARTS)"
-      @update:model-value="go"
-    />
+    <div class="parts">
+      <PartTabs
+        label="Parts of resources"
+        :model-value="part"
+        :parts="optionsOf(PARTS)"
+        @update:model-value="go"
+      />
+      <ChoiceField
+        v-if="part === 'load'"
+        v-model="dates"
+        class="dates"
+        label="Load"
+        :options="optionsOf(DATES)"
+      />
+    </div>
     <p v-if="loadsProblem || moneyProblem" class="brick problem" role="alert">
       {{ loadsProblem || moneyProblem }}
     </p>
@@ -82,6 +101,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
         :view="loads"
         :calendars="calendars"
         :chosen="chosen"
+        :dates="dates"
         @choose="chosen = $event"
         @add="add"
         @show="show"
@@ -132,8 +152,15 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
   flex-direction: column;
 }
 .parts {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 16px;
   padding: 4px 18px 0;
   border-bottom: 1px solid var(--hairline);
+}
+.dates {
+  width: 170px;
 }
 .problem {
   padding: 10px 18px;
