@@ -102,6 +102,24 @@ test('what a week later costs: damages and what time costs follow the finish, in
   await steps.fill('1,000')
   await steps.press('Enter')
   await expect(page.getByTestId('headline-damages')).toHaveText('13,000 EUR')
+
+  // A clause, and an activity before the others, can go while their figures stand on the screen.
+  const errors: string[] = []
+  page.on('pageerror', (error) => errors.push(error.message))
+  await clause.getByRole('button', { name: 'Remove this clause' }).click()
+  await expect(page.getByTestId('headline-damages')).toHaveCount(0)
+  await kittiwake.stage('Network')
+  await kittiwake.select('A20')
+  await page.getByRole('treegrid').press('Delete')
+  await kittiwake.stage('Resources')
+  await page.getByRole('tab', { name: 'Money' }).click()
+  const left = page.getByTestId('money-total')
+  const without = await left.textContent()
+  await page.keyboard.press('Control+z')
+  await expect(left).not.toHaveText(without!)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('headline-damages')).toHaveText('13,000 EUR')
+  expect(errors).toEqual([])
 })
 
 test('a new resource: said, refused, assigned by typing in the Lens, loaded, and removed with who has it', async ({

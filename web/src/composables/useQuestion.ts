@@ -11,7 +11,7 @@ export interface Asked<N extends QuestionName> {
 
 /**
  * An answer about the plan in view, asked again whenever that or what is asked changes; one question is under way at a time. An answer
- * stands until the next is there, and goes where none can be had.
+ * stands until the next is there, and goes where none can be had or the list of activities is another.
  * @param input - null where nothing is asked
  */
 export const useQuestion = <N extends QuestionName>(
@@ -23,9 +23,12 @@ export const useQuestion = <N extends QuestionName>(
   const problem = shallowRef('')
   let turn = 0
   let isAsking = false
+  let positions = plans.byId
   const ask = async (): Promise<void> => {
     const wanted = input()
     turn++
+    // Answers name activities by their position: where one came, went or moved, the old one is about others.
+    if (positions !== plans.byId) answer.value = null
     if (plans.view === null || wanted === null) {
       answer.value = null
       return
@@ -33,8 +36,13 @@ export const useQuestion = <N extends QuestionName>(
     if (isAsking) return
     isAsking = true
     const asked = turn
+    const of = plans.byId
     try {
-      answer.value = await plans.question(name, wanted)
+      const found = await plans.question(name, wanted)
+      if (of === plans.byId) {
+        answer.value = found
+        positions = of
+      }
       problem.value = ''
     } catch (error) {
       answer.value = null

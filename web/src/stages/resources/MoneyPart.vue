@@ -197,7 +197,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
             <tr v-for="clause in money.damages" :key="clause.id">
               <td />
               <td>
-                {{ plan.damages.find(({ id }) => id === clause.id)!.name || 'Damages' }}
+                {{ plan.damages.find(({ id }) => id === clause.id)?.name || 'Damages' }}
                 <span class="soft">(damages)</span>
               </td>
               <td class="right">–</td>
