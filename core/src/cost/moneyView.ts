@@ -1,7 +1,7 @@
 import type { Instant } from '../time/instant.ts'
 import { Kind } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
-import { activityCosts, groupCosts, sumOf, type CostSum } from './activityCosts.ts'
+import { activityCosts, sumOf, type CostSum } from './activityCosts.ts'
 import { costCurve, type CostCurve } from './costCurve.ts'
 import { chargeFor, firstChargeableDay, measuredFinish, type Charge } from './damages.ts'
 import { paymentsOf, type DuePayment } from './payments.ts'
@@ -13,9 +13,6 @@ export interface MoneyView {
   readonly spent: Float64Array
   readonly length: Float64Array
   readonly total: CostSum
-  readonly groups: ReadonlyMap<string, CostSum>
-  /** Of activities outside all groups. */
-  readonly ungrouped: CostSum
   readonly curve: CostCurve
   readonly damages: readonly (Charge & {
     readonly id: string
@@ -40,11 +37,6 @@ export const moneyView = (schedule: Schedule): MoneyView => {
     spent: costs.spent,
     length: costs.length,
     total: sumOf(costs, all),
-    groups: groupCosts(costs),
-    ungrouped: sumOf(
-      costs,
-      all.filter((i) => plan.activities[i]!.group === null),
-    ),
     curve: costCurve(costs),
     damages: plan.damages.map((clause) => {
       const calendar = calendars.get(clause.calendar)

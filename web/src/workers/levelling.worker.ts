@@ -5,22 +5,21 @@ import {
   LevelError,
   levelSteps,
   movedDays,
-  type Plan,
+  type Levelled,
 } from '@geodrome/core'
-import type { LevellingReply, LevellingRequest, LevellingResult } from './levellingProtocol.ts'
+import type {
+  LevellingReply,
+  LevellingRequest,
+  LevellingResult,
+  LevellingStart,
+} from './levellingProtocol.ts'
 
 const say = (reply: LevellingReply): void => self.postMessage(reply)
 /** As long as a step may keep a wish to stop waiting. */
 const TURN_MS = 60
 
 let isStopped = false
-const run = async ({
-  plan,
-  options,
-}: {
-  plan: Plan
-  options: Parameters<typeof levelSteps>[1]
-}): Promise<void> => {
+const run = async ({ plan, options }: Pick<LevellingStart, 'plan' | 'options'>): Promise<void> => {
   isStopped = false
   const steps = levelSteps(plan, options)
   let turnedAt = performance.now()
@@ -33,9 +32,7 @@ const run = async ({
   }
 }
 
-const resultOf = (
-  made: ReturnType<typeof levelSteps> extends Generator<unknown, infer R, unknown> ? R : never,
-): LevellingResult => {
+const resultOf = (made: Levelled): LevellingResult => {
   const { before, after } = made
   const moved: LevellingResult['moved'][number][] = []
   for (let i = 0; i < before.start.length; i++) {

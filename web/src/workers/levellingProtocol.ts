@@ -2,8 +2,13 @@ import type { Change, LevelOptions, LevelRule, Plan } from '@geodrome/core'
 
 /** What the page and the levelling worker say to each other; activities and resources by id. */
 
-export type LevellingRequest =
-  { readonly kind: 'start'; readonly plan: Plan; readonly options: LevelOptions } | { readonly kind: 'stop' }
+export interface LevellingStart {
+  readonly kind: 'start'
+  readonly plan: Plan
+  readonly options: LevelOptions
+}
+/** A stop is answered with the best that was found so far. */
+export type LevellingRequest = LevellingStart | { readonly kind: 'stop' }
 
 export interface LevellingResult {
   readonly changes: readonly Change[]

@@ -1,6 +1,7 @@
 import { horizonAround, jointPlan } from '../../cost/level/jointPlan.ts'
 import { keyOf } from '../../plan/change.ts'
 import type { Check, Found } from '../check.ts'
+import { lacksHours } from './outsideHours.ts'
 
 /** Work that has no hour in common with people or plant that drive it. */
 export const noJointHours: Check = {
@@ -8,19 +9,14 @@ export const noJointHours: Check = {
   topic: 'Cost',
   title: 'Work without an hour in common with who does it',
   clean: 'all work has hours in common with those who do it',
-  lacks: ({ resources }) =>
-    resources.length === 0
-      ? 'no resources'
-      : resources.every(({ calendar }) => calendar === null)
-        ? 'no hours of resources'
-        : null,
+  lacks: lacksHours,
   why: 'It could never be done by them: levelling keeps its own calendar and says so.',
   of: 'activities',
   bias: { direction: 'too early', because: 'it is planned though nobody is ever there for it' },
   limit: null,
   find(context) {
     const { plan, schedule } = context
-    if (plan.resources.every(({ calendar }) => calendar === null)) return []
+    if (lacksHours(plan) !== null) return []
     const { without } = jointPlan(plan, horizonAround(schedule.projectStart, schedule.projectFinish))
     return without.map(({ activity, resource }): Found => {
       const { name, code } = plan.resources.find(({ id }) => id === resource)!

@@ -1,5 +1,12 @@
+import type { Plan } from '../../plan/schema.ts'
 import { hoursWords } from '../../words/durations.ts'
 import type { Check, Found } from '../check.ts'
+
+/** Without resources, or hours of their own, there is nothing to hold against the hours of work. */
+export const lacksHours = ({ resources }: Plan): string | null => {
+  if (resources.length === 0) return 'no resources'
+  return resources.every(({ calendar }) => calendar === null) ? 'no hours of resources' : null
+}
 
 /** Work that people or plant are to do outside the hours of their own calendar. */
 export const outsideHours: Check = {
@@ -7,12 +14,7 @@ export const outsideHours: Check = {
   topic: 'Cost',
   title: 'Work outside the hours of who does it',
   clean: 'all work lies in the hours of those who do it',
-  lacks: ({ resources }) =>
-    resources.length === 0
-      ? 'no resources'
-      : resources.every(({ calendar }) => calendar === null)
-        ? 'no hours of resources'
-        : null,
+  lacks: lacksHours,
   why: 'An activity works by its own calendar. Where those who do it have other hours, it is planned to go on without them, and no load is counted then.',
   of: 'activities',
   bias: { direction: 'too early', because: 'work goes on while those who do it are away' },
