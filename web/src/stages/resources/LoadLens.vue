@@ -169,7 +169,8 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
           <ActButton kind="noun" @click="emit('show', plan.activities[one.activity]!.id)">{{
             codeOf(one.activity)
           }}</ActButton>
-          works {{ hoursWords(one.minutes) }} while {{ name }} does not. That is neither load nor overload.
+          works {{ hoursWords(one.minutes) }} outside the hours of {{ name }}. That is neither load nor
+          overload.
         </li>
       </ul>
     </template>
