@@ -96,6 +96,22 @@ describe('levelling', () => {
     expect(levelled(whole).activities.y!.start).toBe('2027-03-05T07:00')
   })
 
+  it('does not begin work that may pause in a time too short for a piece, and says until when it waits, in a night too', () => {
+    const notBefore = (date: string) => [{ edge: 'start', rule: 'not-before', date }]
+    const plan = planOf({
+      activities: [
+        { id: 'n', calendar: 'clock', duration: '2h', constraints: notBefore('2027-03-01T22:00') },
+        { id: 'y', duration: '10h', split: true, constraints: notBefore('2027-03-01T14:30') },
+      ],
+      assignments: [needs('n'), needs('y')],
+    })
+    const { y } = levelled(plan).activities
+    expect(y!.start).toBe('2027-03-02T07:00')
+    expect(y!.because).toEqual([
+      { resource: 'crane', from: '2027-03-01T22:00', to: '2027-03-02T00:00', heldBy: ['n'] },
+    ])
+  })
+
   it('works in the hours of all who drive it, and lets a visitor stop nothing', () => {
     const plan = planOf({
       activities: [

@@ -285,8 +285,10 @@ export class Placing {
     const shortest = options.shortestPiece[i]!
     const found: (readonly [Instant, Instant])[] = []
     let at = dates.begin[i]!
+    /** A free time was too short for a piece: what ends it is what is waited for, also where it lies in a night. */
+    let isTooShort = false
     while (left > 0) {
-      at = nextWork(calendar, at)
+      if (!isTooShort) at = nextWork(calendar, at)
       let until = Infinity
       let [enoughAt, short] = [at, -1]
       for (let d = demands.first[i]!; d < demands.first[i + 1]!; d++) {
@@ -304,11 +306,13 @@ export class Placing {
           waits.push({ resource: short, from: at, to: enoughAt, heldBy: this.holdersOf(short, at, enoughAt) })
         if (found.length === 0) this.releasedAt[i] = enoughAt
         at = enoughAt
+        isTooShort = false
         continue
       }
       const free = until === Infinity ? left : workBetween(calendar, at, until)
       const worked = Math.min(left, free)
-      if (worked === left || worked >= shortest) {
+      isTooShort = worked < left && worked < shortest
+      if (!isTooShort) {
         found.push([at, addWork(calendar, at, worked)])
         left -= worked
       }
