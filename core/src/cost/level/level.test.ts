@@ -112,6 +112,25 @@ describe('levelling', () => {
     ])
   })
 
+  it('leaves work whole whose finish is held by a link: with a pause its start would be another', () => {
+    const plan = planOf({
+      activities: [
+        { id: 'p', calendar: 'clock', duration: '74h' },
+        {
+          id: 'x',
+          duration: '1d',
+          constraints: [{ edge: 'start', rule: 'not-before', date: '2027-03-03T07:00' }],
+        },
+        { id: 'y', duration: '20h', split: true },
+      ],
+      links: [{ id: 'l', from: 'p', to: 'y', type: 'FF' }],
+      assignments: [needs('x'), needs('y')],
+    })
+    const { y } = levelled(plan).activities
+    // It would start on 2 March to end with P on the 4th; X has the crane on the 3rd.
+    expect(y).toMatchObject({ start: '2027-03-04T07:00', pieces: [] })
+  })
+
   it('works in the hours of all who drive it, and lets a visitor stop nothing', () => {
     const plan = planOf({
       activities: [

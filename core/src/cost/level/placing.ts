@@ -1,13 +1,14 @@
 import type { Calendar } from '../../time/calendar.ts'
 import type { Instant } from '../../time/instant.ts'
 import { addWork, nextWork, workBetween } from '../../time/arithmetic.ts'
-import { Kind, NONE, State, UNLIMITED, type Network } from '../../network/network.ts'
+import { Kind, limitsFinish, NONE, State, UNLIMITED, type Network } from '../../network/network.ts'
 import {
   emptyEarlyDates,
   forwardPass,
   forwardStep,
   isPinned,
   latestFinish,
+  linkLimit,
   type EarlyDates,
 } from '../../schedule/forwardPass.ts'
 import type { Availability } from '../availability.ts'
@@ -280,8 +281,7 @@ export class Placing {
     const { network, dates, demands, options } = this
     const calendar: Calendar = network.calendar[i]!
     let left = network.remaining[i]!
-    if (dates.finish[i] !== addWork(calendar, dates.begin[i]!, left) || network.finishFloor[i] !== NONE)
-      return false
+    if (dates.finish[i] !== addWork(calendar, dates.begin[i]!, left) || this.isHeldByFinish(i)) return false
     const shortest = options.shortestPiece[i]!
     const found: (readonly [Instant, Instant])[] = []
     let at = dates.begin[i]!
@@ -330,6 +330,18 @@ export class Placing {
     dates.beginCount[i] = calendar.countBefore(dates.finish[i]) - network.remaining[i]!
     if (found.length > 1) pieces.set(i, found)
     return true
+  }
+
+  /** Whether a limit or link of its finish decides where the activity stands: its start would move with every pause. */
+  private isHeldByFinish(i: number): boolean {
+    const { network, dates } = this
+    if (network.finishFloor[i] !== NONE) return true
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
+      if (!limitsFinish(network.linkCode[k]!)) continue
+      const limit = linkLimit(network, dates, k)
+      if (network.calendar[i]!.countBefore(limit) - network.remaining[i]! >= dates.beginCount[i]!) return true
+    }
+    return false
   }
 
   /** Who holds a resource in [from, to), of those that stand already. */
