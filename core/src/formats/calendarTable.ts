@@ -2,7 +2,7 @@ import type { Week } from '../time/workingDays.ts'
 import { instantOf, parseDate, type Instant } from '../time/instant.ts'
 import { readWeek } from '../words/weekWords.ts'
 import { readListDate } from './listCells.ts'
-import type { ListProblem } from './listImport.ts'
+import type { ListProblem } from './listReader.ts'
 import type { Cells } from './listMapping.ts'
 
 /** A table of calendars: which column holds what; -1 for what no column does. */

@@ -16,19 +16,25 @@ export {
 export { readListDate, readListDuration, readListLinks, type NumberUnit } from './listCells.ts'
 export {
   afterReading,
+  guessAssignmentMapping,
   guessLinkMapping,
+  isAssignmentTable,
   isLinkTable,
+  readAssignmentTable,
   readLinkTable,
   readList,
   readSheets,
+  type AssignmentMapping,
   type LinkMapping,
-  type ListOptions,
-  type ListProblem,
-  type ListReading,
-  type ListSheet,
-  type SheetReading,
-  type SheetsReading,
 } from './listImport.ts'
+export type {
+  ListOptions,
+  ListProblem,
+  ListReading,
+  ListSheet,
+  SheetReading,
+  SheetsReading,
+} from './listReader.ts'
 export {
   guessCalendarMapping,
   isCalendarTable,
@@ -38,4 +44,4 @@ export {
 } from './calendarTable.ts'
 export { holidaysCsv } from './holidaysCsv.ts'
 export { resourceRecord } from './resourceRecord.ts'
-export { readResourceTable, type ReadResource, type ResourceTable } from './resourceTable.ts'
+export { isResourceTable, readResourceTable, type ReadResource, type ResourceTable } from './resourceTable.ts'

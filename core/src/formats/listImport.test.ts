@@ -3,14 +3,16 @@ import { applyChange, readPlan, type Plan } from '../plan/index.ts'
 import { readListDate, readListDuration, readListLinks } from './listCells.ts'
 import {
   afterReading,
+  guessAssignmentMapping,
   guessLinkMapping,
+  isAssignmentTable,
+  readAssignmentTable,
   readLinkTable,
   readList,
   readSheets,
-  type ListOptions,
-  type ListSheet,
 } from './listImport.ts'
 import { guessMapping } from './listMapping.ts'
+import type { ListOptions, ListSheet } from './listReader.ts'
 
 const day = {
   id: 'day',
@@ -271,5 +273,92 @@ describe('a list', () => {
       type: 2,
       lag: 3,
     })
+  })
+})
+
+describe('who works on it', () => {
+  const needsWords = (plan: Plan): string[] =>
+    plan.assignments.map((a) => {
+      const resource = plan.resources.find(({ id }) => id === a.resource)!
+      const activity = plan.activities.find(({ id }) => id === a.activity)!
+      return `${activity.code}: ${a.amount} ${resource.code || resource.name}`
+    })
+
+  it('is read from a column of resources, known or not, and the plan gets those that it did not have', () => {
+    const { reading, plan } = take(
+      empty(),
+      [
+        'Code\tName\tDays\tResources',
+        'A\tCut plates\t2\t2 WELD, CRAN',
+        'B\tLift engine\t1\tcran[2]; 50 % ship surveyor',
+        'C\tTidy up\t1\t',
+        'D\tPaint\t1\t3',
+        'E\tPaint again\t1\tWELD, 2 weld',
+      ].join('\n'),
+    )
+    expect(needsWords(plan)).toEqual(['A: 2 WELD', 'A: 1 CRAN', 'B: 2 CRAN', 'B: 0.5 ship surveyor'])
+    expect(plan.resources).toMatchObject([
+      { code: 'WELD', kind: 'people', price: 0, available: [] },
+      { code: 'CRAN' },
+      { code: '', name: 'ship surveyor' },
+    ])
+    expect(reading).toMatchObject({ added: 3, assignments: 4, resources: ['WELD', 'CRAN', 'ship surveyor'] })
+    expect(reading.problems.map(({ row, why }) => [row, why.slice(0, 26)])).toEqual([
+      [5, 'there is no resource “3”; '],
+      [6, '“weld” is there twice; wri'],
+    ])
+  })
+
+  it('changes what a known activity has, and leaves alone what the list does not speak of', () => {
+    const before = take(
+      empty(),
+      'Code\tName\tDays\tResources\nA\tCut\t2\t2 WELD, CRAN\nB\tLift\t1\tCRAN',
+    ).plan
+    const { plan } = take(before, 'Code\tName\tResources\nA\tCut\t3 weld\nB\tLift\t')
+    expect(needsWords(plan)).toEqual(['A: 3 WELD', 'B: 1 CRAN'])
+    expect(plan.assignments[0]!.id).toBe(before.assignments[0]!.id)
+    expect(take(plan, 'Code\tName\tResources\nA\tCut\t3 weld').reading.change).toEqual({
+      kind: 'all',
+      changes: [],
+    })
+  })
+
+  it('is read from a sheet of its own, row by row, with what is wrong in it named', () => {
+    const { plan } = take(empty(), 'Code\tName\tDays\nA\tCut plates\t2\nB\tLift\t1')
+    const table = cells(
+      [
+        'Code\tActivity\tResource\tAmount',
+        'A\tCut plates\tWELD\t2',
+        'A\tCut plates\tCRAN\t',
+        'B\tLift\tweld\t0,5',
+        'X\tGone\tWELD\t1',
+        'B\tLift\tCRAN\ta lot',
+        'B\tLift\tWELD\t3',
+        '\t\t\t',
+      ].join('\n'),
+    )
+    expect(isAssignmentTable(table)).toBe(true)
+    const reading = readAssignmentTable(plan, table, guessAssignmentMapping(table), options())
+    expect(needsWords(applyChange(plan, reading.change).plan)).toEqual([
+      'A: 2 WELD',
+      'A: 1 CRAN',
+      'B: 0.5 WELD',
+    ])
+    expect(reading.problems.map(({ row, why }) => `${row}: ${why}`)).toEqual([
+      '5: there is no activity X',
+      '6: “a lot” is no amount; write for example 2, 0.5 or 50 %',
+      '7: B has 0.5 of it already; the first counts',
+    ])
+  })
+
+  it('does not take a list of activities for one of assignments, nor an owner for a resource', () => {
+    expect(isAssignmentTable(cells('Activity\tResource\tDuration\nA\tWELD\t2'))).toBe(false)
+    expect(guessMapping(cells('Code\tName\tDuration\tCrew\tResource names')).fields).toEqual([
+      'code',
+      'name',
+      'duration',
+      'owner',
+      'resources',
+    ])
   })
 })

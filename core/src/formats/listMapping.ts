@@ -29,6 +29,7 @@ export type ListField =
   | 'start-limit'
   | 'finish-limit'
   | 'owner'
+  | 'resources'
   | 'notes'
   | 'tag'
 
@@ -55,6 +56,7 @@ export const FIELD_WORDS: Readonly<Record<ListField, string>> = {
   'start-limit': 'start not before',
   'finish-limit': 'finish not after',
   owner: 'owner',
+  resources: 'resources, like 2 WELD, CRAN',
   notes: 'notes',
   tag: 'tag, named by its head',
 }
@@ -76,6 +78,7 @@ const HEADS: readonly (readonly [RegExp, ListField])[] = [
   [/^(kind|type|activity type|task type)$/i, 'kind'],
   [/not before|no earlier|earliest start/i, 'start-limit'],
   [/not after|no later|deadline|must finish|due/i, 'finish-limit'],
+  [/resource|^(labou?r|plant|equipment|manpower)$/i, 'resources'],
   [/owner|responsible|who|assigned|trade|discipline|crew/i, 'owner'],
   [/note|remark|comment/i, 'notes'],
 ]

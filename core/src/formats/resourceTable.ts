@@ -69,6 +69,17 @@ const columnsOf = (cells: Cells): { at: Partial<Record<Field, number>>; first: n
   return { at: Object.fromEntries(IN_ORDER.map((field, k) => [field, k])), first: 0, unread: [] }
 }
 
+/** Whether a table is one of resources, as far as its heads say: names with prices or amounts, and neither work nor time. */
+export const isResourceTable = (cells: Cells): boolean => {
+  const { at, first } = columnsOf(cells)
+  return (
+    first === 1 &&
+    (at.price !== undefined || at.available !== undefined) &&
+    (/resource|price|rate|tariff/i.test(cells[0]!.join('|')) || at.kind !== undefined) &&
+    !cells[0]!.some((head) => /duration|days|activity|task|predecessor|waits/i.test(head))
+  )
+}
+
 /** "52", "52 EUR/h", "€ 1,850 a call": an amount, and what it is for where that is said. */
 const readPrice = (text: string): { price: number; per: Resource['per'] | null } | null => {
   const match = /^[^\d-]*(-?[\d.,\s']*\d)\s*(?:[A-Z€$£]{1,3})?\s*(?:\/|per|an?)?\s*([a-z²³0-9]*)\s*$/i.exec(

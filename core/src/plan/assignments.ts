@@ -30,17 +30,33 @@ export const assign = (
   wanted: readonly Wanted[],
   random: () => number,
 ): Change => {
-  const taken: { id: string }[] = plan.assignments.flatMap(({ id }) => (id === undefined ? [] : [{ id }]))
+  const changes = assignEach(plan, new Map(activities.map((id) => [id, wanted])), random)
+  return changes.length === 1 ? changes[0]! : { kind: 'all', changes }
+}
+
+/** {@link assign} where each activity is to have something else. O(assignments of the plan + what is wanted) */
+export const assignEach = (
+  plan: Plan,
+  wantedBy: ReadonlyMap<string, readonly Wanted[]>,
+  random: () => number,
+): Change[] => {
+  const taken = new Set(plan.assignments.map(({ id }) => id))
+  const newId = (): string => {
+    let id: string
+    do id = freshId([], 'x', random)
+    while (taken.has(id))
+    taken.add(id)
+    return id
+  }
   const changes: Change[] = []
-  for (const activity of activities) {
+  for (const [activity, wanted] of wantedBy) {
     const own = assignmentsOf(plan).get(activity) ?? []
     const kept = new Set<Assignment>()
     for (const { resource, amount } of wanted) {
       const there = own.find((a) => a.resource === resource && !kept.has(a))
       if (there === undefined) {
-        const item = { id: freshId(taken, 'x', random), activity, resource, amount }
-        taken.push(item)
-        changes.push({ kind: 'add', list: 'assignments', item: item, before: null })
+        const item = { id: newId(), activity, resource, amount }
+        changes.push({ kind: 'add', list: 'assignments', item, before: null })
         continue
       }
       kept.add(there)
@@ -51,7 +67,7 @@ export const assign = (
       if (!kept.has(assignment))
         changes.push({ kind: 'remove', list: 'assignments', key: keyOf('assignments', assignment) })
   }
-  return changes.length === 1 ? changes[0]! : { kind: 'all', changes }
+  return changes
 }
 
 /** Removes a resource with all its assignments. */

@@ -64,7 +64,7 @@ export {
 } from './calendarCopies.ts'
 export { calendarLibrary, type LibraryCalendar } from './calendarLibrary.ts'
 // Resources and money
-export { assign, assignmentsOf, newResource, removeResource, type Wanted } from './assignments.ts'
+export { assign, assignEach, assignmentsOf, newResource, removeResource, type Wanted } from './assignments.ts'
 export { roundMoney } from './money.ts'
 // Durations and calendars of activities and lags
 export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './durations.ts'

@@ -40,13 +40,21 @@ export const assignmentWords = (plan: Plan, activity: string): string => {
 export type TypedAssignments =
   { readonly ok: true; readonly wanted: readonly Wanted[] } | { readonly ok: false; readonly why: string }
 
+/** A resource by the name that somebody gives it; null for one that is not known. */
+export type ResourceLookup = (name: string) => Resource | null
+
 /**
  * Reads "2 welders, crane", "WELD 2 and CRAN", "50 % surveyor", "2 x WELD": resources by code or name, one or several of a thing, in any
  * order. Empty: nothing.
+ * @param unknown - what becomes of a name that the plan does not have; without it that is refused
  */
-export const readAssignments = (plan: Plan, typed: string): TypedAssignments => {
+export const readAssignments = (
+  plan: Plan,
+  typed: string,
+  unknown: ResourceLookup = () => null,
+): TypedAssignments => {
   const parts = typed
-    .split(/[;\n]|,(?!\d)|\s+(?:and|&|\+)\s+/i)
+    .split(/[;\n|]|,(?!\d)|\s+(?:and|&|\+)\s+/i)
     .map((part) => part.trim())
     .filter((part) => part !== '')
   const wanted = new Map<string, number>()
@@ -54,10 +62,10 @@ export const readAssignments = (plan: Plan, typed: string): TypedAssignments => 
     const match = NUMBER_FIRST.exec(part)
     const after = match ? null : NUMBER_LAST.exec(part)
     const whole = resourceNamed(plan, part)
-    const name = whole ? part : match ? (match[3] ?? match[4]!) : after ? after[1]! : part
+    const name = (whole ? part : match ? (match[3] ?? match[4]!) : after ? after[1]! : part).trim()
     const figure = whole ? undefined : (match?.[1] ?? after?.[2])
     const percent = !whole && (match?.[2] ?? after?.[3]) === '%'
-    const resource = whole ?? resourceNamed(plan, name)
+    const resource = whole ?? resourceNamed(plan, name) ?? unknown(name)
     if (resource === null)
       return {
         ok: false,
@@ -77,10 +85,10 @@ export const readAssignments = (plan: Plan, typed: string): TypedAssignments => 
   return { ok: true, wanted: [...wanted].map(([resource, amount]) => ({ resource, amount })) }
 }
 const NUMBER_FIRST = /^(\d+(?:[.,]\d+)?)\s*(%|x|×|\*)?\s*(?:of\s+(.+)|(\D.*))$/i
-const NUMBER_LAST = /^(.*?)\s*[x×*:(]?\s*(\d+(?:[.,]\d+)?)\s*(%)?\)?$/i
+const NUMBER_LAST = /^(.*?)\s*(?:[x×*:([]\s*|\s)(\d+(?:[.,]\d+)?)\s*(%)?[)\]]?$/i
 
-/** By code first, then by name, then by a beginning that fits one only; an "s" more or less does not matter. */
-const resourceNamed = (plan: Plan, name: string): Resource | null => {
+/** A resource of the plan: by code first, then by name, then by a beginning that fits one only; an "s" more or less does not matter. */
+export const resourceNamed = (plan: Plan, name: string): Resource | null => {
   const plain = (text: string): string => text.trim().toLowerCase()
   const single = (text: string): string => plain(text).replace(/(?<=\w{2})s$/, '')
   const { resources } = plan

@@ -54,7 +54,15 @@ watch(
 void mappings.load().then(() => {
   if (!isSaid) recall()
 })
-const NOTHING: SheetReading = { added: 0, updated: 0, links: 0, groups: 0, problems: [] }
+const NOTHING: SheetReading = {
+  added: 0,
+  updated: 0,
+  links: 0,
+  groups: 0,
+  resources: [],
+  assignments: 0,
+  problems: [],
+}
 const reading = computed(() => props.reading ?? NOTHING)
 watch(
   [mapping, badRows],
@@ -187,7 +195,13 @@ const BAD_ROWS = optionsOf<'leave-out' | 'without-cell'>([
       <strong v-else
         >{{ reading.added }} new, {{ reading.updated }} changed, {{ counted(reading.links, 'link')
         }}<template v-if="reading.groups > 0">, {{ counted(reading.groups, 'group') }}</template
+        ><template v-if="reading.assignments > 0">, {{ counted(reading.assignments, 'assignment') }}</template
         >.</strong
+      >
+      <span v-if="reading.resources.length > 0" class="signal" data-test="list-resources">
+        {{ reading.resources.length === 1 ? 'A new resource' : `${reading.resources.length} new resources` }},
+        without a price: {{ reading.resources.slice(0, 12).join(', ')
+        }}{{ reading.resources.length > 12 ? ' …' : '' }}.</span
       >
       <span v-if="leftOut.length > 0" class="soft"> Not taken: {{ leftOut.join(', ') }}.</span>
     </p>

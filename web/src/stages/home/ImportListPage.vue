@@ -8,21 +8,29 @@ import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
   afterReading,
+  availableWords,
+  priceWords,
   cellsOf,
   counted,
   guessCalendarMapping,
   guessLinkMapping,
   guessMapping,
   instantOf,
+  guessAssignmentMapping,
+  isAssignmentTable,
   isCalendarTable,
   isLinkTable,
+  isResourceTable,
+  readAssignmentTable,
   readCalendarTable,
   readDate,
   readLinkTable,
   readPlan,
+  readResourceTable,
   readWeek,
   weekWords,
   writePlan,
+  type AssignmentMapping,
   type CalendarMapping,
   type Cells,
   type LinkMapping,
@@ -37,10 +45,12 @@ import ListMapper from '../../panes/lists/ListMapper.vue'
 import PartMapper from '../../panes/lists/PartMapper.vue'
 import { useListReading, type SheetManner } from '../../panes/lists/useListReading.ts'
 
-type Role = 'activities' | 'links' | 'calendars' | 'leave out'
+type Role = 'activities' | 'links' | 'resources' | 'assignments' | 'calendars' | 'leave out'
 const ROLES = optionsOf<Role>([
   ['activities', 'activities'],
   ['links', 'links'],
+  ['resources', 'resources'],
+  ['assignments', 'assignments'],
   ['calendars', 'calendars'],
   ['leave out', 'leave out'],
 ])
@@ -69,6 +79,8 @@ const isMaking = ref(false)
 const guessRole = (cells: Cells, isFirst: boolean): Role => {
   if (isLinkTable(cells)) return 'links'
   if (isCalendarTable(cells)) return 'calendars'
+  if (isAssignmentTable(cells)) return 'assignments'
+  if (isResourceTable(cells)) return 'resources'
   const { fields } = guessMapping(cells)
   return (fields.includes('name') && (isFirst || fields.includes('duration'))) ||
     (isFirst && fields.length > 0)
@@ -124,6 +136,8 @@ const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M):
   ...mappings.of(headsIn(table, guess.headRow))?.mapping,
 })
 const linkMappingOf = (table: Table): LinkMapping => chosen(table, guessLinkMapping(table.cells))
+const assignmentMappingOf = (table: Table): AssignmentMapping =>
+  chosen(table, guessAssignmentMapping(table.cells))
 const calendarMappingOf = (table: Table): CalendarMapping => chosen(table, guessCalendarMapping(table.cells))
 const choose = (table: Table, headRow: number, part: string, column: number): void => {
   const heads = headsIn(table, headRow)
@@ -134,6 +148,11 @@ const LINK_PARTS = [
   ['to', 'Waits'],
   ['type', 'Type'],
   ['lag', 'Lag'],
+] as const
+const ASSIGNMENT_PARTS = [
+  ['activity', 'Activity'],
+  ['resource', 'Resource'],
+  ['amount', 'How much'],
 ] as const
 const CALENDAR_PARTS = [
   ['name', 'Calendar'],
@@ -149,6 +168,11 @@ const calendarSheets = computed(() => {
     .map((table) => ({ table, ...readCalendarTable(table.cells, calendarMappingOf(table), around) }))
 })
 const endsOf = ({ from, to, type, lag }: LinkMapping): Record<string, number> => ({ from, to, type, lag })
+const partsOf = ({ activity, resource, amount }: AssignmentMapping): Record<string, number> => ({
+  activity,
+  resource,
+  amount,
+})
 const columnsOf = ({ name: named, hours: timed, off }: CalendarMapping): Record<string, number> => ({
   name: named,
   hours: timed,
@@ -175,12 +199,17 @@ const ground = computed((): { plan: Plan | null; problems: string[] } => {
   }
   const date = startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10)
   try {
-    const { plan } = readPlan({
+    let { plan } = readPlan({
       format: 'geodrome-plan',
       version: 1,
       project: { name: name.value, code: '', start: date, calendar: 'main' },
       calendars,
     })
+    for (const table of tables.value.filter((t) => t.role === 'resources')) {
+      const read = readResourceTable(plan, table.cells, Math.random)
+      found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
+      plan = afterReading(plan, read)
+    }
     return { plan, problems: found }
   } catch (error) {
     return { plan: null, problems: [...found, (error as Error).message] }
@@ -222,6 +251,16 @@ const whole = computed(() => {
     const read = readLinkTable(made, table.cells, mapping, { group: null, random: Math.random })
     found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
     links += read.links
+    made = afterReading(made, read)
+  }
+  for (const table of tables.value.filter((t) => t.role === 'assignments')) {
+    const mapping = assignmentMappingOf(table)
+    if (mapping.activity < 0 || mapping.resource < 0) {
+      found.push(`${table.name}: say which columns hold the activity and the resource`)
+      continue
+    }
+    const read = readAssignmentTable(made, table.cells, mapping, { group: null, random: Math.random })
+    found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
     made = afterReading(made, read)
   }
   return { plan: made, links, problems: found }
@@ -318,6 +357,23 @@ const make = async (): Promise<void> => {
         :chosen="endsOf(linkMappingOf(current))"
         @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)"
       />
+      <PartMapper
+        v-else-if="current?.role === 'assignments'"
+        :cells="current.cells"
+        :head-row="assignmentMappingOf(current).headRow"
+        :parts="ASSIGNMENT_PARTS"
+        :chosen="partsOf(assignmentMappingOf(current))"
+        @choose="(part, column) => choose(current!, assignmentMappingOf(current!).headRow, part, column)"
+      />
+      <ul v-else-if="current?.role === 'resources'" class="calendars" data-test="sheet-resources">
+        <li v-for="one in ground.plan?.resources ?? []" :key="one.id">
+          <strong>{{ one.name || one.code }}</strong>: {{ one.kind }}, {{ priceWords(one, '') }},
+          {{ availableWords(one) }}
+        </li>
+        <li v-if="!ground.plan?.resources.length" class="soft">
+          No resource is understood yet: give the columns heads like Code, Name, Kind, Price, Per, Available.
+        </li>
+      </ul>
       <template v-else-if="current?.role === 'calendars'">
         <PartMapper
           :cells="current.cells"
@@ -366,6 +422,10 @@ const make = async (): Promise<void> => {
         </ActButton>
         <span v-if="whole" class="soft"
           >{{ counted(whole.plan.activities.length, 'activity') }}, {{ counted(whole.links, 'link') }},
+          <template v-if="whole.plan.resources.length > 0"
+            >{{ counted(whole.plan.resources.length, 'resource') }},
+            {{ counted(whole.plan.assignments.length, 'assignment') }},
+          </template>
           {{ counted(whole.plan.calendars.length, 'calendar') }}</span
         >
       </p>
