@@ -181,3 +181,47 @@ test('read a workbook with calendars whose heads say nothing: columns are said b
   // Monday by day; the first night, Monday 22:00 to 6:00, then Tuesday is free, then the night from Wednesday on.
   await expect(page.getByTestId('planned-finish')).toHaveText('Thu 6 May 06:00')
 })
+
+test('read a workbook with resources and who works on what: prices and amounts come along, what is odd is named', async ({
+  page,
+}) => {
+  const book = new ExcelJS.Workbook()
+  book.addWorksheet('Work').addRows([
+    ['Ref', 'Work', 'Days', 'After'],
+    ['K10', 'Strip bricks', 3, ''],
+    ['K20', 'Lay floor', 5, 'K10'],
+  ])
+  book.addWorksheet('People').addRows([
+    ['Code', 'Name', 'Kind', 'Rate', 'Per', 'How many'],
+    ['MAS', 'Masons', 'people', 48, 'h', '2, 3 from 10 may 2027'],
+    ['CRAN', 'Crane', 'plant', '120/h', '', 1],
+    ['ODD', 'Odd one', 'people', 'much', '', 1],
+  ])
+  book.addWorksheet('Who').addRows([
+    ['Code', 'Task', 'Resource', 'Units'],
+    ['K10', 'Strip bricks', 'mas', 2],
+    ['K20', '', 'Crane', '50%'],
+    ['K20', '', 'Locksmith', ''],
+    ['K99', '', 'MAS', 1],
+  ])
+  await page.goto('/list')
+  await page.getByTestId('list-file').setInputFiles({
+    name: 'kiln.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: Buffer.from(await book.xlsx.writeBuffer()),
+  })
+  await expect(page.getByText('People, row 4: “much” is no price')).toBeVisible()
+  await expect(page.getByText('Who, row 5: there is no activity K99')).toBeVisible()
+  await expect(page.getByText('2 activities, 1 link, 3 resources, 3 assignments')).toBeVisible()
+  await page.getByLabel('Start', { exact: true }).fill('2027-05-03')
+  await page.getByLabel('Working week').fill('mon-fri 7-15')
+  await page.getByTestId('make-plan').click()
+  await expect(page.getByTestId('planned-finish')).toHaveText('Wed 12 May 15:00')
+  await page.getByRole('navigation', { name: 'Stages' }).getByText('Resources').click()
+  const list = page.getByRole('navigation', { name: 'Resources' })
+  await expect(list).toContainText('48 EUR an hour')
+  await expect(list).toContainText('2, 3 from 10 May')
+  await expect(list).toContainText('Locksmith')
+  // 24 hours of two masons at 48, 40 hours of half a crane at 120; a locksmith without a price.
+  await expect(page.getByText('4,704 EUR at completion')).toBeVisible()
+})

@@ -7,6 +7,8 @@ type Items = Record<string, never>[]
 interface StoredPlan {
   project: Record<string, never>
   activities: Items
+  resources: { id: string; code: string }[]
+  assignments: { activity: string; resource: string }[]
   acceptances: Items
   reviews: Items
   links: Items

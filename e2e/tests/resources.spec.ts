@@ -232,3 +232,37 @@ test('a hammock is hung between two activities, and its cost follows their dates
   await page.getByRole('tab', { name: 'Money' }).click()
   await expect(page.getByTestId('hammock')).toContainText(`${(hung!.length * 100).toLocaleString('en')} EUR`)
 })
+
+test('the load of one party, of what is selected, and of a day: who asks for it is marked both ways', async ({
+  page,
+  kittiwake,
+}) => {
+  const { plan } = await kittiwake.onServer()
+  const crane = plan.resources.find(({ code }) => code === 'CRAN')!
+  const users = plan.assignments.filter(({ resource }) => resource === crane.id)
+  await kittiwake.open('resources')
+  await page.getByRole('navigation', { name: 'Resources' }).getByText('Crane').click()
+  await expect(page.getByTestId('part-of-load')).toHaveCount(0)
+  // A row of the crane is marked: its part is drawn in every strip, and it is what is selected in the network.
+  const first = plan.activities.find(({ id }) => users.some(({ activity }) => activity === id))!
+  await page.getByTestId(`asks-${first.code}`).click()
+  await expect(page.getByTestId('part-of-load')).not.toHaveCount(0)
+  await expect(page.getByText(`asked for by ${first.code}`, { exact: true })).toBeVisible()
+
+  // The other way round: a day of the load says who asks for it then, and marks them.
+  await page.getByTestId('look-at-day').click()
+  await expect(page.getByTestId('day-title')).toContainText('2 asked for at once, 1 there')
+  const asked = page.getByTestId('day-asked').getByRole('listitem')
+  await expect(asked).toHaveCount(2)
+  const codes = (await asked.allInnerTexts()).map((text) => text.split(' ')[0]!)
+  await page.getByTestId('select-asked').click()
+  await expect(page.getByText(`asked for by ${codes.join(' and ')}`, { exact: true })).toBeVisible()
+  await kittiwake.stage('Network')
+  for (const code of codes) await expect(kittiwake.row(code)).toHaveAttribute('aria-selected', 'true')
+
+  // A group's part stays marked whatever is selected.
+  await kittiwake.stage('Resources')
+  const group = plan.groups.find(({ id }) => id === first.group)! as { name: string }
+  await choose(page, 'Part of the load', `mark group ${group.name}`)
+  await expect(page.getByText(`asked for by group ${group.name}`, { exact: true })).toBeVisible()
+})

@@ -5,7 +5,7 @@ import { calendarOf, lengthsOf, type Plan } from '../plan/index.ts'
 import { schedule, type Schedule } from '../schedule/index.ts'
 import { activityCosts } from './activityCosts.ts'
 import { costCurve } from './costCurve.ts'
-import { activitiesIn, loadsOf } from './load.ts'
+import { activitiesIn, askedIn, loadsOf } from './load.ts'
 import { randomPlanWithResources } from './testing/randomResources.ts'
 
 /**
@@ -41,6 +41,9 @@ const minutesOf = ({ network, start, finish }: Schedule, i: number): { done: num
     if (isWorking(calendar, t)) left.unshift(t)
   return { done: between(instantOf(actualStart, 'start'), status), left }
 }
+
+const at = ({ from, load }: { from: Int32Array; load: Float64Array }, t: number): number =>
+  load[from.findLastIndex((step) => step <= t)] ?? 0
 
 describe('against minutes counted one by one', () => {
   it('loads, overloads with their activities and excess, and work outside hours', () => {
@@ -119,6 +122,19 @@ describe('against minutes counted one by one', () => {
               activities: [...activities].sort((a, b) => a - b),
             })),
           )
+          for (const day of new Set(times.map((t) => Math.floor(t / 1440)))) {
+            const asked = new Map<number, number>()
+            for (const t of times)
+              if (Math.floor(t / 1440) === day) for (const [i, amount] of works.get(t)!) asked.set(i, amount)
+            const found = askedIn(load, { from: day * 1440, to: (day + 1) * 1440 })
+            expect(found.map(({ activity }) => activity)).toEqual([...asked.keys()].sort((a, b) => a - b))
+            for (const { activity, amount } of found) expect(amount).toBeCloseTo(asked.get(activity)!, 5)
+          }
+          // A part and the rest of it are the whole at every minute.
+          const [part, rest] = [0, 1].map((odd) =>
+            loadsOf(made, 'placed', (i) => i % 2 === odd).find((one) => one.resource.id === resource.id)!,
+          )
+          for (const t of times) expect(at(part!, t) + at(rest!, t)).toBeCloseTo(loadAt(t), 5)
           overloaded += load.overloads.length
           late += load.outside.length
           load.overloads.forEach(({ excess }, k) => expect(excess).toBeCloseTo(overloads[k]!.excess, 3))

@@ -1,6 +1,7 @@
 export * from './workPeriods.ts'
 export * from './availability.ts'
 export * from './load.ts'
+export * from './loadPart.ts'
 export * from './loadReport.ts'
 export * from './activityCosts.ts'
 export * from './costCurve.ts'

@@ -30,6 +30,8 @@ export interface OutsideHours {
 export interface ResourceLoad {
   readonly resource: Resource
   readonly availability: Availability
+  /** Its own calendar; null if it is there at any hour. */
+  readonly hours: SpannedCalendar | null
   readonly from: Int32Array
   readonly load: Float64Array
   readonly peak: number
@@ -42,6 +44,8 @@ export interface ResourceLoad {
 /** An assignment of a worker, with the times at which its activity works. */
 interface Use {
   readonly activity: number
+  /** Position of the assignment: what is done of it and what remains are two uses. */
+  readonly assignment: number
   readonly amount: number
   readonly calendar: SpannedCalendar
   readonly from: Instant
@@ -54,18 +58,25 @@ const rounded = (amount: number): number => Math.round(amount / GRAIN) * GRAIN
 /**
  * Loads of all people and plant of a plan on its dates (semantics2.md section 11), in the order of the plan.
  * O(assignments · log + spans of working time of each resource's calendars)
+ * @param isCounted - whether an activity counts, by its position: the part of the load that some ask for
  */
-export const loadsOf = (schedule: Schedule, dates: Dates = 'placed'): ResourceLoad[] => {
+export const loadsOf = (
+  schedule: Schedule,
+  dates: Dates = 'placed',
+  isCounted: (activity: number) => boolean = () => true,
+): ResourceLoad[] => {
   const { plan, indexOf, calendars } = schedule.network
   const uses = new Map<string, Use[]>(plan.resources.filter(isWorker).map(({ id }) => [id, []]))
   const periods = emptyPeriods()
-  for (const { activity: id, resource, amount } of plan.assignments) {
+  for (const [assignment, { activity: id, resource, amount }] of plan.assignments.entries()) {
     const of = uses.get(resource)
     if (of === undefined || amount === 0) continue
     const i = indexOf.get(id)!
+    if (!isCounted(i)) continue
     workPeriods(schedule, i, dates, periods)
     const calendar = calendars.get(calendarOf(plan.project, plan.activities[i]!))
-    for (const [from, to] of partsOf(periods)) of.push({ activity: i, amount, calendar, from, to })
+    for (const [from, to] of partsOf(periods))
+      of.push({ activity: i, assignment, amount, calendar, from, to })
   }
   const [first, last] = reachOf(uses.values())
   const known = new Map<string, Int32Array>()
@@ -131,6 +142,7 @@ const loadOf = (
   return {
     resource,
     availability,
+    hours,
     from,
     load,
     peak,
@@ -335,18 +347,35 @@ const isBusyBetween = (
   return false
 }
 
-/** Positions of the activities at work in an overload, in order: between its parts nobody is. */
-export const activitiesIn = (
-  { uses }: ResourceLoad,
+/** What is asked for in a stretch of time: who is at work in it, by its position in the plan, in order, and with how much. */
+export const askedIn = (
+  { uses, hours }: ResourceLoad,
   { from, to }: Pick<Overload, 'from' | 'to'>,
-): number[] => {
-  const found = new Set<number>()
+): { readonly activity: number; readonly amount: number }[] => {
+  const amounts = new Map<number, number>()
+  const seen = new Set<number>()
   for (const use of uses) {
     const [a, b] = [Math.max(use.from, from), Math.min(use.to, to)]
-    if (b > a && use.calendar.countBefore(b) > use.calendar.countBefore(a)) found.add(use.activity)
+    if (b <= a || seen.has(use.assignment)) continue
+    if (!isAtWork(use.calendar, hours, a, b)) continue
+    seen.add(use.assignment)
+    amounts.set(use.activity, (amounts.get(use.activity) ?? 0) + use.amount)
   }
-  return [...found].sort((a, b) => a - b)
+  return [...amounts].sort(([a], [b]) => a - b).map(([activity, amount]) => ({ activity, amount }))
 }
+
+const isAtWork = (
+  calendar: SpannedCalendar,
+  hours: SpannedCalendar | null,
+  from: Instant,
+  to: Instant,
+): boolean =>
+  calendar.countBefore(to) > calendar.countBefore(from) &&
+  (hours === null || jointSpans([calendar, hours], from, to).length > 0)
+
+/** Positions of the activities at work in an overload, in order: between its parts nobody is. */
+export const activitiesIn = (load: ResourceLoad, overload: Pick<Overload, 'from' | 'to'>): number[] =>
+  askedIn(load, overload).map(({ activity }) => activity)
 
 /** Overloads of the same activities in a row. */
 export interface OverloadGroup extends Overload {

@@ -1,11 +1,15 @@
 import {
+  askedIn,
+  availableAt,
   instantOf,
+  isOfPart,
   loadByDay,
   loadsOf,
   overloadGroups,
   moneyView,
   waysOut,
   type Dates,
+  type LoadPart,
   type MoneyView,
   type OverloadGroup,
   type Resource,
@@ -20,6 +24,8 @@ export interface LoadView {
   readonly peak: number
   /** Largest load of each day from `LoadsView.firstDay` on. */
   readonly byDay: Float64Array
+  /** The same of the part that was asked about; null where none was. */
+  readonly partByDay: Float64Array | null
   /** What each activity asks for, with the time from its start to its finish. */
   readonly uses: readonly { readonly activity: number; readonly amount: number }[]
   readonly overloads: readonly OverloadGroup[]
@@ -32,8 +38,12 @@ export interface LoadsView {
   readonly loads: readonly LoadView[]
 }
 
-const loads = (made: Schedule, { dates }: { readonly dates: Dates }): LoadsView => {
+const loads = (
+  made: Schedule,
+  { dates, part }: { readonly dates: Dates; readonly part: LoadPart | null },
+): LoadsView => {
   const found = loadsOf(made, dates)
+  const parts = part === null ? null : loadsOf(made, dates, isOfPart(made.network.plan, part))
   let [first, last] = [made.projectStart as number, made.projectFinish as number]
   for (const { from } of found) {
     if (from.length === 0) continue
@@ -46,14 +56,38 @@ const loads = (made: Schedule, { dates }: { readonly dates: Dates }): LoadsView 
   return {
     firstDay,
     endDay,
-    loads: found.map((load) => ({
+    loads: found.map((load, k) => ({
       resource: load.resource,
       peak: load.peak,
       byDay: loadByDay(load, firstDay, endDay - firstDay),
-      uses: [...new Map(load.uses.map(({ activity, amount }) => [activity, { activity, amount }])).values()],
+      partByDay: parts && loadByDay(parts[k]!, firstDay, endDay - firstDay),
+      uses: askedIn(load, { from: firstDay * 1440, to: endDay * 1440 }),
       overloads: overloadGroups(load),
       outside: load.outside,
     })),
+  }
+}
+
+/** What is asked of a resource on a day: by whom, and how much there is at its most. */
+export interface DayLoad {
+  readonly day: number
+  readonly asked: readonly { readonly activity: number; readonly amount: number }[]
+  /** Most at once, which is less than the sum where they follow each other. */
+  readonly load: number
+  readonly available: number
+}
+const dayLoad = (
+  made: Schedule,
+  { dates, resource, day }: { readonly dates: Dates; readonly resource: string; readonly day: number },
+): DayLoad | null => {
+  const load = loadsOf(made, dates).find((one) => one.resource.id === resource)
+  if (!load) return null
+  const [from, to] = [day * 1440, (day + 1) * 1440]
+  return {
+    day,
+    asked: askedIn(load, { from, to }),
+    load: loadByDay(load, day, 1)[0]!,
+    available: Math.max(availableAt(load.availability, from), availableAt(load.availability, to - 1)),
   }
 }
 
@@ -70,7 +104,7 @@ const ways = (
 const money = (made: Schedule, _all: Record<string, never>): MoneyView => moneyView(made)
 
 /** What a page can ask about the plan in view, beside its schedule: a new question is a function of that schedule and a line here. */
-export const QUESTIONS = { loads, ways, money } as const
+export const QUESTIONS = { loads, dayLoad, ways, money } as const
 export type QuestionName = keyof typeof QUESTIONS
 export type QuestionInput<N extends QuestionName> = Parameters<(typeof QUESTIONS)[N]>[1]
 export type QuestionAnswer<N extends QuestionName> = ReturnType<(typeof QUESTIONS)[N]>

@@ -222,7 +222,7 @@ const scrollTo = (row: number): void => virtualizer.value.scrollToIndex(row, { a
 watch(
   () => [ui.reveal, plans.view !== null] as const,
   async () => {
-    if (ui.focus === null || ui.reveal === 0) return
+    if (ui.focus === null) return
     const activity = plans.activity(ui.focus)
     const around = new Set(groupsAround(plans.viewPlan!.groups, activity?.group ?? null))
     if ([...around].some((id) => ui.collapsed.has(id)))

@@ -18,6 +18,7 @@ import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
 import type { LoadView } from '../../workers/questions.ts'
 import ResourceFields from './ResourceFields.vue'
 import { wayWords } from './wayWords.ts'
@@ -25,7 +26,10 @@ import { wayWords } from './wayWords.ts'
 /** All about one resource that works: what is asked for beyond what there is, the ways out, and what it is. */
 const props = defineProps<{ load: LoadView; calendars: CalendarLookup; dates: Dates }>()
 const emit = defineEmits<{ show: [activity: string]; scenario: [id: string] }>()
+/** Number of the day that is looked at closely. */
+const day = defineModel<number | null>('day', { required: true })
 const plans = usePlanStore()
+const ui = useUiStore()
 const { problem, attempt } = useAttempt()
 
 const plan = computed(() => plans.viewPlan!)
@@ -84,6 +88,27 @@ const asScenario = (): void => {
     Math.random,
   )
   if (attempt(() => plans.editPlan(change))) emit('scenario', id)
+}
+/** The first day that is worth a look: of the overload, else of the first use. */
+const firstDay = computed(() => {
+  const at =
+    overload.value?.from ?? Math.min(...props.load.uses.map(({ activity }) => plans.view!.start[activity]!))
+  return Math.floor(at / 1440)
+})
+const { answer: onDay } = useQuestion('dayLoad', () =>
+  day.value === null ? null : { dates: props.dates, resource: props.load.resource.id, day: day.value },
+)
+const dayTitle = computed(() => {
+  const found = onDay.value
+  if (!found) return ''
+  const date = shortDay(found.day * 1440)
+  if (found.asked.length === 0) return `${date}: nobody asks for it`
+  const there = Number.isFinite(found.available) ? `, ${found.available} there` : ''
+  return `${date}: ${found.load} asked for at once${there}`
+})
+const selectThese = (): void => {
+  ui.selection = (onDay.value?.asked ?? []).map(({ activity }) => plan.value.activities[activity]!.id)
+  ui.group = null
 }
 const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activity)))
 </script>
@@ -174,6 +199,27 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
         </li>
       </ul>
     </template>
+    <template v-if="day !== null && onDay">
+      <h3 data-test="day-title">{{ dayTitle }}</h3>
+      <ul class="users" data-test="day-asked">
+        <li v-for="one in onDay.asked" :key="one.activity">
+          <ActButton kind="noun" @click="emit('show', plan.activities[one.activity]!.id)">{{
+            codeOf(one.activity)
+          }}</ActButton>
+          {{ plan.activities[one.activity]!.name }}<span class="soft"> · {{ one.amount }}</span>
+        </li>
+      </ul>
+      <div class="actions">
+        <ActButton @click="day = onDay.day - 1">Day before</ActButton>
+        <ActButton @click="day = onDay.day + 1">Day after</ActButton>
+        <ActButton v-if="onDay.asked.length > 0" data-test="select-asked" @click="selectThese"
+          >Mark these</ActButton
+        >
+      </div>
+    </template>
+    <p v-else-if="load.uses.length > 0">
+      <ActButton data-test="look-at-day" @click="day = firstDay">Look at a day</ActButton>
+    </p>
     <h3>Who has it</h3>
     <p v-if="load.uses.length === 0" class="soft">
       Assign it in the Lens of an activity, or in the column Resources.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
-import { counted, type Dates, type Resource } from '@geodrome/core'
+import { counted, type Dates, type LoadPart, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -10,6 +10,7 @@ import LoadStrips from './LoadStrips.vue'
 import ResourceFields from './ResourceFields.vue'
 import ResourcePaste from './ResourcePaste.vue'
 import ResourceList from './ResourceList.vue'
+import { partWords } from './partWords.ts'
 
 /** Who is needed when, and where more is asked for than there is. */
 const props = defineProps<{
@@ -17,6 +18,8 @@ const props = defineProps<{
   calendars: CalendarLookup
   chosen: string | null
   dates: Dates
+  /** Whose part is marked. */
+  part: LoadPart | null
 }>()
 const emit = defineEmits<{
   choose: [id: string]
@@ -27,6 +30,19 @@ const emit = defineEmits<{
 const plans = usePlanStore()
 /** A list is being taken in, in the place of the strips. */
 const isPasting = ref(false)
+/** Number of the day that is looked at closely. */
+const day = ref<number | null>(null)
+const pick = (resource: string, at: number): void => {
+  emit('choose', resource)
+  day.value = at
+}
+/** The part that is marked, and what there is to say if it asks for nothing. */
+const marked = computed(() => {
+  if (props.part === null) return null
+  const words = partWords(plans.viewPlan!, props.part)
+  const asks = props.view.loads.some(({ partByDay }) => partByDay?.some((amount) => amount > 0))
+  return { words, asks }
+})
 const strips = useTemplateRef<InstanceType<typeof LoadStrips>>('strips')
 
 const short = computed(() => props.view.loads.filter(({ overloads }) => overloads.length > 0))
@@ -85,8 +101,9 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
         :calendars="calendars"
         :chosen="chosenId"
         :dates="dates"
+        :day="day"
         @choose="emit('choose', $event)"
-        @show="emit('show', $event)"
+        @day="pick"
       />
       <div v-else class="nothing">
         <p class="soft">
@@ -103,8 +120,14 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
       </div>
       <ul v-if="view.loads.length > 0" class="legend soft" aria-label="How it is drawn">
         <li>
-          <svg width="18" height="10"><rect class="ink" width="18" height="10" /></svg> asked for
+          <svg width="18" height="10"><rect class="ink" width="18" height="10" /></svg>
+          {{ marked?.asks ? `asked for by ${marked.words}` : 'asked for' }}
         </li>
+        <li v-if="marked?.asks">
+          <svg width="18" height="10"><rect class="outline" x="1" y="1" width="16" height="8" /></svg> by
+          others
+        </li>
+        <li v-else-if="marked" data-test="asks-nothing">{{ marked.words }}: no people, no plant</li>
         <li>
           <svg width="18" height="10"><path class="step" d="M0 8H9V2H18" /></svg> there
         </li>
@@ -122,6 +145,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
       :load="load"
       :dates="dates"
       :calendars="calendars"
+      v-model:day="day"
       @show="emit('show', $event)"
       @scenario="emit('scenario', $event)"
     />
@@ -186,6 +210,10 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
 }
 .ink {
   fill: var(--ink);
+}
+.outline {
+  fill: none;
+  stroke: var(--ink);
 }
 .stone {
   fill: var(--stone);

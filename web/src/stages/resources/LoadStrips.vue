@@ -5,6 +5,7 @@ import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { inkOf } from '../../panes/ground/ink.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import { useUiStore } from '../../stores/uiStore.ts'
 import type { LoadView, LoadsView } from '../../workers/questions.ts'
 
 /**
@@ -17,8 +18,11 @@ const props = defineProps<{
   chosen: string | null
   /** Activities are drawn where they are planned: on other dates the load stands alone. */
   dates: Dates
+  /** Number of the day that is looked at closely. */
+  day: number | null
 }>()
-const emit = defineEmits<{ choose: [id: string]; show: [activity: string] }>()
+const emit = defineEmits<{ choose: [id: string]; day: [resource: string, day: number] }>()
+const ui = useUiStore()
 
 const NAMES = 128
 const STRIP = 56
@@ -44,6 +48,8 @@ interface Strip {
   readonly load: LoadView
   readonly done: string
   readonly asked: string
+  /** Of the part that is marked; null where none is. */
+  readonly part: string | null
   readonly beyond: string
   readonly line: string
   readonly steps: readonly { readonly x: number; readonly y: number; readonly text: string }[]
@@ -84,7 +90,7 @@ const availableOn = ({ available }: Resource, day: number): number => {
 }
 const stripOf = (load: LoadView): Strip => {
   const { firstDay } = props.view
-  const { resource, byDay, overloads } = load
+  const { resource, byDay, partByDay, overloads } = load
   const available = Array.from(byDay, (_, k) => availableOn(resource, firstDay + k))
   const limit = Math.max(0, ...available.filter(Number.isFinite))
   const top = Math.max(load.peak, limit, 0.001)
@@ -115,6 +121,9 @@ const stripOf = (load: LoadView): Strip => {
     load,
     done: blocks((k) => (k < doneUntil ? height(k) : null), byDay.length, firstDay),
     asked: blocks((k) => (k >= doneUntil ? height(k) : null), byDay.length, firstDay),
+    part:
+      partByDay &&
+      blocks((k) => (partByDay[k] === 0 ? null : [floor, y(partByDay[k]!)]), byDay.length, firstDay),
     beyond: blocks(
       (k) => (isOver[k] === 1 ? [y(available[k]!), y(byDay[k]!)] : null),
       byDay.length,
@@ -126,6 +135,10 @@ const stripOf = (load: LoadView): Strip => {
   }
 }
 const strips = computed(() => props.view.loads.map(stripOf))
+/** What asks for nothing anywhere marks nothing: the load stays as it is. */
+const hasPart = computed(() =>
+  props.view.loads.some(({ partByDay }) => partByDay?.some((amount) => amount > 0)),
+)
 
 /** Who asks for the chosen one: those of overloads first in their order, then the rest, as many as can be looked at. */
 const MOST_ROWS = 14
@@ -208,6 +221,8 @@ const hidden = computed(() => {
         :width="scale.width.value"
         :height="STRIP"
         role="img"
+        class="load"
+        @click="emit('day', strip.load.resource.id, Math.floor(scale.at($event.offsetX) / 1440))"
         :aria-label="`Load of ${strip.load.resource.name || strip.load.resource.code}: at most ${strip.load.peak} asked for${strip.short ? `; ${strip.short}` : ''}`"
       >
         <rect
@@ -228,15 +243,31 @@ const hidden = computed(() => {
           :height="STRIP"
         />
         <path class="done" :d="strip.done" />
-        <path class="asked" :d="strip.asked" />
+        <path class="asked" :class="{ others: strip.part !== null && hasPart }" :d="strip.asked" />
+        <path v-if="strip.part !== null && hasPart" class="asked" :d="strip.part" data-test="part-of-load" />
         <path class="beyond" :d="strip.beyond" />
         <line class="floor" x1="0" :x2="scale.width.value" :y1="STRIP - 8" :y2="STRIP - 8" />
         <path class="available" :d="strip.line" />
+        <rect
+          v-if="day !== null && strip.load.resource.id === chosen"
+          class="day"
+          :x="scale.x(day * 1440)"
+          y="1"
+          :width="Math.max(3, scale.perDay.value)"
+          :height="STRIP - 2"
+        />
         <text v-for="(step, k) in strip.steps" :key="k" :x="step.x" :y="step.y">{{ step.text }}</text>
       </svg>
       <template v-if="strip.load.resource.id === chosen">
         <template v-for="row in rows" :key="row.id">
-          <ActButton kind="bare" class="row-name" :title="row.words" @click="emit('show', row.id)">
+          <ActButton
+            kind="bare"
+            class="row-name"
+            :title="row.words"
+            :aria-pressed="ui.selection.includes(row.id)"
+            :data-test="`asks-${row.code}`"
+            @click="ui.select(row.id)"
+          >
             <span class="code">{{ row.code }}</span> {{ row.name }}
           </ActButton>
           <svg :width="scale.width.value" :height="ROW" role="img" :aria-label="row.words">
@@ -332,6 +363,23 @@ svg {
 }
 .asked {
   fill: var(--ink);
+}
+.asked.others {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+.load {
+  cursor: crosshair;
+}
+.day {
+  fill: none;
+  stroke: var(--signal);
+  stroke-width: 2;
+}
+.row-name[aria-pressed='true'] {
+  font-weight: 700;
+  text-decoration: underline;
 }
 .done {
   fill: var(--stone);

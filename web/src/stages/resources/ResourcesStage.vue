@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { counted, roundMoneyWords, newResource, type Dates, type Resource } from '@geodrome/core'
+import {
+  counted,
+  loadParts,
+  roundMoneyWords,
+  newResource,
+  type Dates,
+  type LoadPart as PartOfLoad,
+  type Resource,
+} from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
@@ -15,6 +23,7 @@ import { useUiStore } from '../../stores/uiStore.ts'
 import LevellingPart from './LevellingPart.vue'
 import LoadPart from './LoadPart.vue'
 import MoneyPart from './MoneyPart.vue'
+import { partWords } from './partWords.ts'
 
 const PARTS = [
   ['load', 'Load'],
@@ -36,9 +45,29 @@ const DATES = [
 ] as const
 /** The dates that load is looked at on. */
 const dates = ref<Dates>('placed')
+/** Whose part of the load is marked: what is selected, unless somebody else is chosen. */
+const SELECTED = 'selected'
+const chosenPart = ref<string>(SELECTED)
+const parts = computed(() =>
+  loadParts(plans.viewPlan!).map((one) => ({
+    value: JSON.stringify(one),
+    label: partWords(plans.viewPlan!, one),
+  })),
+)
+const partOptions = computed(() => [
+  { value: SELECTED, label: 'mark what is selected' },
+  ...parts.value.map(({ value, label }) => ({ value, label: `mark ${label}` })),
+])
+const marked = computed((): PartOfLoad | null => {
+  // What was chosen can be gone: another took the activity over, or the group was dissolved.
+  const one = parts.value.find(({ value }) => value === chosenPart.value)
+  if (one) return JSON.parse(one.value) as PartOfLoad
+  return ui.selection.length > 0 ? { by: 'activities', ids: [...ui.selection] } : null
+})
 const { answer: loads, problem: loadsProblem } = useQuestion('loads', () => ({
   // Whoever is short is short on planned dates; the others are looked at in the load alone.
   dates: part.value === 'load' ? dates.value : 'placed',
+  part: part.value === 'load' ? marked.value : null,
 }))
 const { answer: money, problem: moneyProblem } = useQuestion('money', () => ({}))
 
@@ -83,13 +112,16 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
         :parts="optionsOf(PARTS)"
         @update:model-value="go"
       />
-      <ChoiceField
-        v-if="part === 'load'"
-        v-model="dates"
-        class="dates"
-        label="Load"
-        :options="optionsOf(DATES)"
-      />
+      <div v-if="part === 'load'" class="choices">
+        <ChoiceField
+          :model-value="parts.some(({ value }) => value === chosenPart) ? chosenPart : SELECTED"
+          class="marks"
+          label="Part of the load"
+          :options="partOptions"
+          @update:model-value="chosenPart = $event"
+        />
+        <ChoiceField v-model="dates" class="dates" label="Load" :options="optionsOf(DATES)" />
+      </div>
     </div>
     <p v-if="loadsProblem || moneyProblem" class="brick problem" role="alert">
       {{ loadsProblem || moneyProblem }}
@@ -102,6 +134,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
         :calendars="calendars"
         :chosen="chosen"
         :dates="dates"
+        :part="marked"
         @choose="chosen = $event"
         @add="add"
         @show="show"
@@ -158,6 +191,13 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
   gap: 16px;
   padding: 4px 18px 0;
   border-bottom: 1px solid var(--hairline);
+}
+.choices {
+  display: flex;
+  gap: 8px;
+}
+.marks {
+  width: 230px;
 }
 .dates {
   width: 170px;
