@@ -262,7 +262,7 @@ test('the load of one party, of what is selected, and of a day: who asks for it 
 
   // A group's part stays marked whatever is selected.
   await kittiwake.stage('Resources')
-  const group = plan.groups.find(({ id }) => id === first.group)! as { name: string }
+  const group = plan.groups.find(({ id }) => id === first.group)! as unknown as { name: string }
   await choose(page, 'Part of the load', `mark group ${group.name}`)
   await expect(page.getByText(`asked for by group ${group.name}`, { exact: true })).toBeVisible()
 })
