@@ -9,6 +9,7 @@ const CORE = [
   'schedule',
   'words',
   'cost',
+  'progress',
   ['scenario', 'forecast'],
   'review',
   ['revisions', 'formats'],

@@ -13,6 +13,7 @@ import {
   simulationModel,
   spanEnd,
   summarise,
+  varianceReport,
   withYearsOf,
   writePlan,
   type EdgeWords,
@@ -27,19 +28,30 @@ const when = (date: string, edge: 'start' | 'finish'): string =>
   instantWords(instantOf(date, 'start'), edge, { year: true })
 
 const scheduleCommand: Command = {
-  usage: 'FILE',
-  summary: 'dates, floats, critical and longest path',
-  options: {},
+  usage: 'FILE [--baseline ID]',
+  summary: 'dates, floats, critical and longest path; variance against a baseline',
+  options: { baseline: { type: 'string' } },
   prepare:
-    () =>
+    ({ baseline: wanted }) =>
     ({ plan, notes }) => {
-      const report = scheduleReport(schedule(plan))
+      const made = schedule(plan)
+      const report = scheduleReport(made)
+      const baseline = plan.baselines.find(({ id }) => id === wanted)
+      if (wanted !== undefined && !baseline)
+        throw new UsageError(
+          `the plan has no baseline "${wanted}"; it has ${plan.baselines.map(({ id }) => id).join(', ') || 'none'}`,
+        )
+      const variance = baseline ? varianceReport(made, baseline) : null
       const warnings = [
         ...notes.map((n) => ({ code: 'note', pointer: n.pointer, message: n.message })),
         ...report.warnings,
       ]
+      const behind = (id: string): string => {
+        const minutes = variance?.activities[id]?.finish ?? null
+        return minutes === null ? '' : durationWords(minutes, lengthsOf(plan, plan.project.calendar))
+      }
       return {
-        json: { ...report, warnings },
+        json: { ...report, ...(variance && { variance }), warnings },
         text: () =>
           [
             `Finish ${when(report.finish, 'finish')}, start ${when(report.start, 'start')}`,
@@ -47,7 +59,7 @@ const scheduleCommand: Command = {
               const row = report.activities[a.id]!
               const calendar = lengthsOf(plan, calendarOf(plan.project, a))
               const float = row.totalFloat === null ? '' : durationWords(row.totalFloat, calendar)
-              return `${row.onLongestPath ? '*' : ' '} ${row.code.padEnd(10)} ${when(row.start, 'start')}  ${when(row.finish, 'finish')}  ${float.padStart(10)}  ${a.name}`
+              return `${row.onLongestPath ? '*' : ' '} ${row.code.padEnd(10)} ${when(row.start, 'start')}  ${when(row.finish, 'finish')}  ${float.padStart(10)}${behind(a.id).padStart(10)}  ${a.name}`
             }),
             ...warnings.map((w) => `! ${w.message}`),
             '',

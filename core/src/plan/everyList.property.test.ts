@@ -31,6 +31,7 @@ const IDENTITY: Readonly<Record<ListName, (k: number) => Item>> = {
   reviews: (k) => ({ id: `v${k}` }),
   views: (k) => ({ id: `w${k}` }),
   events: (k) => ({ id: `e${k}`, number: k + 1 }),
+  periods: (k) => ({ id: `p${k}`, statusDate: `2027-03-0${k + 1}` }),
   assignments: (k) => ({ activity: `a${k % 4}`, resource: `r${Math.floor(k / 4)}` }),
   acceptances: (k) => ({ check: `check ${k % 3}`, fingerprint: `${k}` }),
 }

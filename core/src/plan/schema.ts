@@ -173,6 +173,11 @@ const planWith = <D extends z.ZodType>(duration: D) => {
         remaining: duration.nullable().default(null),
         percent: z.number().min(0).max(100).default(0),
         actualCost: money.nullable().default(null),
+        /** Stretches in which the work stood still; the last may be open. No working time of this activity. */
+        suspended: z
+          .array(z.looseObject({ from: date, to: date.nullable().default(null) }))
+          .max(100)
+          .optional(),
       })
       .default({
         actualStart: null,
@@ -233,6 +238,10 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       nearCriticalFloat: minutes.default(2400),
       lagOn: lagCalendarRule.default('from'),
       outOfSequence: z.enum(['hold', 'follow']).default('hold'),
+      /** The baseline that the plan is compared with; null: the last one that was frozen. */
+      baseline: id.nullable().default(null),
+      /** What a percentage over several activities is weighted by. */
+      weighting: z.enum(['duration', 'work', 'cost', 'count']).default('duration'),
       /** The house rule for names, listed and never enforced. */
       naming: z
         .looseObject({
@@ -326,6 +335,12 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           id,
           name: text.default(''),
           frozen: date.nullable().default(null),
+          by: text.default(''),
+          note: text.default(''),
+          /** Its ink on the time drawing. */
+          ink: text.default(''),
+          /** A short name of the links, calendars and resources that its dates rest on. */
+          basis: text.default(''),
           activities: z.record(z.string(), z.unknown()).default({}),
         }),
       )
@@ -381,7 +396,25 @@ const planWith = <D extends z.ZodType>(duration: D) => {
         }),
       )
       .default([]),
-    periods: z.array(anything).default([]),
+    /** Dated updates, oldest first: what each said of every activity when it was kept. */
+    periods: z
+      .array(
+        z.looseObject({
+          id,
+          name: text.default(''),
+          statusDate: date,
+          closed: text.default(''),
+          by: text.default(''),
+          note: text.default(''),
+          /** In the log, the changes that it is made of. */
+          changes: z.array(text).default([]),
+          finish: date.nullable().default(null),
+          /** Start, finish, total float and what is left, in minutes; by activity. */
+          dates: z.record(z.string(), z.unknown()).default({}),
+          runs: z.array(text).default([]),
+        }),
+      )
+      .default([]),
     /** How the list is shown, kept for all who open the plan. */
     views: z
       .array(
@@ -484,6 +517,8 @@ export type Damages = Held['damages'][number]
 export type Payment = NonNullable<Held['activities'][number]['payment']>
 export type Acceptance = Held['acceptances'][number]
 export type KeptReview = Held['reviews'][number]
+export type Baseline = Held['baselines'][number]
+export type UpdatePeriod = Held['periods'][number]
 export type KeptView = Held['views'][number]
 export type KeptEvent = Held['events'][number]
 export type Project = Except<Held['project'], 'calendar'> & { calendar: string }

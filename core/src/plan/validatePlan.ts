@@ -429,6 +429,14 @@ const checkReferences = (
         })
     })
   })
+  const { baseline } = plan.project
+  if (baseline !== null && !plan.baselines.some(({ id }) => id === baseline))
+    issues.push({
+      pointer: pointer('project', 'baseline'),
+      code: 'unknown-id',
+      message: `the plan is compared with a baseline that is not there; compare it with another first, or with none`,
+      ids: [],
+    })
   const scenarios = new Set(plan.scenarios.map((s) => s.id))
   plan.scenarioChanges.forEach(({ scenario }, i) => {
     if (!scenarios.has(scenario))

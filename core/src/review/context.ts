@@ -8,7 +8,7 @@ import { impliedLinks } from '../network/impliedLinks.ts'
 import { State, type Network } from '../network/network.ts'
 import { floatCauses, type FloatCause } from '../schedule/floatCause.ts'
 import type { Schedule } from '../schedule/schedule.ts'
-import { hashOf } from './fingerprint.ts'
+import { hashOf } from '../plan/hash.ts'
 import type { Limits } from './limits.ts'
 
 /** What a check looks at: the plan, its schedule, the limits in force, and what several checks need, made once. */

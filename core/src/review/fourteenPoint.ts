@@ -1,10 +1,9 @@
 import { lengthsOf } from '../plan/durations.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { Kind, NONE, State } from '../network/network.ts'
-import { instantOf } from '../time/instant.ts'
 import type { Plan } from '../plan/schema.ts'
 import type { Schedule } from '../schedule/schedule.ts'
-import { baselineFinishes } from './baseline.ts'
+import { baselineOf, frozenBy } from '../progress/baselines.ts'
 import { integrityCandidates, integrityTest } from './integrity.ts'
 
 /** One of the fourteen points: what was counted, of how many, and the limit that it must keep. */
@@ -110,23 +109,19 @@ export const fourteenPoints = (plan: Plan, schedule: Schedule): FourteenPoints =
   const assigned = new Set(plan.assignments.map((a) => a.activity))
   const withTime = open.filter((i) => network.activities[i]!.duration >= day(i))
   const bare = withTime.filter((i) => !assigned.has(network.activities[i]!.id))
-  const baseline = plan.baselines.at(-1)
-  const agreed = baseline ? baselineFinishes(baseline) : new Map<string, string>()
+  const baseline = baselineOf(plan)
+  const agreed = new Map<string, number>()
+  for (const [id, { finish }] of baseline ? frozenBy(baseline) : [])
+    if (finish !== null) agreed.set(id, finish)
   const due = network.activities
     .map((_, i) => i)
     .filter((i) => {
       const date = agreed.get(network.activities[i]!.id)
-      return (
-        network.kind[i] === Kind.Work &&
-        date !== undefined &&
-        status !== null &&
-        instantOf(date, 'finish') <= status
-      )
+      return network.kind[i] === Kind.Work && date !== undefined && status !== null && date <= status
     })
   const missed = due.filter(
     (i) =>
-      network.state[i] !== State.Finished ||
-      schedule.finish[i]! > instantOf(agreed.get(network.activities[i]!.id)!, 'finish'),
+      network.state[i] !== State.Finished || schedule.finish[i]! > agreed.get(network.activities[i]!.id)!,
   )
   const done = network.activities.filter(
     (a, i) => network.kind[i] === Kind.Work && agreed.has(a.id) && network.state[i] === State.Finished,

@@ -3,7 +3,7 @@ import type { KeptReview, Plan } from '../plan/schema.ts'
 import { formatInstant } from '../time/instant.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import type { Finding } from './check.ts'
-import { hashOf } from './fingerprint.ts'
+import { hashOf } from '../plan/hash.ts'
 import type { Review } from './review.ts'
 
 /** Findings that a kept review names one by one; beyond that it keeps their number by check only. */

@@ -15,6 +15,7 @@ import * as importUid from './migrations/20261128-0107-import-uid.ts'
 import * as scenarioChanges from './migrations/20261128-0106-scenario-changes.ts'
 import * as jobRevisionKnown from './migrations/20261128-0105-job-revision-known.ts'
 import * as damages from './migrations/20261128-0108-damages.ts'
+import * as periods from './migrations/20261128-0109-periods.ts'
 
 /** In order; a migration that has landed is never edited. */
 const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -32,6 +33,7 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261128-0106-scenario-changes', scenarioChanges],
   ['20261128-0107-import-uid', importUid],
   ['20261128-0108-damages', damages],
+  ['20261128-0109-periods', periods],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

@@ -5,7 +5,7 @@ import type { Activity, Link } from '../../plan/schema.ts'
 import { durationWords } from '../../words/durations.ts'
 import type { Check, Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { hashOf } from '../fingerprint.ts'
+import { hashOf } from '../../plan/hash.ts'
 import { addLink, removeLink } from '../repairChanges.ts'
 
 /** Lags that are long enough to hide work. */

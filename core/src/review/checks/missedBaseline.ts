@@ -1,13 +1,13 @@
 import { Kind } from '../../network/network.ts'
-import { instantOf } from '../../time/instant.ts'
-import { dateWords, instantWords } from '../../words/dates.ts'
+import type { Instant } from '../../time/instant.ts'
+import { instantWords } from '../../words/dates.ts'
 import { durationWords } from '../../words/durations.ts'
 import type { Plan } from '../../plan/schema.ts'
 import { driversOf } from '../../schedule/report.ts'
 import { counted } from '../../words/counted.ts'
 import type { Check, Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { baselineFinishes } from '../baseline.ts'
+import { baselineOf, frozenBy } from '../../progress/baselines.ts'
 
 /** Work that finished, or will finish, later than its baseline, with what is late only because it is. */
 export const missedBaseline: Check = {
@@ -30,15 +30,15 @@ export const missedBaseline: Check = {
   find(context) {
     const { network, schedule, plan, limits, projectLengths } = context
     const limit = limits['missed-baseline']!
-    const baseline = plan.baselines.at(-1)
+    const baseline = baselineOf(plan)
     if (!baseline) return []
     const calendar = network.calendars.get(plan.project.calendar)
-    const agreed = baselineFinishes(baseline)
+    const agreed = frozenBy(baseline)
     const lateBy = new Map<number, number>()
     for (let i = 0; i < network.order.length; i++) {
-      const date = agreed.get(network.activities[i]!.id)
-      if (date === undefined || network.kind[i] === Kind.Hammock) continue
-      const late = calendar.countBefore(schedule.finish[i]!) - calendar.countBefore(instantOf(date, 'finish'))
+      const date = agreed.get(network.activities[i]!.id)?.finish ?? null
+      if (date === null || network.kind[i] === Kind.Hammock) continue
+      const late = calendar.countBefore(schedule.finish[i]!) - calendar.countBefore(date)
       if (late > limit * projectLengths.dayMinutes) lateBy.set(i, late)
     }
     // What is late only because what drives it is late is a symptom of that.
@@ -69,20 +69,20 @@ const finding = (
 ): Found => {
   const { network, schedule, projectLengths } = context
   const { id, code } = network.activities[root]!
-  const date = baselineFinishes(baseline).get(id)!
+  const date: Instant = frozenBy(baseline).get(id)!.finish!
   const isDone = context.isFinished(root)
   const others =
     members.length === 1 ? '' : `, and ${counted(members.length - 1, 'activity')} behind it with it`
   return {
     place: `${id} ${baseline.id}`,
     facts: {
-      agreed: dateWords(date, 'finish'),
+      agreed: instantWords(date, 'finish'),
       [isDone ? 'finished' : 'planned']: instantWords(schedule.finish[root]!, 'finish'),
     },
     severity: 'caution',
     activities: members.map((i) => network.activities[i]!.id),
     links: [],
-    message: `${code} ${isDone ? 'finished' : 'will finish'} ${durationWords(late, projectLengths)} after ${baseline.name || 'the baseline'} (${dateWords(date, 'finish')})${others}`,
+    message: `${code} ${isDone ? 'finished' : 'will finish'} ${durationWords(late, projectLengths)} after ${baseline.name || 'the baseline'} (${instantWords(date, 'finish')})${others}`,
     value: late / projectLengths.dayMinutes,
     threshold: limit,
     effect: isDone ? { kind: 'none' } : { kind: 'short', minutes: late },

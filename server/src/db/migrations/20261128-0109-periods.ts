@@ -1,0 +1,4 @@
+import { listLifted } from '../listLifted.ts'
+
+/** Periods become a list of items; until now they were kept with the plan as they came. */
+export const { up, down } = listLifted('periods', 'p')
