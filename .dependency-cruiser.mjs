@@ -12,7 +12,7 @@ const CORE = [
   'progress',
   ['scenario', 'forecast'],
   'review',
-  ['revisions', 'formats'],
+  ['revisions', 'update', 'formats'],
 ]
 const WEB = [
   ['theme', 'api', 'workers'],

@@ -15,6 +15,17 @@ export interface Frozen {
 export const baselineOf = (plan: Plan): Baseline | null =>
   plan.baselines.find(({ id }) => id === plan.project.baseline) ?? plan.baselines.at(-1) ?? null
 
+/** The latest finish that a baseline has for what the plan still has, hammocks aside; null where it has none. */
+export const agreedFinishOf = (plan: Plan, baseline: Baseline): Instant | null => {
+  const frozen = frozenBy(baseline)
+  let latest: Instant | null = null
+  for (const { id, kind } of plan.activities) {
+    const finish = kind === 'hammock' ? null : (frozen.get(id)?.finish ?? null)
+    if (finish !== null && (latest === null || finish > latest)) latest = finish
+  }
+  return latest
+}
+
 /** What a baseline froze, by activity. Entries of other programs that mean nothing here say nothing. */
 export const frozenBy = (baseline: Baseline): ReadonlyMap<string, Frozen> => {
   const known = read.get(baseline.activities)

@@ -89,7 +89,3 @@ export const basisOf = (plan: Plan): string =>
       plan.assignments,
     ]),
   )
-
-/** Why a baseline cannot be taken away; null where it can. */
-export const baselineHeldBy = (plan: Plan, id: string): 'compared' | null =>
-  plan.project.baseline === id ? 'compared' : null

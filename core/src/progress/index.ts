@@ -1,4 +1,17 @@
-export { baselineOf, frozenBy, type Frozen } from './baselines.ts'
+export { agreedFinishOf, baselineOf, frozenBy, type Frozen } from './baselines.ts'
 export { BASELINE_INKS, basisOf, freeze, type BaselineWords } from './freeze.ts'
 export { goneSince, varianceOf, type Variance } from './variance.ts'
 export { varianceReport, type VarianceReport } from './varianceReport.ts'
+export {
+  datesOf,
+  driftOf,
+  floatIn,
+  floatNow,
+  inOrder,
+  newPeriod,
+  realisedBy,
+  type FloatCounts,
+  type PeriodDates,
+  type Realised,
+} from './periods.ts'
+export { rootsOf } from './roots.ts'

@@ -4,7 +4,7 @@ import { Kind, NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import type { ActivityCosts } from '../cost/activityCosts.ts'
 import { costAt } from '../cost/activityCosts.ts'
-import { frozenBy, type Frozen } from './baselines.ts'
+import { agreedFinishOf, frozenBy, type Frozen } from './baselines.ts'
 
 /** Now − baseline, by position of the activity; NONE (of money NaN) where the baseline does not say. Negative: earlier, shorter, less. */
 export interface Variance {
@@ -50,7 +50,7 @@ export const varianceOf = (schedule: Schedule, baseline: Baseline, costs: Activi
   ]
   const cost = new Float64Array(n).fill(NaN)
   let added = 0
-  let agreedProjectFinish: number = NONE
+  const agreedProjectFinish = agreedFinishOf(network.plan, baseline) ?? NONE
   for (let i = 0; i < n; i++) {
     const { id, duration: planned } = network.activities[i]!
     const then = frozen.get(id)
@@ -60,8 +60,6 @@ export const varianceOf = (schedule: Schedule, baseline: Baseline, costs: Activi
     }
     agreedStart[i] = then.start ?? NONE
     agreedFinish[i] = then.finish ?? NONE
-    if (then.finish !== null && network.kind[i] !== Kind.Hammock && then.finish > agreedProjectFinish)
-      agreedProjectFinish = then.finish
     start[i] = by(schedule.start[i]!, then.start)
     finish[i] = by(schedule.finish[i]!, then.finish)
     if (then.duration !== null) duration[i] = planned - then.duration

@@ -23,6 +23,8 @@ export const describeChange = (before: Plan, change: Change): string => {
       if (change.list === 'scenarioChanges') return scenarioChange(before, change.item)
       if (change.list === 'assignments') return assignmentsWords(before, [change])
       if (change.list === 'views') return `view ${nameOf(change.item)} kept`
+      if (change.list === 'baselines') return `${itemName(change.item, 'baseline')} frozen`
+      if (change.list === 'periods') return updateWords(change.item, [])
       return change.list === 'links'
         ? `${linkWords(before, change.item as unknown as Link)}, linked`
         : `${nameOf(change.item)} added`
@@ -32,6 +34,8 @@ export const describeChange = (before: Plan, change: Change): string => {
       if (change.list === 'scenarioChanges' && item) return `${scenarioChange(before, item)}, taken out`
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
       if (change.list === 'views' && item) return `view ${nameOf(item)} forgotten`
+      if (change.list === 'baselines' && item) return `${itemName(item, 'baseline')} removed`
+      if (change.list === 'periods' && item) return `${updateWords(item, [])}, taken back`
       return `${item ? nameOf(item) : change.key} removed`
     }
     case 'move':
@@ -39,6 +43,17 @@ export const describeChange = (before: Plan, change: Change): string => {
     case 'all':
       return describeAll(before, change.changes.flatMap(flat))
   }
+}
+
+/** A thing by what it is and its name, where it has one. */
+const itemName = (item: Item, one: string): string =>
+  typeof item.name === 'string' && item.name !== '' ? `${one} ${item.name}` : `a ${one}`
+
+/** "update for Mon 17 May, 7 activities": a period, with what came with it. */
+const updateWords = (period: Item, changes: readonly Change[]): string => {
+  const said = changes.filter((change) => change.kind === 'set' && change.list === 'activities').length
+  const day = typeof period.statusDate === 'string' ? ` for ${dateWords(period.statusDate, 'start')}` : ''
+  return `update${day}${said === 0 ? '' : `, ${counted(said, 'activity')}`}`
 }
 
 const flat = (change: Change): Change[] => (change.kind === 'all' ? change.changes.flatMap(flat) : [change])
@@ -49,6 +64,13 @@ const describeAll = (plan: Plan, changes: readonly Change[]): string => {
   if (changes.length === 1) return describeChange(plan, changes[0]!)
   const broken = brokenDown(plan, changes)
   if (broken !== null) return broken
+  const kept = changes.find((change) => change.kind === 'add' && change.list === 'periods')
+  if (kept?.kind === 'add') return updateWords(kept.item, changes)
+  const back = changes.find((change) => change.kind === 'remove' && change.list === 'periods')
+  const period = back?.kind === 'remove' ? find(plan, 'periods', back.key) : undefined
+  if (period) return `${updateWords(period, changes)}, taken back`
+  const frozen = changes.find((change) => change.kind === 'add' && change.list === 'baselines')
+  if (frozen) return describeChange(plan, frozen)
   const kinds = new Map<string, Change[]>()
   for (const change of changes) {
     const key =
@@ -185,6 +207,13 @@ const projectField = (plan: Plan, field: string, value: unknown): string => {
   const edge = field === 'start' ? 'start' : 'finish'
   const words = (v: unknown): string =>
     isDate && typeof v === 'string' ? dateWords(v, edge, { year: true }) : show(v)
+  if (field === 'baseline') {
+    const name = (id: unknown): string => {
+      const item = plan.baselines.find((one) => one.id === id)
+      return item ? item.name || 'a baseline without a name' : 'the last baseline'
+    }
+    return `compared with ${name(was)} → ${name(value)}`
+  }
   if (field === 'calendar') {
     const name = (id: unknown): string => placeName(plan, field, String(id))
     return `project calendar: ${name(was)} → ${name(value)}`

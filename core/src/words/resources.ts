@@ -88,7 +88,7 @@ const NUMBER_FIRST = /^(\d+(?:[.,]\d+)?)\s*(%|x|×|\*)?\s*(?:of\s+(.+)|(\D.*))$/
 const NUMBER_LAST = /^(.*?)\s*(?:[x×*:([]\s*|\s)(\d+(?:[.,]\d+)?)\s*(%)?[)\]]?$/i
 
 /** A resource of the plan: by code first, then by name, then by a beginning that fits one only; an "s" more or less does not matter. */
-export const resourceNamed = (plan: Plan, name: string): Resource | null => {
+const resourceNamed = (plan: Plan, name: string): Resource | null => {
   const plain = (text: string): string => text.trim().toLowerCase()
   const single = (text: string): string => plain(text).replace(/(?<=\w{2})s$/, '')
   const { resources } = plan

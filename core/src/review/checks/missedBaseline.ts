@@ -3,11 +3,11 @@ import type { Instant } from '../../time/instant.ts'
 import { instantWords } from '../../words/dates.ts'
 import { durationWords } from '../../words/durations.ts'
 import type { Plan } from '../../plan/schema.ts'
-import { driversOf } from '../../schedule/report.ts'
 import { counted } from '../../words/counted.ts'
 import type { Check, Found } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
 import { baselineOf, frozenBy } from '../../progress/baselines.ts'
+import { rootsOf } from '../../progress/roots.ts'
 
 /** Work that finished, or will finish, later than its baseline, with what is late only because it is. */
 export const missedBaseline: Check = {
@@ -42,17 +42,7 @@ export const missedBaseline: Check = {
       if (late > limit * projectLengths.dayMinutes) lateBy.set(i, late)
     }
     // What is late only because what drives it is late is a symptom of that.
-    const roots = new Map<number, number[]>()
-    const rootOf = new Map<number, number>()
-    for (const i of network.order) {
-      if (!lateBy.has(i)) continue
-      const driver = context.isFinished(i) ? undefined : driversOf(schedule, i).find((j) => rootOf.has(j))
-      const root = driver === undefined ? i : rootOf.get(driver)!
-      rootOf.set(i, root)
-      const members = roots.get(root)
-      if (members) members.push(i)
-      else roots.set(root, [i])
-    }
+    const roots = rootsOf(schedule, (i) => lateBy.has(i))
     return [...roots].map(([root, members]) =>
       finding(context, baseline, root, members, lateBy.get(root)!, limit),
     )

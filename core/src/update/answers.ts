@@ -1,0 +1,60 @@
+import type { Change, Item } from '../plan/change.ts'
+import type { Activity, Plan } from '../plan/schema.ts'
+
+/** What somebody says of one activity; what is left out stays as it is, null takes it away. */
+export interface Answer {
+  readonly start?: string | null
+  readonly finish?: string | null
+  /** Working minutes that are left. */
+  readonly remaining?: number | null
+  readonly percent?: number
+  readonly cost?: number | null
+  readonly promise?: { readonly finish: string; readonly by: string } | null
+  /** It is as the plan has it: asked, and nothing new. */
+  readonly unchanged?: true
+}
+export type Answers = Readonly<Record<string, Answer>>
+
+/** The progress of an activity once it was answered. */
+export const answered = (activity: Activity, answer: Answer): Pick<Activity, 'progress' | 'promise'> => {
+  const { progress } = activity
+  const next = { ...progress }
+  if (answer.start !== undefined) next.actualStart = answer.start
+  if (answer.finish !== undefined) {
+    next.actualFinish = answer.finish
+    // A point has one instant.
+    if (activity.kind === 'milestone') next.actualStart = answer.finish
+    next.percent = answer.finish === null ? (progress.percent === 100 ? 0 : progress.percent) : 100
+    next.remaining = null
+  }
+  if (answer.remaining !== undefined && answer.finish == null) {
+    next.remaining = answer.remaining
+    if (answer.remaining !== null)
+      next.percent = Math.max(
+        0,
+        Math.min(99, Math.round((1 - answer.remaining / Math.max(1, activity.duration)) * 100)),
+      )
+  }
+  if (answer.percent !== undefined && answer.finish == null) {
+    next.percent = answer.percent
+    next.remaining = null
+  }
+  if (answer.cost !== undefined) next.actualCost = answer.cost
+  return { progress: next, promise: answer.promise === undefined ? activity.promise : answer.promise }
+}
+
+/** The change that makes an update: the status date, and what was said. */
+export const updateChange = (plan: Plan, statusDate: string, answers: Answers): Change => {
+  const changes: Change[] = []
+  for (const activity of plan.activities) {
+    const answer = answers[activity.id]
+    if (answer === undefined) continue
+    const next = answered(activity, answer)
+    const set: Item = {}
+    for (const field of ['progress', 'promise'] as const)
+      if (JSON.stringify(next[field]) !== JSON.stringify(activity[field])) set[field] = next[field]
+    if (Object.keys(set).length > 0) changes.push({ kind: 'set', list: 'activities', key: activity.id, set })
+  }
+  if (plan.project.statusDate !== statusDate) changes.unshift({ kind: 'project', set: { statusDate } })
+  return { kind: 'all', changes }
+}
