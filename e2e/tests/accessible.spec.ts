@@ -1,5 +1,42 @@
 import { AxeBuilder } from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
 import { expect, test } from './plan.ts'
+
+const isAccessible = async (page: Page, where: string): Promise<void> => {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+  expect(
+    serious.map(
+      (v) =>
+        `${where}: ${v.id} ${v.nodes
+          .slice(0, 3)
+          .map((n) => n.target.join(' '))
+          .join(', ')}`,
+    ),
+  ).toEqual([])
+}
+
+for (const theme of ['daylight', 'dusk'] as const)
+  test(`every part of progress is free of serious accessibility faults, ${theme}`, async ({
+    page,
+    update,
+  }) => {
+    await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
+    for (const part of ['', '/variance', '/baselines', '/periods', '/promises']) {
+      await update.open(`progress${part}`)
+      await expect(page.getByRole('tab', { selected: true })).toBeVisible()
+      if (part === '') {
+        await page.getByLabel('E40, left or percent', { exact: true }).fill('200 %')
+        await page.keyboard.press('Tab')
+        await page.getByLabel('L50, promised', { exact: true }).fill('sat 29 may 12:00')
+        await page.keyboard.press('Tab')
+        await expect(page.getByTestId('asked-L50').getByTestId('odd')).toBeVisible()
+      }
+      if (part === '/variance') await expect(page.getByTestId('variance-table')).toBeVisible()
+      if (part === '/periods') await expect(page.getByTestId('drift')).toBeVisible()
+      await isAccessible(page, `progress${part}`)
+    }
+  })
 
 for (const theme of ['daylight', 'dusk'] as const)
   test(`every stage is free of serious accessibility faults, ${theme}`, async ({ page, kittiwake }) => {
@@ -7,19 +44,7 @@ for (const theme of ['daylight', 'dusk'] as const)
     await page.request.post(`/api/plans/${kittiwake.id}/runs`, {
       data: { kind: 'simulation', input: { iterations: 200, seed: 1 } },
     })
-    const check = async (where: string): Promise<void> => {
-      const { violations } = await new AxeBuilder({ page }).analyze()
-      const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-      expect(
-        serious.map(
-          (v) =>
-            `${where}: ${v.id} ${v.nodes
-              .slice(0, 3)
-              .map((n) => n.target.join(' '))
-              .join(', ')}`,
-        ),
-      ).toEqual([])
-    }
+    const check = (where: string): Promise<void> => isAccessible(page, where)
     await page.goto('/')
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await check('home')

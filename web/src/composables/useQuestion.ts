@@ -1,4 +1,4 @@
-import { shallowRef, watch, type ShallowRef } from 'vue'
+import { computed, shallowRef, watch, type ShallowRef } from 'vue'
 import { usePlanStore } from '../stores/planStore.ts'
 import type { QuestionAnswer, QuestionInput, QuestionName } from '../workers/questions.ts'
 
@@ -24,8 +24,10 @@ export const useQuestion = <N extends QuestionName>(
   let turn = 0
   let isAsking = false
   let positions = plans.byId
+  /** As text: it says whether something else is asked, and what is sent has nothing reactive in it. */
+  const meant = computed(() => JSON.stringify(input()))
   const ask = async (): Promise<void> => {
-    const wanted = input()
+    const wanted = JSON.parse(meant.value) as QuestionInput<N> | null
     turn++
     // Answers name activities by their position: where one came, went or moved, the old one is about others.
     if (positions !== plans.byId) answer.value = null
@@ -51,6 +53,6 @@ export const useQuestion = <N extends QuestionName>(
     isAsking = false
     if (turn !== asked) void ask()
   }
-  watch([() => plans.view, () => JSON.stringify(input())], ask, { immediate: true })
+  watch([() => plans.view, meant], ask, { immediate: true })
   return { answer, problem }
 }

@@ -3,7 +3,15 @@ import ActButton from '../controls/ActButton.vue'
 import { NDropdown } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { dateWords, durationWords, instantOf, instantWords, roundMoneyWords } from '@geodrome/core'
+import {
+  agreedFinishOf,
+  baselineOf,
+  dateWords,
+  durationWords,
+  instantOf,
+  instantWords,
+  roundMoneyWords,
+} from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useQuestion } from '../composables/useQuestion.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
@@ -41,6 +49,21 @@ const margin = computed(() => {
     words: minutes < 0 ? `${words} short` : minutes === 0 ? 'just kept' : `${words} to spare`,
     isShort: minutes < 0,
   }
+})
+/** The finish against the baseline that the plan is compared with. */
+const agreed = computed(() => {
+  const { viewPlan, view } = plans
+  const baseline = viewPlan && baselineOf(viewPlan)
+  if (!baseline || !view || !calendars.value || isEmpty.value) return ''
+  const name = baseline.name || 'the baseline'
+  const then = agreedFinishOf(viewPlan, baseline)
+  if (then === null) return ''
+  const { project, projectLengths } = calendars.value
+  const by = project.countBefore(view.projectFinish) - project.countBefore(then)
+  const words = durationWords(Math.abs(by), projectLengths)
+  return by === 0
+    ? `As in ${name}`
+    : `${words} ${by > 0 ? 'later' : 'earlier'} than ${name}, ${instantWords(then, 'finish')}`
 })
 const sure = computed(() => {
   const run = forecast.latest
@@ -121,7 +144,13 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
       <div>
         <dt>Finish planned</dt>
         <dd>
-          <ActButton kind="bare" class="figure" data-test="planned-finish" @click="showFinish">
+          <ActButton
+            kind="bare"
+            class="figure"
+            data-test="planned-finish"
+            :title="agreed"
+            @click="showFinish"
+          >
             {{ plannedWords }}
           </ActButton>
         </dd>

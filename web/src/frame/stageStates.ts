@@ -23,6 +23,10 @@ export const useStageStates = createSharedComposable(
         calendars: plan?.calendars.length ?? 0,
         resources: plan?.resources.length ?? 0,
         assignments: plan?.assignments.length ?? 0,
+        baselines: plan?.baselines.length ?? 0,
+        isUpdated:
+          plan?.project.statusDate == null ||
+          plan.periods.some(({ statusDate }) => statusDate === plan.project.statusDate),
         compared: [...changed].filter((id) => forecast.latestOf(id) !== null).length,
         unconfirmed: activities.filter(({ kind, confirmed }) => kind === 'work' && !confirmed).length,
         openEnds: review.view?.counts['open-end'] ?? null,

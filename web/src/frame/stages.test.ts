@@ -7,6 +7,8 @@ const FRESH: StageFacts = {
   calendars: 0,
   resources: 0,
   assignments: 0,
+  baselines: 0,
+  isUpdated: true,
   compared: 0,
   unconfirmed: 0,
   openEnds: null,
@@ -41,6 +43,8 @@ describe('the stages', () => {
     expect(doneOf({ compared: 1 })).toEqual(['scenarios'])
     expect(doneOf({ resources: 3 })).toEqual([])
     expect(doneOf({ resources: 3, assignments: 1 })).toEqual(['resources'])
+    expect(doneOf({ baselines: 1 })).toEqual(['progress'])
+    expect(doneOf({ baselines: 1, isUpdated: false })).toEqual([])
     expect(doneOf({ hasRequiredFinish: true })).toEqual([])
     expect(doneOf({ hasRequiredFinish: true, hasEnds: true, calendars: 1, isForecast: true })).toEqual([
       'setup',

@@ -9,6 +9,9 @@ export interface StageFacts {
   readonly openEnds: number | null
   readonly resources: number
   readonly assignments: number
+  readonly baselines: number
+  /** No work has begun, or the status date is that of a kept period. */
+  readonly isUpdated: boolean
   /** Open findings; null while Review has not looked yet. */
   readonly findings: number | null
   readonly hasRequiredFinish: boolean
@@ -78,6 +81,13 @@ export const STAGES = [
     path: 'review/:part?',
     rule: 'Done when every finding is repaired or accepted with a reason. A forecast on a network with open ends is too good.',
     state: ({ findings, activities }) => ({ done: findings === 0 && activities > 0, open: findings ?? 0 }),
+  }),
+  stage({
+    name: 'progress',
+    label: 'Progress',
+    path: 'progress/:part?',
+    rule: 'Done when a baseline is frozen, and, once work has begun, an update is kept for the status date. Without a baseline nothing says what was agreed.',
+    state: ({ baselines, isUpdated }) => done(baselines > 0 && isUpdated),
   }),
   stage({
     name: 'forecast',

@@ -28,6 +28,11 @@ export const useUiStore = defineStore('ui', () => {
   const shortcutsOpen = ref(false)
   const changesOpen = ref(false)
   const collapsed = ref<ReadonlySet<string>>(new Set())
+  /** Baselines whose brackets are shown on the time drawing; beside the one that is compared with. */
+  const baselines = ref<readonly string[]>([])
+  const showBaseline = (id: string, isShown: boolean): void => {
+    baselines.value = [...baselines.value.filter((other) => other !== id), ...(isShown ? [id] : [])]
+  }
   /** Counts up when the selected activity should be brought into view. */
   const reveal = ref(0)
 
@@ -47,6 +52,7 @@ export const useUiStore = defineStore('ui', () => {
     group.value = filter.value = thread.value = null
     search.value = ''
     collapsed.value = new Set()
+    baselines.value = []
     changesOpen.value = false
   }
   return {
@@ -65,6 +71,8 @@ export const useUiStore = defineStore('ui', () => {
     changesOpen,
     collapsed,
     reveal,
+    baselines,
+    showBaseline,
     select,
     toggleGroup,
     leavePlan,

@@ -1,20 +1,41 @@
 import {
+  activityCosts,
+  applyUnchecked,
+  askedBy,
   askedIn,
   availableAt,
+  baselineOf,
+  floatNow,
+  freeze,
   instantOf,
   isOfPart,
   loadByDay,
   loadsOf,
   overloadGroups,
   moneyView,
+  newPeriod,
+  previewUpdate,
+  realisedBy,
+  reschedule,
+  rootsOf,
+  updateChange,
+  varianceOf,
   waysOut,
+  type Answers,
+  type Asked,
+  type BaselineWords,
+  type Change,
   type Dates,
+  type FloatCounts,
   type LoadPart,
   type MoneyView,
   type OverloadGroup,
+  type Realised,
   type Resource,
   type ResourceLoad,
   type Schedule,
+  type UpdatePreview,
+  type Variance,
   type WayOut,
 } from '@geodrome/core'
 
@@ -69,7 +90,7 @@ const loads = (
 }
 
 /** What is asked of a resource on a day: by whom, and how much there is at its most. */
-export interface DayLoad {
+interface DayLoad {
   readonly day: number
   readonly asked: readonly { readonly activity: number; readonly amount: number }[]
   /** Most at once, which is less than the sum where they follow each other. */
@@ -103,8 +124,75 @@ const ways = (
 
 const money = (made: Schedule, _all: Record<string, never>): MoneyView => moneyView(made)
 
+/** An update that is being written: its status date, and what was said. */
+interface UpdateInput {
+  readonly statusDate: string
+  readonly answers: Answers
+}
+const asked = (
+  made: Schedule,
+  { statusDate, added }: { readonly statusDate: string; readonly added: readonly string[] },
+): readonly Asked[] => askedBy(made, instantOf(statusDate, 'start'), new Set(added))
+const updatePreview = (made: Schedule, { statusDate, answers }: UpdateInput): UpdatePreview =>
+  previewUpdate(made, updateChange(made.network.plan, statusDate, answers), answers)
+/** The change that keeps an update: what was said, and the period with the dates that follow from it. */
+const keptUpdate = (
+  made: Schedule,
+  { statusDate, answers, ...words }: UpdateInput & { name: string; by: string; note: string; at: string },
+): Change => {
+  const change = updateChange(made.network.plan, statusDate, answers)
+  const after = reschedule(made, applyUnchecked(made.network.plan, change).plan, change)
+  const said = change.kind === 'all' ? change.changes : [change]
+  return { kind: 'all', changes: [...said, newPeriod(after, words, Math.random)] }
+}
+/** A new baseline of all, or of some. */
+const frozenNow = (
+  made: Schedule,
+  { only, ...words }: BaselineWords & { readonly only: readonly string[] | null },
+): Change => freeze(made, words, only, baselineOf(made.network.plan), Math.random).change
+
+/** Variance against the baseline compared with, and what is late on whose account; null without one. */
+interface VarianceView extends Variance {
+  /** Positions: what finishes later than agreed, first the one on whose account it is. */
+  readonly accounts: readonly { readonly activities: readonly number[]; readonly reachesFinish: boolean }[]
+}
+const variance = (made: Schedule, _all: Record<string, never>): VarianceView | null => {
+  const baseline = baselineOf(made.network.plan)
+  if (!baseline) return null
+  const found = varianceOf(made, baseline, activityCosts(made))
+  const roots = rootsOf(made, (i) => found.finish[i]! > 0)
+  return {
+    ...found,
+    accounts: [...roots]
+      .map(([root, activities]) => ({
+        root,
+        activities,
+        reachesFinish: activities.some((i) => made.onLongestPath[i] === 1),
+      }))
+      .sort((a, b) => found.finish[b.root]! - found.finish[a.root]!),
+  }
+}
+const progressNow = (
+  made: Schedule,
+  { little }: { readonly little: number },
+): { readonly float: FloatCounts; readonly realised: readonly Realised[] } => ({
+  float: floatNow(made, little),
+  realised: realisedBy(made),
+})
+
 /** What a page can ask about the plan in view, beside its schedule: a new question is a function of that schedule and a line here. */
-export const QUESTIONS = { loads, dayLoad, ways, money } as const
+export const QUESTIONS = {
+  loads,
+  dayLoad,
+  ways,
+  money,
+  asked,
+  updatePreview,
+  keptUpdate,
+  frozenNow,
+  variance,
+  progressNow,
+} as const
 export type QuestionName = keyof typeof QUESTIONS
 export type QuestionInput<N extends QuestionName> = Parameters<(typeof QUESTIONS)[N]>[1]
 export type QuestionAnswer<N extends QuestionName> = ReturnType<(typeof QUESTIONS)[N]>

@@ -27,6 +27,7 @@ import { linkPath, type LinkEnd } from './linkPath.ts'
 import { nonWorkingBands } from './nonWorkingBands.ts'
 import type { Pin } from './pins.ts'
 import { BAR, BAR_TOP, barWidth, limitPath, shapeParts } from './shapeParts.ts'
+import GroundBrackets from './GroundBrackets.vue'
 import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
@@ -56,6 +57,8 @@ const isSelected = (id: string): boolean => ui.selection.includes(id)
 const shapes = computed((): Shape[] =>
   props.window.flatMap(({ index: r }) => shapeOf(props.model.rows[r], r, props.context, x, y)),
 )
+
+const brackets = computed(() => props.context.plan.baselines.filter(({ id }) => ui.baselines.includes(id)))
 
 /** Activities upstream and downstream of the selected one, to be lit while the rest fades. */
 /** Found once the selection rests: walking through the list does not wait for it. */
@@ -375,6 +378,14 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
         <path :d="stroke.d" />
         <path class="dots" :d="stroke.dots" />
       </g>
+      <GroundBrackets
+        v-for="baseline in brackets"
+        :key="baseline.id"
+        :baseline="baseline"
+        :model="model"
+        :window="window"
+        :x="x"
+      />
       <g
         v-for="s in shapes"
         :key="s.id"

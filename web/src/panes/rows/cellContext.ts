@@ -1,4 +1,14 @@
-import { outlineNumbers, positionsOf, type Activity, type Change, type Link, type Plan } from '@geodrome/core'
+import {
+  baselineOf,
+  frozenBy,
+  outlineNumbers,
+  positionsOf,
+  type Frozen,
+  type Activity,
+  type Change,
+  type Link,
+  type Plan,
+} from '@geodrome/core'
 import { linkIndex } from '../../composables/linkIndex.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
@@ -14,6 +24,8 @@ export interface CellContext {
   readonly linksIn: ReadonlyMap<string, readonly Link[]>
   readonly linksOut: ReadonlyMap<string, readonly Link[]>
   readonly byCode: ReadonlyMap<string, Activity>
+  /** What the baseline says that the plan is compared with, by activity; null without one. */
+  readonly frozen: ReadonlyMap<string, Frozen> | null
   /** Whether a link drives its successor. */
   drives(link: Pick<Link, 'id'>): boolean
   activity(id: string): Activity | undefined
@@ -59,6 +71,10 @@ export const cellContext = (
 ): CellContext => {
   const numbers = memo(() => outlineNumbers(plan))
   const links = memo(() => linkIndex(plan.links))
+  const frozen = memo(() => {
+    const baseline = baselineOf(plan)
+    return baseline && frozenBy(baseline)
+  })
   const byCode = memo(() => new Map(plan.activities.map((a) => [a.code.toLowerCase(), a])))
   return {
     plan,
@@ -73,6 +89,9 @@ export const cellContext = (
     },
     get linksOut() {
       return links().out
+    },
+    get frozen() {
+      return frozen()
     },
     get byCode() {
       return byCode()

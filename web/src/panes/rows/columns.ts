@@ -2,11 +2,17 @@ import type { Column } from './cellContext.ts'
 import { DATE_COLUMNS } from './dateColumns.ts'
 import { FACT_COLUMNS } from './factColumns.ts'
 import { LOGIC_COLUMNS } from './logicColumns.ts'
+import { VARIANCE_COLUMNS } from './varianceColumns.ts'
 
 export { cellContext, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 /** Every column that the list can show. */
-export const COLUMNS: readonly Column[] = [...FACT_COLUMNS, ...DATE_COLUMNS, ...LOGIC_COLUMNS]
+export const COLUMNS: readonly Column[] = [
+  ...FACT_COLUMNS,
+  ...DATE_COLUMNS,
+  ...VARIANCE_COLUMNS,
+  ...LOGIC_COLUMNS,
+]
 const byId = new Map(COLUMNS.map((column) => [column.id, column]))
 
 export const columnOf = (id: string): Column | undefined => byId.get(id)

@@ -1,0 +1,180 @@
+import { execFileSync } from 'node:child_process'
+import { fileURLToPath } from 'node:url'
+import { expect, test, type Desk } from './plan.ts'
+
+interface Stored {
+  project: { statusDate: string; baseline: string | null }
+  activities: {
+    id: string
+    code: string
+    duration: number
+    promise: unknown
+    progress: Record<string, unknown>
+  }[]
+  baselines: { id: string; name: string; activities: Record<string, { finish: string }> }[]
+  periods: { statusDate: string; finish: string; dates: Record<string, [string, string]> }[]
+}
+const planOf = async (desk: Desk): Promise<Stored> => (await desk.onServer()).plan as unknown as Stored
+const schedule = async (desk: Desk, ...args: string[]) =>
+  JSON.parse(
+    execFileSync(
+      process.execPath,
+      [fileURLToPath(new URL('../../cli/bin/geodrome.mjs', import.meta.url)), 'schedule', '-', ...args],
+      {
+        encoding: 'utf8',
+        input: await (await desk.page.request.get(`/api/plans/${desk.id}/file`)).text(),
+        stdio: ['pipe', 'pipe', 'ignore'],
+      },
+    ),
+  ) as {
+    finish: string
+    activities: Record<string, { finish: string }>
+    variance: { finish: number; activities: Record<string, { finish: number | null }> }
+  }
+const say = async ({ page }: Desk, cell: string, text: string): Promise<void> => {
+  const field = page.getByLabel(cell, { exact: true })
+  await field.fill(text)
+  await field.press('Tab')
+}
+
+test('the weekly round: what is asked is answered by typing, what it moves is seen first, kept as a period, and taken back to the letter', async ({
+  page,
+  update,
+}) => {
+  const before = await planOf(update)
+  await update.open('progress')
+  await expect(page.getByTestId('update-title')).toContainText(
+    '14 activities are asked about, none are answered',
+  )
+  await say(update, 'E40, started', '10 may')
+  await say(update, 'E40, left or percent', '4 d')
+  await say(update, 'W20, finished', '12 may')
+  await say(update, 'L30, finished', 'as planned')
+  await say(update, 'P50, left or percent', '65 %')
+  await say(update, 'L40, started', 'not yet')
+  // What makes no sense is said at the cell, and nothing of it is taken.
+  await say(update, 'E30, left or percent', '120 %')
+  await expect(page.getByTestId('asked-E30')).toContainText('120 % is more than all of it')
+  await say(update, 'E30, left or percent', '0')
+  await expect(page.getByTestId('asked-E30')).toContainText('nothing is left: say when it finished')
+  await expect(page.getByTestId('update-title')).toContainText(
+    '14 activities are asked about, 5 are answered',
+  )
+  // A reload loses nothing of it.
+  await page.reload()
+  await expect(page.getByLabel('E40, left or percent', { exact: true })).toHaveValue('4 d')
+  await say(update, 'L50, promised', 'sat 29 may 12:00')
+  await expect(page.getByTestId('asked-L50')).toContainText('is no working time: it means Fri 28 May 15:45')
+
+  const foreseen = (await page.getByTestId('update-finish').textContent())!
+  await page.getByTestId('keep-update').click()
+  await expect(update.news).toContainText('update for Mon 17 May')
+  await expect(update.stored).toContainText(/^Stored \d/)
+  const after = await planOf(update)
+  expect(after.project.statusDate).toBe('2027-05-17T07:00')
+  expect(after.periods).toHaveLength(before.periods.length + 1)
+  const by = Object.fromEntries(after.activities.map((a) => [a.code, a]))
+  expect(by.W20!.progress).toMatchObject({ actualFinish: '2027-05-12', percent: 100 })
+  expect(by.E40!.progress).toMatchObject({ remaining: 4 * 480 })
+  expect(by.L40!.progress).toMatchObject({ actualStart: null })
+  expect(by.L50!.duration).toBe(before.activities.find(({ code }) => code === 'L50')!.duration)
+  // The finish that was foreseen, the one on screen, the one in the period and the program’s own are one.
+  const { finish, activities } = await schedule(update)
+  expect(after.periods.at(-1)!.finish).toBe(finish)
+  expect(foreseen).toContain((await update.finish.textContent())!.trim())
+  for (const [id, [, kept]] of Object.entries(after.periods.at(-1)!.dates))
+    expect(kept).toBe(activities[id]!.finish)
+
+  await page.getByRole('tab', { name: 'Periods' }).click()
+  await expect(page.getByTestId('periods-title')).toContainText('5 updates kept, the last for 17 May')
+  await page.getByTestId('take-back-update').click()
+  await expect(page.getByTestId('periods-title')).toContainText('4 updates kept')
+  await expect(update.stored).toContainText(/^Stored \d/)
+  expect(await planOf(update)).toEqual(before)
+})
+
+test('work out of sequence is asked about in place: both readings and each way of mending it with its finish', async ({
+  page,
+  update,
+}) => {
+  await update.open('progress')
+  await page.getByRole('combobox', { name: 'Say something about another activity' }).click()
+  await page.getByRole('option', { name: 'H40 Coat underwater hull' }).click()
+  await say(update, 'H40, started', '12 may 07:00')
+  const row = page.getByTestId('asked-H40')
+  await expect(row.getByTestId('odd').first()).toContainText('H40 started Wed 12 May')
+  await expect(page.getByTestId('update-title')).toContainText('1 answer needs a decision')
+  const ways = row.getByTestId('odd').first()
+  await expect(ways).toContainText(/the work is followed.*finish then/s)
+  await expect(ways.getByRole('button', { name: /remove the link/ })).toBeVisible()
+  // The missing actual is an answer, not an edit of the plan: it is part of this update.
+  const revision = (await update.onServer()).revision
+  const missing = ways.getByRole('button', { name: /was finished by then/ })
+  const code = (await missing.textContent())!.trim().split(' ')[0]!
+  await missing.click()
+  await expect(page.getByLabel(`${code}, finished`, { exact: true })).toHaveValue('12 May')
+  expect((await update.onServer()).revision).toBe(revision)
+})
+
+test('what was agreed is frozen, measured against, shown as brackets, and cannot vanish while it is compared with', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open('progress/variance')
+  await expect(page.getByText('Nothing was agreed yet.')).toBeVisible()
+  await page.getByRole('button', { name: 'To the baselines' }).click()
+  await page.getByLabel('Name of the new baseline').fill('Signed')
+  await page.getByTestId('freeze').click()
+  await expect(page.getByTestId('baselines-title')).toHaveText('Compared with Signed.')
+  await expect(kittiwake.news).toContainText('baseline Signed frozen')
+  await page.getByText('brackets on the time drawing').click()
+  await kittiwake.stage('Network')
+  await expect(page.getByTestId('brackets')).toHaveCount(1)
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('U80 5d')
+  await page.keyboard.press('Enter')
+  await expect(kittiwake.news).toContainText('U80')
+
+  await kittiwake.stage('Progress')
+  await page.getByRole('tab', { name: 'Variance' }).click()
+  await expect(page.getByTestId('variance-title')).toContainText('is 2 d later than Signed: Mon 5 Jul 15:45')
+  const row = page.getByTestId('variance-table').getByRole('row').filter({ hasText: 'Clean ship' })
+  await expect(row).toContainText('+2 d')
+  await expect(row).toContainText('its own, reaches the finish')
+  await expect(kittiwake.stored).toContainText(/^Stored \d/)
+  const { baselines, activities } = await planOf(kittiwake)
+  const { variance } = await schedule(kittiwake, '--baseline', baselines[0]!.id)
+  expect(variance.finish).toBe(960)
+  expect(variance.activities[activities.find(({ code }) => code === 'U80')!.id]!.finish).toBe(960)
+
+  // Released first, then removed; each can be undone.
+  await page.getByRole('tab', { name: 'Baselines' }).click()
+  await expect(page.getByTestId('remove-baseline')).toHaveCount(0)
+  await page.getByTestId('release').click()
+  await page.getByTestId('remove-baseline').click()
+  await expect(page.getByTestId('baselines-title')).toHaveText('Nothing is frozen yet.')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('baseline')).toHaveCount(1)
+})
+
+test('promises stand by promiser with what became of them, and one that is withdrawn leaves the planned duration', async ({
+  page,
+  update,
+}) => {
+  await update.open('progress/promises')
+  await expect(page.getByTestId('promises-title')).toHaveText('3 promises: 3 open.')
+  await expect(page.getByTestId('promiser').filter({ hasText: 'joiners' })).toContainText(
+    'past, and not done',
+  )
+  await expect(page.getByTestId('promiser').filter({ hasText: 'deck crew' })).toContainText(
+    'not started: a wish',
+  )
+  const before = await planOf(update)
+  const platers = page.getByTestId('promiser').filter({ hasText: 'platers' })
+  await platers.getByRole('button', { name: 'Withdraw' }).click()
+  await expect(page.getByTestId('promises-title')).toHaveText('2 promises: 2 open.')
+  await expect(update.stored).toContainText(/^Stored \d/)
+  const after = await planOf(update)
+  const without = (plan: Stored) => plan.activities.map((a) => ({ ...a, promise: null }))
+  expect(without(after)).toEqual(without(before))
+})

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { counted } from '@geodrome/core'
+import PartTabs from '../../controls/PartTabs.vue'
+import { optionsOf } from '../../controls/options.ts'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import FootLine from '../../frame/FootLine.vue'
+import { usePlanStore } from '../../stores/planStore.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+import BaselinesPart from './BaselinesPart.vue'
+import PeriodsPart from './PeriodsPart.vue'
+import PromisesPart from './PromisesPart.vue'
+import UpdatePart from './UpdatePart.vue'
+import VariancePart from './VariancePart.vue'
+
+const PARTS = [
+  ['update', 'Update'],
+  ['variance', 'Variance'],
+  ['baselines', 'Baselines'],
+  ['periods', 'Periods'],
+  ['promises', 'Promises'],
+] as const
+type Part = (typeof PARTS)[number][0]
+
+const plans = usePlanStore()
+const ui = useUiStore()
+const router = useRouter()
+const route = useRoute()
+const calendars = useCalendars(() => plans.viewPlan)
+const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'update')
+const go = (to: Part): void =>
+  void router.push({ name: 'progress', params: { ...route.params, part: to === 'update' ? '' : to } })
+const show = async (id: string): Promise<void> => {
+  await router.push({ name: 'network', params: { id: route.params.id as string } })
+  ui.select(id, { show: true })
+}
+const done = computed(
+  () => plans.viewPlan?.activities.filter(({ progress }) => progress.actualFinish !== null).length ?? 0,
+)
+</script>
+
+<template>
+  <div class="progress">
+    <div class="parts">
+      <PartTabs
+        label="Parts of progress"
+        :model-value="part"
+        :parts="optionsOf(PARTS)"
+        @update:model-value="go"
+      />
+    </div>
+    <template v-if="calendars && plans.view">
+      <UpdatePart v-if="part === 'update'" :calendars="calendars" @show="show" />
+      <VariancePart
+        v-else-if="part === 'variance'"
+        :calendars="calendars"
+        @show="show"
+        @freeze="go('baselines')"
+      />
+      <BaselinesPart v-else-if="part === 'baselines'" :calendars="calendars" />
+      <PeriodsPart v-else-if="part === 'periods'" :calendars="calendars" @show="show" />
+      <PromisesPart v-else :calendars="calendars" @show="show" />
+    </template>
+  </div>
+  <FootLine>
+    <span
+      >{{ counted(plans.viewPlan?.activities.length ?? 0, 'activity') }}: {{ done }} finished,
+      {{ (plans.viewPlan?.activities.length ?? 0) - done }} to go</span
+    >
+    <span
+      >{{ counted(plans.viewPlan?.baselines.length ?? 0, 'baseline') }},
+      {{ counted(plans.viewPlan?.periods.length ?? 0, 'period') }}</span
+    >
+  </FootLine>
+</template>
+
+<style scoped>
+.progress {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+.parts {
+  padding: 4px 18px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+</style>

@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import {
+  durationWords,
+  instantOf,
+  instantWords,
+  type Answer,
+  type Change,
+  type OddAnswer,
+  type UpdatePreview,
+} from '@geodrome/core'
+import { Undo2 } from '@lucide/vue'
+import ActButton from '../../controls/ActButton.vue'
+import IconButton from '../../controls/IconButton.vue'
+import TextField from '../../controls/TextField.vue'
+import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+import {
+  cellWords,
+  readFinished,
+  readLeft,
+  readPromise,
+  readStarted,
+  type CellGround,
+  type TypedAnswer,
+} from './updateCells.ts'
+
+/** One activity of an update: what was planned, and what is said of it. What is odd about that is asked under it. */
+const props = defineProps<{
+  index: number
+  answer: Answer | undefined
+  odd: readonly OddAnswer[]
+  otherReading: UpdatePreview['otherReading']
+  status: number
+  calendars: CalendarLookup
+  x: (at: number) => number
+  width: number
+}>()
+const emit = defineEmits<{
+  say: [answer: Answer]
+  unsay: []
+  mend: [change: Change]
+  show: [activity: string]
+}>()
+const plans = usePlanStore()
+const activity = computed(() => plans.viewPlan!.activities[props.index]!)
+const lengths = computed(() => props.calendars.lengthsOf(activity.value))
+const ground = computed((): CellGround => ({
+  activity: activity.value,
+  lengths: lengths.value,
+  start: plans.view!.start[props.index]!,
+  finish: plans.view!.finish[props.index]!,
+  status: props.status,
+}))
+const isStarted = computed(() => activity.value.progress.actualStart !== null)
+const planned = computed(() => {
+  const { start, finish } = ground.value
+  const day = (at: number, edge: 'start' | 'finish'): string => instantWords(at, edge, { time: false })
+  return isStarted.value || finish <= props.status
+    ? `to ${day(finish, 'finish')}`
+    : `from ${day(start, 'start')}`
+})
+const ink = computed(() => {
+  const float = plans.view!.totalFloat[props.index]!
+  return props.answer ? 'stone' : float <= 0 ? 'solid' : 'outline'
+})
+
+const COLUMNS = [
+  ['started', readStarted],
+  ['finished', readFinished],
+  ['left', readLeft],
+  ['promised', readPromise],
+] as const
+type Column = (typeof COLUMNS)[number][0]
+const LABELS: Readonly<Record<Column, string>> = {
+  started: 'started',
+  finished: 'finished',
+  left: 'left or percent',
+  promised: 'promised',
+}
+const problems = ref<Partial<Record<Column, string>>>({})
+const shown = (column: Column): string => cellWords(column, activity.value, props.answer, lengths.value)
+const keep = (
+  column: Column,
+  read: (text: string, ground: CellGround) => TypedAnswer,
+  text: string,
+): void => {
+  if (text.trim() === shown(column)) return
+  const found = read(text, ground.value)
+  problems.value = { ...problems.value, [column]: found.ok ? '' : found.why }
+  if (found.ok) emit('say', found.answer ?? { unchanged: true })
+}
+const firstProblem = computed(() => Object.values(problems.value).find((why) => why !== '') ?? '')
+const isPoint = computed(() => activity.value.kind === 'milestone')
+/** A cell that makes no sense for it stays empty. */
+const isAsked = (column: Column): boolean =>
+  isPoint.value
+    ? column === 'finished'
+    : column !== 'promised' || isStarted.value || !!props.answer?.start || activity.value.promise !== null
+
+const RULE = { hold: 'the links hold: it waits', follow: 'the work is followed: it goes on' } as const
+/** The promise in force: a new one, else the one that stands. */
+const promise = computed(() =>
+  props.answer?.promise === undefined ? activity.value.promise : props.answer.promise,
+)
+/** What a promise means, where that is not what it says: at a time when nobody works, or beside something else that was said. */
+const promiseMeans = computed((): string[] => {
+  if (!props.answer || !promise.value || props.answer.finish) return []
+  const calendar = props.calendars.of(activity.value)
+  const at = instantOf(promise.value.finish, 'finish')
+  const end = calendar.minuteAt(calendar.countBefore(at) - 1) + 1
+  const left = calendar.countBefore(at) - calendar.countBefore(props.status)
+  const means =
+    end === at
+      ? []
+      : [`${instantWords(at, 'finish')} is no working time: it means ${instantWords(end, 'finish')}.`]
+  if (left <= 0) return means
+  const isSaid = props.answer.remaining != null || props.answer.percent !== undefined
+  const words = durationWords(left, lengths.value)
+  if (isSaid)
+    return [...means, `The promise counts: it leaves ${words} of work, whatever is said to be left.`]
+  return props.answer.promise ? [...means, `The promise leaves ${words} of work.`] : means
+})
+</script>
+
+<template>
+  <div
+    class="row"
+    :class="{ answered: answer && odd.length === 0, odd: odd.length > 0 || firstProblem !== '' }"
+    role="group"
+    :aria-label="`${activity.code} ${activity.name}, ${planned}`"
+    :data-test="`asked-${activity.code}`"
+  >
+    <div class="cells">
+      <span class="name">
+        <ActButton kind="noun" @click="emit('show', activity.id)"
+          ><span class="code">{{ activity.code }}</span></ActButton
+        >
+        <span class="title" :title="activity.name">{{ activity.name }}</span>
+      </span>
+      <span
+        class="soft"
+        :title="`${instantWords(ground.start, 'start')} to ${instantWords(ground.finish, 'finish')}`"
+        >{{ planned }}</span
+      >
+      <svg :width="width" height="24" aria-hidden="true">
+        <rect
+          v-if="x(ground.finish) > 0 && x(ground.start) < width"
+          :class="['bar', ink]"
+          :x="x(ground.start)"
+          y="5"
+          :width="Math.max(4, x(ground.finish) - x(ground.start))"
+          height="14"
+          rx="7"
+        />
+      </svg>
+      <span v-for="[column, read] in COLUMNS" :key="column">
+        <TextField
+          v-if="isAsked(column)"
+          :label="`${activity.code}, ${LABELS[column]}`"
+          :kept="shown(column)"
+          :invalid="!!problems[column]"
+          @keep="keep(column, read, $event)"
+        />
+      </span>
+      <IconButton
+        v-if="answer"
+        :icon="Undo2"
+        :label="`Take back what was said of ${activity.code}`"
+        @click="emit('unsay')"
+      />
+    </div>
+    <p v-if="firstProblem" class="brick ask" role="alert">{{ firstProblem }}</p>
+    <p v-for="words in promiseMeans" :key="words" class="ask">
+      <span aria-hidden="true">△</span> {{ words }}
+    </p>
+    <div v-for="{ finding, ways } in odd" :key="finding.fingerprint" class="ask" data-test="odd">
+      <p>
+        <span aria-hidden="true">▲</span> <strong>{{ finding.message }}.</strong>
+      </p>
+      <p v-if="finding.check === 'out-of-sequence' && otherReading" class="reading">
+        <ActButton
+          data-test="other-reading"
+          @click="emit('mend', { kind: 'project', set: { outOfSequence: otherReading.rule } })"
+          >{{ RULE[otherReading.rule] }}, here and wherever work is out of sequence</ActButton
+        >
+        <span class="soft">finish then {{ instantWords(otherReading.finish, 'finish') }}</span>
+      </p>
+      <p v-for="{ repair, finish } in ways" :key="repair.label" class="reading">
+        <ActButton :disabled="finish === null" @click="emit('mend', repair.change)">{{
+          repair.label
+        }}</ActButton>
+        <span class="soft">{{
+          finish === null ? 'that cannot be' : `finish then ${instantWords(finish, 'finish')}`
+        }}</span>
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  border-bottom: 1px solid var(--hairline);
+  padding: 2px 0;
+}
+.row.odd {
+  background: var(--wash);
+}
+.row.answered .cells > span:not(:nth-last-child(-n + 4)) {
+  color: var(--soft-ink);
+}
+.name {
+  display: flex;
+  gap: 8px;
+  min-width: 0;
+  align-items: baseline;
+}
+.title {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-weight: 600;
+}
+.answered .title {
+  font-weight: 400;
+}
+.bar {
+  stroke: var(--ink);
+  stroke-width: 1.5;
+  fill: var(--paper);
+}
+.bar.solid {
+  fill: var(--ink);
+}
+.bar.stone {
+  fill: var(--stone);
+  stroke: var(--stone);
+}
+.ask {
+  padding: 1px 0 3px 22px;
+}
+.reading {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: baseline;
+  padding: 3px 0 0 18px;
+}
+</style>
