@@ -7,6 +7,7 @@ import { curveBy } from '../cost/costReport.ts'
 import { chargeFor, measuredFinish } from '../cost/damages.ts'
 import { loadByDay, loadsOf, overloadGroups } from '../cost/load.ts'
 import { paymentsOf } from '../cost/payments.ts'
+import { baselineOf, frozenBy } from '../progress/baselines.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { availableWords } from '../words/resources.ts'
 import type { RecordSheet } from './reviewRecord.ts'
@@ -30,6 +31,8 @@ export const resourceRecord = (schedule: Schedule): RecordSheet[] => {
     Math.max(schedule.projectFinish, ...loads.map(({ from }) => from.at(-1) ?? -Infinity)) / 1440,
   )
   const byDay = loads.map((load) => loadByDay(load, firstDay, endDay - firstDay))
+  const baseline = baselineOf(plan)
+  const frozen = baseline && frozenBy(baseline)
   const groups = new Map(plan.groups.map((g) => [g.id, g.name]))
   return [
     {
@@ -84,13 +87,14 @@ export const resourceRecord = (schedule: Schedule): RecordSheet[] => {
     },
     {
       name: 'Cost',
-      head: ['code', 'activity', 'group', 'planned', 'at completion', 'spent', 'currency'],
+      head: ['code', 'activity', 'group', 'agreed', 'planned', 'at completion', 'spent', 'currency'],
       rows: activities.map((a, i) => {
         const { planned, atCompletion, spent } = costAt(costs, i)
         return [
           a.code,
           a.name,
           a.group === null ? '' : (groups.get(a.group) ?? ''),
+          frozen?.get(a.id)?.cost ?? '',
           roundMoney(planned),
           roundMoney(atCompletion),
           roundMoney(spent),

@@ -6,6 +6,7 @@ import { activityCosts } from '../cost/index.ts'
 import { randomPlanWithResources } from '../cost/testing/randomResources.ts'
 import { NONE } from '../network/index.ts'
 import { schedule, type Schedule } from '../schedule/index.ts'
+import { agreedMoney } from './agreedMoney.ts'
 import { baselineOf } from './baselines.ts'
 import { basisOf, freeze } from './freeze.ts'
 import { varianceOf } from './variance.ts'
@@ -158,4 +159,18 @@ it('is 0 everywhere for a plan that did not change, and working minutes counted 
     { numRuns: 60 },
   )
   expect(moved).toBeGreaterThan(20)
+})
+
+it('spreads agreed cost over the agreed dates, to the same sum, and says nothing where no cost was agreed', () => {
+  const agreed = frozen(plan)
+  const made = schedule(set(agreed, 'a', { duration: 4 * 480 }))
+  const day = (date: string): number => Date.parse(date) / 86_400_000 - Date.parse('1950-01-01') / 86_400_000
+  const money = agreedMoney(made, baselineOf(agreed)!, day('2027-03-01'), 6)!
+  // A costs 100 a day on Monday and Tuesday, whatever it is now; B and C nothing.
+  expect([...money.curve]).toEqual([100, 200, 200, 200, 200, 200])
+  expect([money.total, ...money.byActivity]).toEqual([200, 200, 0, 0])
+  // What lies outside of what is looked at counts at its edges.
+  expect([...agreedMoney(made, baselineOf(agreed)!, day('2027-03-02'), 1)!.curve]).toEqual([200])
+  const silent = { ...baselineOf(agreed)!, activities: { a: { finish: '2027-03-02' } } }
+  expect(agreedMoney(made, silent, 0, 1)).toBeNull()
 })

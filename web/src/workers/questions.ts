@@ -1,5 +1,6 @@
 import {
   activityCosts,
+  agreedMoney,
   applyUnchecked,
   askedBy,
   askedIn,
@@ -21,6 +22,7 @@ import {
   updateChange,
   varianceOf,
   waysOut,
+  type AgreedMoney,
   type Answers,
   type Asked,
   type BaselineWords,
@@ -122,7 +124,16 @@ const ways = (
   return load && overload ? waysOut(made, load, overload) : []
 }
 
-const money = (made: Schedule, _all: Record<string, never>): MoneyView => moneyView(made)
+/** Money as it is, beside what was agreed where a baseline says it. */
+export interface MoneyBeside extends MoneyView {
+  readonly agreed: AgreedMoney | null
+}
+const money = (made: Schedule, _all: Record<string, never>): MoneyBeside => {
+  const now = moneyView(made)
+  const baseline = baselineOf(made.network.plan)
+  const { firstDay, early } = now.curve
+  return { ...now, agreed: baseline && agreedMoney(made, baseline, firstDay, early.length) }
+}
 
 /** An update that is being written: its status date, and what was said. */
 interface UpdateInput {

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
-import { amountWords, NONE, shortDay, type MoneyView } from '@geodrome/core'
+import { amountWords, baselineOf, NONE, shortDay } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
+import type { MoneyBeside } from '../../workers/questions.ts'
 import { useTimeDrawing } from './useTimeDrawing.ts'
 
 /** Cost over time: early dates solid, late dates dashed, the room that float gives hatched between; what is spent a groove, payments rings. */
-const props = defineProps<{ money: MoneyView; calendars: CalendarLookup }>()
+const props = defineProps<{ money: MoneyBeside; calendars: CalendarLookup }>()
 const plans = usePlanStore()
 
 const AXIS = 76
@@ -32,7 +33,13 @@ const payments = computed(() => {
 })
 const most = computed(() => {
   const { early, late } = props.money.curve
-  return Math.max(1, early.at(-1) ?? 0, late.at(-1) ?? 0, ...payments.value.map(({ sum }) => sum))
+  return Math.max(
+    1,
+    early.at(-1) ?? 0,
+    late.at(-1) ?? 0,
+    props.money.agreed?.total ?? 0,
+    ...payments.value.map(({ sum }) => sum),
+  )
 })
 const y = (amount: number): number => HEIGHT - 12 - (amount / most.value) * (HEIGHT - 30)
 const ticks = computed(() => {
@@ -51,6 +58,9 @@ const line = (values: Float64Array): string => {
 }
 const early = computed(() => line(props.money.curve.early))
 const late = computed(() => line(props.money.curve.late))
+/** Against the baseline that the plan is compared with. */
+const agreed = computed(() => (props.money.agreed ? line(props.money.agreed.curve) : ''))
+const agreedName = computed(() => baselineOf(plans.viewPlan!)?.name || 'the baseline')
 const room = computed(() => {
   const { curve } = props.money
   const backward = Array.from(
@@ -149,6 +159,7 @@ defineExpose({
         </g>
         <g clip-path="url(#money-clip)">
           <path class="room" :d="room" />
+          <path v-if="agreed" class="agreed" :d="agreed" />
           <path class="late" :d="late" />
           <path class="early" :d="early" />
           <path v-if="spent" class="spent" :d="spent" />
@@ -175,6 +186,9 @@ defineExpose({
       <li>
         <svg width="18" height="10"><path class="late" d="M0 8L18 2" /></svg>
         {{ isBehind ? 'on late dates, already past where float is negative' : 'on late dates' }}
+      </li>
+      <li v-if="agreed">
+        <svg width="18" height="10"><path class="agreed" d="M0 8L18 2" /></svg> agreed, {{ agreedName }}
       </li>
       <li>
         <svg width="18" height="10"><rect class="room" width="18" height="10" /></svg>
@@ -222,6 +236,13 @@ text {
   fill: none;
   stroke: var(--ink);
   stroke-width: 2;
+}
+.agreed {
+  fill: none;
+  stroke: var(--plum);
+  stroke-width: 2;
+  stroke-dasharray: 1 4;
+  stroke-linecap: round;
 }
 .late {
   stroke-dasharray: 5 3;

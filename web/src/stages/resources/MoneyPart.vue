@@ -2,12 +2,12 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import {
   amountWords,
+  baselineOf,
   curveBy,
   durationWords,
   instantWords,
   roundMoneyWords,
   type CostSum,
-  type MoneyView,
   type Period,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
@@ -16,12 +16,13 @@ import { optionsOf } from '../../controls/options.ts'
 import FactTable from '../../controls/FactTable.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+import type { MoneyBeside } from '../../workers/questions.ts'
 import { balanceWords } from './balanceWords.ts'
 import DamagesSheet from './DamagesSheet.vue'
 import MoneyCurve from './MoneyCurve.vue'
 
 /** What it costs, when, and what lateness costs. */
-const props = defineProps<{ money: MoneyView; calendars: CalendarLookup }>()
+const props = defineProps<{ money: MoneyBeside; calendars: CalendarLookup }>()
 const emit = defineEmits<{ show: [activity: string] }>()
 const plans = usePlanStore()
 const curve = useTemplateRef<InstanceType<typeof MoneyCurve>>('curve')
@@ -29,6 +30,7 @@ const curve = useTemplateRef<InstanceType<typeof MoneyCurve>>('curve')
 const plan = computed(() => plans.viewPlan!)
 const currency = computed(() => plan.value.project.currency)
 const hasStatus = computed(() => plan.value.project.statusDate !== null)
+const agreedName = computed(() => baselineOf(plan.value)?.name || 'the baseline')
 const damages = computed(() => props.money.damages.reduce((sum, { amount }) => sum + amount, 0))
 const title = computed(() => {
   const { atCompletion, planned } = props.money.total
@@ -46,6 +48,8 @@ interface Line {
   readonly code: string
   readonly name: string
   readonly sum: CostSum
+  /** Null where the baseline says nothing of it. */
+  readonly agreed: number | null
   readonly activity: boolean
 }
 /** Groups at the top, with hammocks apart: what they cost is time. */
@@ -65,11 +69,18 @@ const lines = computed((): Line[] => {
     topOf.set(id, top)
   }
   const sums = new Map<string, CostSum>()
+  const agreed = new Map<string, number>()
+  const agreedOf = (i: number): number | null => {
+    const cost = props.money.agreed?.byActivity[i] ?? NaN
+    return Number.isNaN(cost) ? null : cost
+  }
   activities.forEach(({ group }, i) => {
     if (isHammock.has(i)) return
     const key = group === null ? '' : topOf.get(group)!
     const before = sums.get(key) ?? { planned: 0, atCompletion: 0, spent: 0 }
     const own = costOf(i)
+    const cost = agreedOf(i)
+    if (cost !== null) agreed.set(key, (agreed.get(key) ?? 0) + cost)
     sums.set(key, {
       planned: before.planned + own.planned,
       atCompletion: before.atCompletion + own.atCompletion,
@@ -79,15 +90,32 @@ const lines = computed((): Line[] => {
   return [
     ...groups
       .filter(({ parent, id }) => parent === null && sums.has(id))
-      .map(({ id, code, name }) => ({ id, code, name, sum: sums.get(id)!, activity: false })),
+      .map(({ id, code, name }) => ({
+        id,
+        code,
+        name,
+        sum: sums.get(id)!,
+        agreed: agreed.get(id) ?? null,
+        activity: false,
+      })),
     ...(sums.has('')
-      ? [{ id: '', code: '', name: 'Outside groups', sum: sums.get('')!, activity: false }]
+      ? [
+          {
+            id: '',
+            code: '',
+            name: 'Outside groups',
+            sum: sums.get('')!,
+            agreed: agreed.get('') ?? null,
+            activity: false,
+          },
+        ]
       : []),
     ...props.money.hammocks.map((i) => ({
       id: activities[i]!.id,
       code: activities[i]!.code,
       name: activities[i]!.name,
       sum: costOf(i),
+      agreed: agreedOf(i),
       activity: true,
     })),
   ]
@@ -149,6 +177,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
           <thead>
             <tr>
               <th colspan="2">{{ currency }}, by group</th>
+              <th v-if="money.agreed" class="right" :title="`In ${agreedName}`">Agreed</th>
               <th class="right">Planned</th>
               <th class="right">At completion</th>
               <th class="right">Difference</th>
@@ -165,6 +194,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
                   row.name
                 }}</ActButton><template v-else>{{ row.name }}</template>
               </td>
+              <td v-if="money.agreed" class="right">{{ row.agreed === null ? '' : dash(row.agreed) }}</td>
               <td class="right">{{ dash(row.sum.planned) }}</td>
               <td class="right">
                 <strong>{{ dash(row.sum.atCompletion) }}</strong>
@@ -200,6 +230,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
                 {{ plan.damages.find(({ id }) => id === clause.id)?.name || 'Damages' }}
                 <span class="soft">(damages)</span>
               </td>
+              <td v-if="money.agreed" />
               <td class="right">–</td>
               <td class="right">
                 <strong>{{ dash(clause.amount) }}</strong>
@@ -214,6 +245,9 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
             <tr>
               <td />
               <th>Total</th>
+              <td v-if="money.agreed" class="right" data-test="money-agreed">
+                {{ dash(money.agreed.total) }}
+              </td>
               <td class="right">{{ dash(money.total.planned) }}</td>
               <td class="right" data-test="money-total">
                 <strong>{{ dash(money.total.atCompletion + damages) }}</strong>
