@@ -12,7 +12,8 @@ const CORE = [
   'progress',
   ['scenario', 'forecast'],
   'review',
-  ['revisions', 'update', 'formats'],
+  ['revisions', 'update'],
+  'formats',
 ]
 const WEB = [
   ['theme', 'api', 'workers'],

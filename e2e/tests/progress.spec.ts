@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process'
+import ExcelJS from 'exceljs'
 import { fileURLToPath } from 'node:url'
 import { expect, test, type Desk } from './plan.ts'
 
@@ -177,4 +178,54 @@ test('promises stand by promiser with what became of them, and one that is withd
   const after = await planOf(update)
   const without = (plan: Stored) => plan.activities.map((a) => ({ ...a, promise: null }))
   expect(without(after)).toEqual(without(before))
+})
+
+test('update sheets go out by owner and come back: what is sound becomes answers, the rest is listed, and the weeks ahead say what blocks', async ({
+  page,
+  update,
+}) => {
+  await update.open('progress')
+  const sent = await page.request.get((await page.getByTestId('update-sheets').getAttribute('href'))!)
+  const book = new ExcelJS.Workbook()
+  await book.xlsx.load((await sent.body()) as never)
+  const electricians = book.getWorksheet('Electricians')!
+  expect(electricians.getRow(1).getCell(5).value).toBe('started')
+  const rowOf = (code: string) => {
+    for (let r = 2; r <= electricians.rowCount; r++)
+      if (electricians.getRow(r).getCell(1).value === code) return electricians.getRow(r)
+    throw new Error(code)
+  }
+  rowOf('E40').getCell(5).value = '10 may 07:00'
+  rowOf('E40').getCell(7).value = '4 d'
+  rowOf('E30').getCell(7).value = 'nearly done'
+  electricians.addRow(['E99', 'Something of ours', '', '', '', '12 may'])
+  await page.getByTestId('returned-file').setInputFiles({
+    name: 'electricians.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: Buffer.from(await book.xlsx.writeBuffer()),
+  })
+  const returned = page.getByTestId('returned')
+  await expect(returned).toContainText('1 line says something new')
+  await expect(returned).toContainText('started 10 May, 4 d left')
+  const problems = page.getByTestId('returned-problems')
+  await expect(problems).toContainText('E30: “nearly done”')
+  await expect(problems).toContainText('there is no activity E99 in the plan')
+  await page.getByTestId('take-returned').click()
+  await expect(page.getByLabel('E40, left or percent', { exact: true })).toHaveValue('4 d')
+  await expect(page.getByTestId('update-title')).toContainText('1 is answered')
+
+  await page.getByRole('tab', { name: 'Look-ahead' }).click()
+  await expect(page.getByTestId('ahead-title')).toHaveText(
+    '31 activities in the next 3 weeks, 19 are blocked.',
+  )
+  const hull = page.getByTestId('ahead-owner').filter({ hasText: 'Hull crew' })
+  await expect(hull.getByRole('row').filter({ hasText: 'H40' })).toContainText('S10 Examine hull in dock')
+  await page.getByLabel('Weeks to look ahead').fill('1')
+  await page.keyboard.press('Tab')
+  await expect(page.getByTestId('ahead-title')).toContainText('in the next 1 week')
+  const csv = await (
+    await page.request.get((await page.getByTestId('ahead-csv').getAttribute('href'))!)
+  ).text()
+  const shown = Number(/^\d+/.exec((await page.getByTestId('ahead-title').textContent())!)![0])
+  expect(csv.trim().split('\n')).toHaveLength(shown + 1)
 })

@@ -45,3 +45,11 @@ export {
 export { holidaysCsv } from './holidaysCsv.ts'
 export { resourceRecord } from './resourceRecord.ts'
 export { isResourceTable, readResourceTable, type ReadResource, type ResourceTable } from './resourceTable.ts'
+export { blockWords, progressRecord } from './progressRecord.ts'
+export {
+  readReturned,
+  UPDATE_HEADS,
+  updateSheets,
+  type ReturnedLine,
+  type ReturnedSheets,
+} from './updateSheets.ts'

@@ -16,3 +16,5 @@ export {
   type Realised,
 } from './periods.ts'
 export { rootsOf } from './roots.ts'
+export { lookAhead, type Ahead, type Block } from './lookAhead.ts'
+export { promisesOf, type PromiseLine, type PromiseState } from './promises.ts'

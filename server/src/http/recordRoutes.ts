@@ -1,6 +1,9 @@
 import { Router, type Request } from 'express'
 import { z } from 'zod'
 import {
+  instantOf,
+  parseDate,
+  progressRecord,
   review,
   resourceRecord,
   reviewRecord,
@@ -8,6 +11,7 @@ import {
   schedule,
   sheetCsv,
   spanEnd,
+  updateSheets,
   withYearsOf,
   type Plan,
   type RecordSheet,
@@ -21,10 +25,27 @@ import { writeWorkbook } from '../files/writeWorkbook.ts'
 const revision = z.coerce.number().int().min(1)
 
 /** What can be had of a plan as tables, by the name in the address. */
-const RECORDS: Readonly<Record<string, (plan: Plan, made: Schedule) => readonly RecordSheet[]>> = {
+const RECORDS: Readonly<
+  Record<string, (plan: Plan, made: Schedule, asked: Asked) => readonly RecordSheet[]>
+> = {
   review: (plan, made) => reviewRecord(plan, made, review(plan, made)),
   resources: (_, made) => resourceRecord(made),
+  progress: (_, made, { weeks }) => progressRecord(made, weeks),
+  update: (_, made, { until }) =>
+    updateSheets(made, until === undefined ? nextWeek(made) : instantOf(until, 'start')),
 }
+
+/** What a record may be asked for beside its name. */
+const askedSchema = z.object({
+  weeks: z.coerce.number().int().min(1).max(52).optional(),
+  until: z
+    .string()
+    .refine((text) => parseDate(text) !== null, 'not a date; write 2027-05-17 or 2027-05-17T07:00')
+    .optional(),
+})
+type Asked = z.output<typeof askedSchema>
+const nextWeek = ({ network, projectStart }: Schedule): number =>
+  (network.statusDate ?? projectStart) + 7 * 1440
 
 /** Records of review and resources as files, and earlier states of a plan to compare it with. */
 export const recordRoutes = (plans: PlanRepository): Router => {
@@ -49,7 +70,11 @@ export const recordRoutes = (plans: PlanRepository): Router => {
   for (const [name, tablesOf] of Object.entries(RECORDS)) {
     router.get(`/plans/:id/${name}.xlsx`, async (request, response) => {
       const plan = await planOf(request)
-      const book = await writeWorkbook(recorded(plan, tablesOf))
+      const asked = askedSchema.parse(request.query)
+      const sheets = recorded(plan, (...of) => tablesOf(...of, asked))
+      if (sheets.length === 0)
+        throw new NotFoundError('nothing is asked of anybody until then; choose a later date')
+      const book = await writeWorkbook(sheets)
       response
         .attachment(`${fileName(plan)}-${name}.xlsx`)
         .type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
@@ -58,9 +83,10 @@ export const recordRoutes = (plans: PlanRepository): Router => {
     // A CSV holds one table: the first, or the one asked for.
     router.get(`/plans/:id/${name}.csv`, async (request, response) => {
       const plan = await planOf(request)
-      const tables = recorded(plan, tablesOf)
+      const asked = askedSchema.parse(request.query)
+      const tables = recorded(plan, (...of) => tablesOf(...of, asked))
       const { table } = request.query
-      const found = table === undefined ? tables[0]! : tables.find((one) => one.name === table)
+      const found = table === undefined ? tables[0] : tables.find((one) => one.name === table)
       if (!found)
         throw new NotFoundError(
           `there is no table "${String(table)}"; there are ${tables.map((one) => one.name).join(', ')}`,

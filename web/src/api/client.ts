@@ -110,13 +110,25 @@ export const api = {
   /** Tables of a plan as a file. @param table - the one that a CSV holds; the first where it is left out */
   recordUrl: (
     id: string,
-    record: 'review' | 'resources',
+    record: 'review' | 'resources' | 'progress' | 'update',
     kind: 'xlsx' | 'csv',
-    { scenario, table }: { readonly scenario: string | null; readonly table?: string },
+    {
+      scenario,
+      table,
+      weeks,
+      until,
+    }: {
+      readonly scenario: string | null
+      readonly table?: string
+      readonly weeks?: number
+      readonly until?: string
+    },
   ) => {
     const asked = new URLSearchParams()
     if (scenario !== null) asked.set('scenario', scenario)
     if (table !== undefined) asked.set('table', table)
+    if (weeks !== undefined) asked.set('weeks', String(weeks))
+    if (until !== undefined) asked.set('until', until)
     return `/api/plans/${id}/${record}.${kind}${asked.size === 0 ? '' : `?${asked.toString()}`}`
   },
   fileUrl: (id: string) => `/api/plans/${id}/file`,

@@ -12,6 +12,7 @@ import {
   isOfPart,
   loadByDay,
   loadsOf,
+  lookAhead,
   overloadGroups,
   moneyView,
   newPeriod,
@@ -23,6 +24,7 @@ import {
   varianceOf,
   waysOut,
   type AgreedMoney,
+  type Ahead,
   type Answers,
   type Asked,
   type BaselineWords,
@@ -183,6 +185,8 @@ const variance = (made: Schedule, _all: Record<string, never>): VarianceView | n
       .sort((a, b) => found.finish[b.root]! - found.finish[a.root]!),
   }
 }
+const ahead = (made: Schedule, { weeks }: { readonly weeks: number }): readonly Ahead[] =>
+  lookAhead(made, (made.network.statusDate ?? made.projectStart) + weeks * 7 * 1440)
 const progressNow = (
   made: Schedule,
   { little }: { readonly little: number },
@@ -202,6 +206,7 @@ export const QUESTIONS = {
   keptUpdate,
   frozenNow,
   variance,
+  ahead,
   progressNow,
 } as const
 export type QuestionName = keyof typeof QUESTIONS

@@ -9,6 +9,7 @@ import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import BaselinesPart from './BaselinesPart.vue'
+import LookAheadPart from './LookAheadPart.vue'
 import PeriodsPart from './PeriodsPart.vue'
 import PromisesPart from './PromisesPart.vue'
 import UpdatePart from './UpdatePart.vue'
@@ -20,6 +21,7 @@ const PARTS = [
   ['baselines', 'Baselines'],
   ['periods', 'Periods'],
   ['promises', 'Promises'],
+  ['ahead', 'Look-ahead'],
 ] as const
 type Part = (typeof PARTS)[number][0]
 
@@ -60,6 +62,7 @@ const done = computed(
       />
       <BaselinesPart v-else-if="part === 'baselines'" :calendars="calendars" />
       <PeriodsPart v-else-if="part === 'periods'" :calendars="calendars" @show="show" />
+      <LookAheadPart v-else-if="part === 'ahead'" :calendars="calendars" @show="show" />
       <PromisesPart v-else :calendars="calendars" @show="show" />
     </template>
   </div>
@@ -85,5 +88,13 @@ const done = computed(
 .parts {
   padding: 4px 18px 0;
   border-bottom: 1px solid var(--hairline);
+}
+@media print {
+  .progress {
+    display: block;
+  }
+  .parts {
+    display: none;
+  }
 }
 </style>

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { counted, instantOf, instantWords, State } from '@geodrome/core'
+import { counted, instantOf, instantWords, promisesOf, State, type PromiseState } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
-import { promiseStates, type PromiseState } from './promiseStates.ts'
 
 /** Who promised what, and what became of it. */
 defineProps<{ calendars: CalendarLookup }>()
@@ -21,7 +20,12 @@ const WORDS: Readonly<Record<PromiseState, string>> = {
   past: 'past, and not done',
   open: 'open',
 }
-const all = computed(() => promiseStates(plans.viewPlan!, plans.view!))
+const all = computed(() =>
+  promisesOf(plans.viewPlan!, plans.view!).map((one) => ({
+    ...one,
+    of: plans.viewPlan!.activities[one.activity]!,
+  })),
+)
 const byWho = computed(() => {
   const by = new Map<string, typeof all.value>()
   for (const one of all.value) by.set(one.by, [...(by.get(one.by) ?? []), one])
@@ -66,20 +70,20 @@ const withdraw = (id: string): void =>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="one in ones" :key="one.id">
+          <tr v-for="one in ones" :key="one.of.id">
             <td>
-              <ActButton kind="noun" @click="emit('show', one.id)"
-                ><span class="code">{{ one.code }}</span></ActButton
+              <ActButton kind="noun" @click="emit('show', one.of.id)"
+                ><span class="code">{{ one.of.code }}</span></ActButton
               >
-              {{ one.name }}
+              {{ one.of.name }}
             </td>
             <td>{{ instantWords(instantOf(one.finish, 'finish'), 'finish') }}</td>
-            <td>{{ instantWords(plans.view!.finish[one.index]!, 'finish') }}</td>
+            <td>{{ instantWords(plans.view!.finish[one.activity]!, 'finish') }}</td>
             <td>
               <strong>{{ WORDS[one.state] }}</strong>
             </td>
             <td>
-              <ActButton v-if="!isDone(one.index)" @click="withdraw(one.id)">Withdraw</ActButton>
+              <ActButton v-if="!isDone(one.activity)" @click="withdraw(one.of.id)">Withdraw</ActButton>
             </td>
           </tr>
         </tbody>

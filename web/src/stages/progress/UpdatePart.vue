@@ -8,10 +8,12 @@ import {
   instantWords,
   readDate,
   type Activity,
+  type Answer,
   type AskedAs,
   type Change,
   type OddAnswer,
 } from '@geodrome/core'
+import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
@@ -21,6 +23,7 @@ import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUpdateDraft } from '../../stores/updateDraft.ts'
+import ReturnedSheets from './ReturnedSheets.vue'
 import UpdatePreviewLens from './UpdatePreviewLens.vue'
 import UpdateRow from './UpdateRow.vue'
 
@@ -129,6 +132,16 @@ const x = (at: number): number =>
 const dayMark = (at: number): string =>
   instantWords(at, 'start', { time: false }).replace(/^(\w)\w+ (\d+) .*$/, '$1 $2')
 
+const sheetsUrl = computed(() =>
+  api.recordUrl(plans.planId!, 'update', 'xlsx', { scenario: plans.scenarioId, until: statusDate.value }),
+)
+const takeReturned = (answers: readonly { readonly id: string; readonly answer: Answer }[]): void => {
+  for (const { id, answer } of answers) {
+    if (!askedIds.value.includes(id)) ask(id)
+    say(id, answer)
+  }
+}
+
 const isKeeping = ref(false)
 const keep = async (): Promise<void> => {
   isKeeping.value = true
@@ -224,6 +237,12 @@ const mend = (change: Change): void => {
           />
         </section>
       </div>
+      <div class="sheets">
+        <ReturnedSheets :status="status" :calendars="calendars" @take="takeReturned" />
+        <a v-if="askedIds.length > 0" class="noun" :href="sheetsUrl" download data-test="update-sheets"
+          >Update sheets by owner, XLSX</a
+        >
+      </div>
       <p class="add">
         <ChoiceField
           label="Say something about another activity"
@@ -309,6 +328,13 @@ h3 {
 h3 small {
   font-weight: 400;
   margin-left: 8px;
+}
+.sheets {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 6px 16px;
+  padding-top: 16px;
 }
 .add {
   display: flex;
