@@ -94,41 +94,49 @@ it('the changes of scenarios become items of their own, in the plan and in what 
   expect(await at(4)).toEqual([30])
 })
 
-it('damages that were kept with the plan become items of their own, and go back', async () => {
-  const clause = { id: 'd1', name: 'Late', due: '2027-07-01', steps: [{ from: 1, amount: 5 }] }
-  const { id } = await call<{ id: string }>('POST', '/plans', { ...FILE, scenarios: [], damages: [clause] })
-  const before = await call<{ damages: Item[] }>('GET', `/plans/${id}/file`)
-  expect(before.damages).toMatchObject([clause])
-  // As a version of before kept them: in the head of the plan, one of them without an id.
-  const [row] = await server.sequelize.query<{ head: string }>('SELECT head FROM plans WHERE id = :id', {
-    replacements: { id },
-    type: QueryTypes.SELECT,
-  })
-  const head = {
-    ...(JSON.parse(row!.head) as Item),
-    damages: [...before.damages, { name: 'Other', due: '2027-08-01' }],
-  }
-  await server.sequelize.query('UPDATE plans SET head = :head WHERE id = :id', {
-    replacements: { id, head: JSON.stringify(head) },
-  })
-  await server.sequelize.query("DELETE FROM plan_items WHERE plan_id = :id AND list = 'damages'", {
-    replacements: { id },
-  })
-  await server.sequelize.query("DELETE FROM migrations WHERE name LIKE '%-damages'")
-  await migrator(server.sequelize).up()
-  const items = (): Promise<{ item_key: string; body: string }[]> =>
-    server.sequelize.query<{ item_key: string; body: string }>(
-      "SELECT item_key, body FROM plan_items WHERE plan_id = :id AND list = 'damages' ORDER BY place",
-      { replacements: { id }, type: QueryTypes.SELECT },
-    )
-  expect((await items()).map(({ item_key }) => item_key)).toEqual(['d1', 'd2'])
-  expect(JSON.parse((await items())[0]!.body)).toEqual(before.damages[0])
+it.each([
+  ['damages', '20261128-0108-damages', 'd', { due: '2027-07-01', steps: [{ from: 1, amount: 5 }] }],
+  ['periods', '20261128-0109-periods', 'p', { statusDate: '2027-07-01', dates: { a: ['2027-03-01', 1] } }],
+])(
+  '%s that were kept with the plan become items of their own, and go back',
+  async (list, migration, prefix, fields) => {
+    const item = { id: `${prefix}1`, name: 'First', ...fields }
+    const { id } = await call<{ id: string }>('POST', '/plans', { ...FILE, scenarios: [], [list]: [item] })
+    const before = await call<Record<string, Item[]>>('GET', `/plans/${id}/file`)
+    expect(before[list]).toMatchObject([item])
+    // As a version of before kept them: in the head of the plan, one of them without an id.
+    const [row] = await server.sequelize.query<{ head: string }>('SELECT head FROM plans WHERE id = :id', {
+      replacements: { id },
+      type: QueryTypes.SELECT,
+    })
+    const head = {
+      ...(JSON.parse(row!.head) as Item),
+      [list]: [...before[list]!, { ...fields, name: 'Other' }],
+    }
+    await server.sequelize.query('UPDATE plans SET head = :head WHERE id = :id', {
+      replacements: { id, head: JSON.stringify(head) },
+    })
+    await server.sequelize.query('DELETE FROM plan_items WHERE plan_id = :id AND list = :list', {
+      replacements: { id, list },
+    })
+    await server.sequelize.query('DELETE FROM migrations WHERE name = :migration', {
+      replacements: { migration },
+    })
+    await migrator(server.sequelize).up()
+    const items = (): Promise<{ item_key: string; body: string }[]> =>
+      server.sequelize.query<{ item_key: string; body: string }>(
+        'SELECT item_key, body FROM plan_items WHERE plan_id = :id AND list = :list ORDER BY place',
+        { replacements: { id, list }, type: QueryTypes.SELECT },
+      )
+    expect((await items()).map(({ item_key }) => item_key)).toEqual([`${prefix}1`, `${prefix}2`])
+    expect(JSON.parse((await items())[0]!.body)).toEqual(before[list]![0])
 
-  await migrator(server.sequelize).down()
-  expect(await items()).toEqual([])
-  await migrator(server.sequelize).up()
-  expect((await items()).map(({ item_key }) => item_key)).toEqual(['d1', 'd2'])
-})
+    await migrator(server.sequelize).down({ to: migration })
+    expect(await items()).toEqual([])
+    await migrator(server.sequelize).up()
+    expect((await items()).map(({ item_key }) => item_key)).toEqual([`${prefix}1`, `${prefix}2`])
+  },
+)
 
 it('whatever an old log did to scenarios is done and taken back item by item', () => {
   const empty: Plan = readPlan({ ...FILE, scenarios: [{ id: 's', name: 'A', changes: [1, 2, 3] }] }).plan

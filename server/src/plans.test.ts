@@ -438,7 +438,7 @@ describe('the review', () => {
       ).text()
     expect(await csv('Resources')).toContain("'=R,Bricklayers,people,60")
     // Five days of eight hours, two at 60.
-    expect(await csv('Cost')).toContain('K40,Lay new lining,Kiln,4800,4800,0')
+    expect(await csv('Cost')).toContain('K40,Lay new lining,Kiln,,4800,4800,0')
     expect(await csv('Load')).toMatch(/^day,Bricklayers\r\n2027-03-01,0\r\n/)
     const none = await call('GET', `/plans/${id}/resources.csv?table=Nothing`)
     expect([none.status, none.body]).toMatchObject([
