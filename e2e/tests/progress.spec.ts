@@ -65,7 +65,9 @@ test('the weekly round: what is asked is answered by typing, what it moves is se
   await page.reload()
   await expect(page.getByLabel('E40, left or percent', { exact: true })).toHaveValue('4 d')
   await say(update, 'L50, promised', 'sat 29 may 12:00')
-  await expect(page.getByTestId('asked-L50')).toContainText('is no working time: it means Fri 28 May 15:45')
+  await page.getByRole('button', { name: 'It means the working time before, Fri 28 May 15:45' }).click()
+  await expect(page.getByLabel('L50, promised', { exact: true })).toHaveValue('28 May')
+  await expect(page.getByTestId('asked-L50').getByTestId('odd')).toHaveCount(0)
 
   const foreseen = (await page.getByTestId('update-finish').textContent())!
   await page.getByTestId('keep-update').click()

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { instantOf, isWorking } from '../time/index.ts'
 import { calendarOf, lengthsOf, type Plan } from '../plan/index.ts'
+import { activityCalendar } from '../network/activityCalendar.ts'
 import { schedule, type Schedule } from '../schedule/index.ts'
 import { activityCosts } from './activityCosts.ts'
 import { costCurve } from './costCurve.ts'
@@ -12,7 +13,7 @@ import { randomPlanWithResources } from './testing/randomResources.ts'
  * The rules of semantics2.md section 11 once more, minute by minute, on the dates of the schedule: no steps, no slopes, no tables.
  */
 const RUNS = { numRuns: 150 }
-const OPTIONS = { constraints: false, progress: true, calendars: true, leads: true }
+const OPTIONS = { constraints: false, progress: true, calendars: true, leads: true, suspensions: true }
 
 const scheduled = (plan: Plan): Schedule | null => {
   try {
@@ -26,7 +27,7 @@ const scheduled = (plan: Plan): Schedule | null => {
 const minutesOf = ({ network, start, finish }: Schedule, i: number): { done: number[]; left: number[] } => {
   const { plan } = network
   const activity = plan.activities[i]!
-  const calendar = network.calendars.get(calendarOf(plan.project, activity))
+  const calendar = activityCalendar(network.calendars, plan.project, activity, network.statusDate)
   const { actualStart, actualFinish } = activity.progress
   const between = (from: number, to: number): number[] => {
     const minutes = []

@@ -1,8 +1,8 @@
 import { jointSpans } from '../time/jointSpans.ts'
 import type { SpannedCalendar } from '../time/calendar.ts'
 import { MINUTES_PER_DAY, type Instant, type WorkMinutes } from '../time/instant.ts'
-import { calendarOf } from '../plan/lagCalendar.ts'
 import type { Resource } from '../plan/schema.ts'
+import { activityCalendar } from '../network/activityCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { availabilityOf, isWorker, type Availability } from './availability.ts'
@@ -74,16 +74,22 @@ export const loadsOf = (
     const i = indexOf.get(id)!
     if (!isCounted(i)) continue
     workPeriods(schedule, i, dates, periods)
-    const calendar = calendars.get(calendarOf(plan.project, plan.activities[i]!))
+    const calendar = activityCalendar(
+      calendars,
+      plan.project,
+      plan.activities[i]!,
+      schedule.network.statusDate,
+    )
     for (const [from, to] of partsOf(periods))
       of.push({ activity: i, assignment, amount, calendar, from, to })
   }
   const [first, last] = reachOf(uses.values())
-  const known = new Map<string, Int32Array>()
+  const known = new Map<SpannedCalendar, Map<SpannedCalendar | null, Int32Array>>()
   const spansOf: SpansOf = (calendar, hours) => {
-    const key = `${calendar.id}\n${hours?.id ?? ''}`
-    let spans = known.get(key)
-    if (!spans) known.set(key, (spans = jointSpans(hours ? [calendar, hours] : [calendar], first, last)))
+    let own = known.get(calendar)
+    if (!own) known.set(calendar, (own = new Map()))
+    let spans = own.get(hours)
+    if (!spans) own.set(hours, (spans = jointSpans(hours ? [calendar, hours] : [calendar], first, last)))
     return spans
   }
   return plan.resources

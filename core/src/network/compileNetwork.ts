@@ -4,6 +4,7 @@ import { instantOf, type Instant } from '../time/instant.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import { linkEndsOf, positionsOf, type LinkEnds } from '../plan/positions.ts'
 import type { Activity, Link, Plan } from '../plan/schema.ts'
+import { activityCalendar } from './activityCalendar.ts'
 import { compileLimits } from './compileLimits.ts'
 import {
   emptyActivityArrays,
@@ -31,7 +32,7 @@ export const compileNetwork = (plan: Plan): Network => {
   const statusDate = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
   const calendars = new PlanCalendars(plan.calendars, projectStart)
   const calendar = new Array<Calendar>(n)
-  for (let i = 0; i < n; i++) calendar[i] = calendars.get(activities[i]!.calendar ?? project.calendar)
+  for (let i = 0; i < n; i++) calendar[i] = activityCalendar(calendars, project, activities[i]!, statusDate)
   const warnings: ScheduleWarning[] = []
 
   const arrays = emptyActivityArrays(n)

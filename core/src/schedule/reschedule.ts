@@ -1,3 +1,4 @@
+import { activityCalendar } from '../network/activityCalendar.ts'
 import type { Change, Item } from '../plan/change.ts'
 import { LISTS, meaningOf, type FieldMeaning, type ListName } from '../plan/fields.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
@@ -114,6 +115,12 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
   const warnings = [...before.warnings]
   for (const id of touched.activities) {
     const i = before.indexOf.get(id)!
+    // Suspended, or taken up again, it is worked on another calendar, which all that is made of it rests on.
+    if (
+      activityCalendar(before.calendars, plan.project, plan.activities[i]!, before.statusDate) !==
+      before.calendar[i]
+    )
+      return null
     const one = emptyActivityArrays(1)
     compileActivity(
       one,

@@ -55,6 +55,12 @@ describe('the schedule equals a naive one that tries every minute', () => {
     'with constraints and a required finish': { constraints: true, progress: false },
     'with progress': { constraints: false, progress: true },
     'with constraints and progress': { constraints: true, progress: true },
+    'with work that was suspended, and may still be': {
+      constraints: true,
+      progress: true,
+      places: true,
+      suspensions: true,
+    },
     'with dates that override, work placed late, and progress': {
       constraints: true,
       progress: true,

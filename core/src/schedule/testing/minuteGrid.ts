@@ -147,7 +147,21 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
 
   const byId = new Map(plan.activities.map((a) => [a.id, a]))
   const status = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
-  const calendar = (a: Activity): Grid => gridOf(calendarOf(project, a))
+  const ownGrids = new Map<Activity, Grid>()
+  const calendar = (a: Activity): Grid => {
+    const grid = gridOf(calendarOf(project, a))
+    const { suspended } = a.progress
+    if (suspended === undefined) return grid
+    let own = ownGrids.get(a)
+    if (own) return own
+    const works = grid.works.slice()
+    for (const { from, to } of suspended) {
+      const end = to === null ? status! : instantOf(to, 'start')
+      for (let t = instantOf(from, 'start'); t < end; t++) works[t - low] = 0
+    }
+    ownGrids.set(a, (own = new Grid(works, low)))
+    return own
+  }
   const lagGrid = (l: Link): Grid => gridOf(lagCalendarOf(project, l, byId.get(l.from), byId.get(l.to)))
   const isFinished = (a: Activity): boolean => a.progress.actualFinish !== null
   const isStarted = (a: Activity): boolean => !isFinished(a) && a.progress.actualStart !== null

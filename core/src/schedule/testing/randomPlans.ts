@@ -70,6 +70,8 @@ export interface PlanOptions {
   readonly overrides?: boolean
   /** Half of the activities placed as late as their floats allow. */
   readonly places?: boolean
+  /** Work under way or done that was suspended, and may not be taken up again. */
+  readonly suspensions?: boolean
 }
 
 /** Plans of up to nine activities with mixed calendars, all link types, lags and leads, constraints and progress as asked for. */
@@ -96,6 +98,15 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
     progress: options.progress ? fc.constantFrom('none', 'none', 'started', 'finished') : fc.constant('none'),
     actual: fc.tuple(fc.integer({ min: -600, max: 4000 }), fc.integer({ min: 1, max: 3000 })),
     percent: fc.constantFrom(0, 25, 50, 90),
+    suspended: options.suspensions
+      ? fc.option(
+          fc.array(fc.tuple(fc.integer({ min: 0, max: 4000 }), fc.integer({ min: -900, max: 4000 })), {
+            minLength: 1,
+            maxLength: 2,
+          }),
+          { freq: 2 },
+        )
+      : fc.constant(null),
     promise: options.progress ? fc.option(minuteOfPlan(0, 9 * 1440), { freq: 3 }) : fc.constant(null),
     place: options.places ? fc.constantFrom('early', 'late') : fc.constant('early'),
   })
@@ -150,7 +161,17 @@ export const randomPlan = (options: PlanOptions): fc.Arbitrary<Plan> => {
                 ],
           place: a.place,
           promise: a.promise === null ? null : { finish: a.promise },
-          progress: progressOf(a, START),
+          progress: {
+            ...progressOf(a, START),
+            ...(a.suspended === null
+              ? {}
+              : {
+                  suspended: a.suspended.map(([from, length]) => ({
+                    from: formatInstant(START + from),
+                    to: length < -600 ? null : formatInstant(START + from + length),
+                  })),
+                }),
+          },
         })),
         links: shape.links
           .filter(({ ends }) => ends[0] % n !== ends[1] % n)

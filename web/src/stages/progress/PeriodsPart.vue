@@ -54,6 +54,7 @@ const lines = computed((): DriftLine[] => {
         moved: Math.max(...known) - Math.min(...known),
       }
     })
+    .filter(({ moved }) => moved > 0)
     .sort((a, b) => b.moved - a.moved)
     .slice(0, MOST_LINES - 1)
     .sort((a, b) => (a.at.at(-1) ?? 0) - (b.at.at(-1) ?? 0))
@@ -65,7 +66,11 @@ const lines = computed((): DriftLine[] => {
       ...(isLater.value ? [plans.view!.projectFinish] : []),
     ],
   }
-  return [...points, finish]
+  // A milestone that is the finish of the project all along is one line with it.
+  const same = points.find(({ at }) => at.every((t, k) => t === finish.at[k]))
+  return same
+    ? points.map((one) => (one === same ? { ...one, label: `${one.label}, the finish` } : one))
+    : [...points, finish]
 })
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(box)
@@ -135,7 +140,7 @@ const floats = computed(() => [
 const most = computed(() =>
   Math.max(1, ...floats.value.map(({ none, little: few, more }) => none + few + more)),
 )
-const BAR = 300
+const BAR = 220
 const bar = (count: number): number => (count / most.value) * BAR
 
 const rows = computed(() =>
@@ -258,7 +263,7 @@ const takeBack = async (id: string): Promise<void> => {
         <div>
           <h2>Float worn away</h2>
           <svg
-            :width="BAR + 180"
+            :width="BAR + 170"
             :height="floats.length * 22 + 4"
             role="img"
             data-test="float-worn"

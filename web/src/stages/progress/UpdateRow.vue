@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import {
   durationWords,
+  formatInstant,
   instantOf,
   instantWords,
   type Answer,
@@ -110,8 +111,10 @@ const promiseMeans = computed((): string[] => {
   const at = instantOf(promise.value.finish, 'finish')
   const end = calendar.minuteAt(calendar.countBefore(at) - 1) + 1
   const left = calendar.countBefore(at) - calendar.countBefore(props.status)
+  // Review asks about a time of day when nobody works; a whole day off means the same, and is said here.
+  const isAsked = props.odd.some(({ finding }) => finding.check === 'promise-trap')
   const means =
-    end === at
+    end === at || isAsked
       ? []
       : [`${instantWords(at, 'finish')} is no working time: it means ${instantWords(end, 'finish')}.`]
   if (left <= 0) return means
@@ -120,6 +123,26 @@ const promiseMeans = computed((): string[] => {
   if (isSaid)
     return [...means, `The promise counts: it leaves ${words} of work, whatever is said to be left.`]
   return props.answer.promise ? [...means, `The promise leaves ${words} of work.`] : means
+})
+/** A promise for a time when nobody works can be meant in two ways; both are dates that say what they mean. */
+const readings = computed(() => {
+  const said = promise.value
+  const isAsked = props.odd.some(({ finding }) => finding.check === 'promise-trap')
+  if (!said || !isAsked || !isStarted.value) return []
+  const calendar = props.calendars.of(activity.value)
+  const at = instantOf(said.finish, 'finish')
+  const before = calendar.minuteAt(calendar.countBefore(at) - 1) + 1
+  if (before === at || before <= props.status) return []
+  const nextStart = calendar.minuteAt(calendar.countBefore(at))
+  const midnight = (Math.floor(nextStart / 1440) + 1) * 1440
+  const next = calendar.minuteAt(calendar.countBefore(midnight) - 1) + 1
+  return [
+    { label: 'the working time before', at: before },
+    { label: 'the next working day', at: next },
+  ].map(({ label, at: t }) => ({
+    label: `It means ${label}, ${instantWords(t, 'finish')}`,
+    answer: { promise: { finish: formatInstant(t), by: said.by } } satisfies Answer,
+  }))
 })
 </script>
 
@@ -185,6 +208,9 @@ const promiseMeans = computed((): string[] => {
           >{{ RULE[otherReading.rule] }}, here and wherever work is out of sequence</ActButton
         >
         <span class="soft">finish then {{ instantWords(otherReading.finish, 'finish') }}</span>
+      </p>
+      <p v-for="one in finding.check === 'promise-trap' ? readings : []" :key="one.label" class="reading">
+        <ActButton @click="emit('say', one.answer)">{{ one.label }}</ActButton>
       </p>
       <p v-for="{ repair, finish } in ways" :key="repair.label" class="reading">
         <ActButton :disabled="finish === null" @click="emit('mend', repair.change)">{{
