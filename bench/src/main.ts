@@ -11,6 +11,7 @@ import {
   explain,
   foresee,
   forwardPass,
+  freeze,
   impliedLinks,
   latestFinish,
   level,
@@ -24,6 +25,7 @@ import {
   schedule,
   scheduleNetwork,
   simulationModel,
+  varianceOf,
   type Change,
 } from '@geodrome/core'
 import { generateFile, generatePlan, withResources } from './generate.ts'
@@ -164,6 +166,18 @@ line('load of 10,000 activities and 50 resources', 15, () => {
 line('cost of 10,000 activities, at completion and by day', 5, () => {
   const dates = schedule(staffed)
   return () => costCurve(activityCosts(dates))
+})
+line('variance of 10,000 activities against a baseline', 5, () => {
+  const dates = schedule(plan)
+  const { change } = freeze(
+    dates,
+    { name: '', note: '', by: '', ink: '', at: '2027-03-01' },
+    null,
+    null,
+    Math.random,
+  )
+  const baseline = applyChange(plan, change).plan.baselines[0]!
+  return () => varianceOf(dates, baseline, null)
 })
 line('levelling: one pass, 10,000 activities, 4 resources', 12, () =>
   levelPass(withResources(plan, 4), 'least-float'),

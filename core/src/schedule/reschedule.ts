@@ -126,7 +126,7 @@ const relaid = (before: Network, plan: Plan, touched: Touched): Network | null =
       one,
       plan.activities[i]!,
       0,
-      before.calendar[i]!,
+      before.calendar[i],
       before.projectStart,
       before.statusDate,
       warnings,

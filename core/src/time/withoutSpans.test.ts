@@ -15,7 +15,7 @@ const week = {
   thu: ['07:00-15:00'],
 }
 const day = new PlanCalendars(
-  [{ id: 'day', parent: null, week, seasons: [], rota: null, windows: [], exceptions: [] } as never],
+  [{ id: 'day', parent: null, week, seasons: [], rota: null, windows: [], exceptions: [] }],
   START,
 ).get('day')
 

@@ -9,6 +9,8 @@ export interface Answer {
   readonly remaining?: number | null
   readonly percent?: number
   readonly cost?: number | null
+  /** All stretches in which it stood still; the last may be open. */
+  readonly suspended?: readonly { readonly from: string; readonly to: string | null }[]
   readonly promise?: { readonly finish: string; readonly by: string } | null
   /** It is as the plan has it: asked, and nothing new. */
   readonly unchanged?: true
@@ -40,6 +42,10 @@ export const answered = (activity: Activity, answer: Answer): Pick<Activity, 'pr
     next.remaining = null
   }
   if (answer.cost !== undefined) next.actualCost = answer.cost
+  if (answer.suspended !== undefined) {
+    if (answer.suspended.length === 0) delete next.suspended
+    else next.suspended = answer.suspended.map((stretch) => ({ ...stretch }))
+  }
   return { progress: next, promise: answer.promise === undefined ? activity.promise : answer.promise }
 }
 

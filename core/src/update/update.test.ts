@@ -148,6 +148,22 @@ describe('an update', () => {
     expect(schedule(followed).projectFinish).toBe(otherReading!.finish)
   })
 
+  it('keeps since when work stands still, and takes the time out of what a promise leaves', () => {
+    const suspended = [{ from: '2027-03-16T07:00', to: '2027-03-18T07:00' }]
+    const promise = { finish: '2027-03-19', by: '' }
+    const left = (answer: Answer): number => {
+      const made = schedule(after({ w: answer }))
+      return made.network.remaining[made.network.indexOf.get('w')!]!
+    }
+    expect(left({ promise })).toBe(5 * 480)
+    expect(left({ promise, suspended })).toBe(3 * 480)
+    // What is left waits while it stands still.
+    const held = schedule(after({ w: { remaining: 960, suspended } }))
+    expect(formatInstant(held.finish[1]!)).toBe('2027-03-18T15:00')
+    const back = after({ w: { suspended: [] } }, after({ w: { suspended } }))
+    expect('suspended' in back.activities[1]!.progress).toBe(false)
+  })
+
   it('asks about dates after the status date, and about a promise that means something else', () => {
     const checks = (answers: Answers): string[] => preview(answers).odd.map(({ finding }) => finding.check)
     expect(checks({ a: { start: '2027-03-16T07:00' } })).toContain('actual-after-status')

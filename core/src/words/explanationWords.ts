@@ -151,7 +151,14 @@ class Speaker {
           }
         const sign = step.op === 'add-work' ? '+ ' : '− '
         return {
-          label: [sign + durationWords(step.minutes, this.lengths(on!)), ', ', this.calendar(on!)],
+          label: [
+            sign + durationWords(step.minutes, this.lengths(on!)),
+            ', ',
+            this.calendar(on!),
+            ...(step.op === 'add-work' && edge === 'finish' && this.promiseInForce()
+              ? [', by the promise']
+              : []),
+          ],
           at: this.at(step.at, step.op === 'add-work' ? 'finish' : 'start'),
         }
       }
@@ -241,10 +248,29 @@ class Speaker {
     }
   }
 
+  /** The promise that says what is left of the work; null where another thing does. */
+  private promiseInForce(): { readonly finish: string; readonly by: string } | null {
+    const { promise, progress } = this.explained
+    const { statusDate } = this.plan.project
+    if (promise === null || progress.actualStart === null || progress.actualFinish !== null) return null
+    return statusDate !== null && instantOf(promise.finish, 'finish') > instantOf(statusDate, 'start')
+      ? promise
+      : null
+  }
+  /** What the status date has to do with where it stands. */
+  private fromStatus(): string {
+    const promise = this.promiseInForce()
+    if (promise)
+      return `it is promised for ${dateWords(promise.finish, 'finish')}${promise.by === '' ? '' : ` by ${promise.by}`}`
+    return this.explained.progress.actualStart === null
+      ? 'what is not begun lies after the status date'
+      : 'what is left of it is done from the status date on'
+  }
+
   private reason(candidate: Candidate): Part[] {
     if (candidate.kind !== 'link') {
       if (candidate.kind === 'constraint') return [`of a limit: ${constraintPhrase(candidate.constraint!)}`]
-      if (candidate.kind === 'status-date') return ['nothing is left to do before the status date']
+      if (candidate.kind === 'status-date') return [this.fromStatus()]
       if (candidate.kind === 'required-finish')
         return ['the project must be finished by ', dateWords(this.plan.project.finish ?? '', 'finish')]
       return candidate.kind === 'project-start'

@@ -280,3 +280,45 @@ describe('an activity typed as one line', () => {
     expect(read(text)).toMatchObject({ ok: false, why: expect.stringContaining(why) }),
   )
 })
+
+it('names the promise that says what is left of work, and otherwise that it lies after the status date', () => {
+  const week = Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri'].map((day) => [day, ['07:00-15:00']]))
+  const make = (promise: object | null) => {
+    const { plan } = readPlan({
+      format: 'geodrome-plan',
+      version: 1,
+      project: { start: '2027-03-01T07:00', calendar: 'day', statusDate: '2027-03-08T07:00' },
+      calendars: [{ id: 'day', name: 'Day shift', dayMinutes: 480, weekMinutes: 2400, week }],
+      activities: [
+        {
+          id: 'a',
+          code: 'A',
+          duration: '9d',
+          promise,
+          progress: { actualStart: '2027-03-02T07:00', remaining: '4d' },
+        },
+        { id: 'b', code: 'B', duration: '1d' },
+      ],
+    })
+    const made = schedule(plan)
+    const words = explanationWords(plan, explain(made, 'a'))
+    return {
+      finish: plainText(words.finish.sentence),
+      ladder: words.finish.ladder.map(({ label }) => plainText(label)),
+      start: plainText(explanationWords(plan, explain(made, 'b')).start.sentence),
+    }
+  }
+  const promised = make({ finish: '2027-03-12T15:00', by: 'platers' })
+  expect(promised.finish).toBe(
+    'It finishes Fri 12 Mar 15:00 because it is promised for Fri 12 Mar 15:00 by platers.',
+  )
+  expect(promised.ladder).toContain('+ 5 d, Day shift, by the promise')
+  const plain = make(null)
+  expect(plain.finish).toBe(
+    'It finishes Thu 11 Mar 15:00 because what is left of it is done from the status date on.',
+  )
+  expect(plain.ladder).toContain('+ 4 d, Day shift')
+  expect(plain.start).toContain('what is not begun lies after the status date')
+  // A promise that has passed says nothing of what is left.
+  expect(make({ finish: '2027-03-05', by: 'platers' }).finish).toBe(plain.finish)
+})

@@ -21,10 +21,20 @@ const index = computed(() => lens.byId.get(props.activity.id)!)
 const set = (fields: Item): void =>
   void attempt(() => plans.edit({ kind: 'set', list: 'activities', key: props.activity.id, set: fields }))
 
-const FIELDS = ['duration', 'kind', 'calendar', 'resources', 'owner', 'tags', 'estimate', 'notes'] as const
+const FIELDS = [
+  'duration',
+  'kind',
+  'calendar',
+  'resources',
+  'owner',
+  'promise',
+  'tags',
+  'estimate',
+  'notes',
+] as const
 const fields = computed(() =>
   FIELDS.map((id) => columnOf(id)!).filter(
-    (c) => props.activity.kind === 'work' || (c.id !== 'duration' && c.id !== 'estimate'),
+    (c) => props.activity.kind === 'work' || !['duration', 'estimate', 'promise'].includes(c.id),
   ),
 )
 const typed = ref<Record<string, string>>({})
@@ -77,10 +87,25 @@ const setCost = (part: 'fixed' | 'perDay', typed: string): void => {
   if (amount === null) return void (problem.value = `“${typed.trim()}” is not an amount`)
   if (amount !== props.activity.cost[part]) set({ cost: { ...props.activity.cost, [part]: amount } })
 }
+/** What was agreed of it, and what is other now; empty without a baseline that knows it. */
+const agreed = computed(() => {
+  const words = (id: string): string => columnOf(id)!.text(props.context, index.value)
+  const finish = words('agreed-finish')
+  if (finish === '') return ''
+  const by = (['finish-variance', 'duration-variance', 'float-variance'] as const)
+    .map((id) => [
+      { 'finish-variance': 'finish', 'duration-variance': 'duration', 'float-variance': 'float' }[id],
+      words(id),
+    ])
+    .filter(([, text]) => text !== '' && text !== '0')
+    .map(([what, text]) => `${what} ${text}`)
+  return `${finish}${by.length === 0 ? ', as it is' : `; ${by.join(', ')}`}`
+})
 </script>
 
 <template>
   <section class="facts" data-test="facts">
+    <p v-if="agreed" class="agreed" data-test="agreed"><span>Agreed</span> {{ agreed }}</p>
     <label v-for="column in fields" :key="column.id" :title="column.explains">
       <span>{{ column.title }}</span>
       <TextField
@@ -269,5 +294,13 @@ li {
   line-height: 22px;
   text-align: center;
   color: var(--soft-ink);
+}
+.agreed {
+  margin: 0;
+  font-size: 13px;
+}
+.agreed span {
+  color: var(--soft-ink);
+  margin-right: 8px;
 }
 </style>

@@ -126,7 +126,7 @@ const strip = computed(() => {
   const marks = Array.from({ length: Math.ceil(days / every) }, (_, k) => from + k * every * 1440)
   return { from, to: status.value, marks }
 })
-const STRIP = 150
+const STRIP = 120
 const x = (at: number): number =>
   Math.max(0, Math.min(STRIP, ((at - strip.value.from) / (strip.value.to - strip.value.from)) * STRIP))
 const dayMark = (at: number): string =>
@@ -308,7 +308,7 @@ h1 {
 .grid :deep(.cells),
 .heads {
   display: grid;
-  grid-template-columns: minmax(140px, 1fr) 112px 150px 80px 80px 72px 80px 26px;
+  grid-template-columns: minmax(150px, 1fr) 108px 120px 80px 80px 72px 80px 26px 26px;
   gap: 0 8px;
   align-items: center;
 }

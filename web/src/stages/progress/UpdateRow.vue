@@ -10,7 +10,7 @@ import {
   type OddAnswer,
   type UpdatePreview,
 } from '@geodrome/core'
-import { Undo2 } from '@lucide/vue'
+import { Pause, Undo2 } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
@@ -22,6 +22,7 @@ import {
   readLeft,
   readPromise,
   readStarted,
+  readStretch,
   type CellGround,
   type TypedAnswer,
 } from './updateCells.ts'
@@ -100,6 +101,22 @@ const isAsked = (column: Column): boolean =>
     : column !== 'promised' || isStarted.value || !!props.answer?.start || activity.value.promise !== null
 
 const RULE = { hold: 'the links hold: it waits', follow: 'the work is followed: it goes on' } as const
+/** The last stretch in which it stood still, as it will be. */
+const stretches = computed(() => props.answer?.suspended ?? activity.value.progress.suspended ?? [])
+const stretch = computed(() => stretches.value.at(-1) ?? null)
+const isPausing = ref(stretches.value.length > 0)
+const stretchProblem = ref('')
+const stretchWords = (edge: 'from' | 'to'): string => {
+  const date = stretch.value?.[edge] ?? null
+  return date === null ? '' : instantWords(instantOf(date, 'start'), 'start')
+}
+const keepStretch = (edge: 'from' | 'to', text: string): void => {
+  if (text.trim() === stretchWords(edge)) return
+  const found = readStretch(edge, text, stretches.value, ground.value)
+  stretchProblem.value = found.ok ? '' : found.why
+  if (found.ok) emit('say', { suspended: found.stretches })
+}
+
 /** The promise in force: a new one, else the one that stands. */
 const promise = computed(() =>
   props.answer?.promise === undefined ? activity.value.promise : props.answer.promise,
@@ -187,11 +204,37 @@ const readings = computed(() => {
         />
       </span>
       <IconButton
+        v-if="isStarted && !isPausing"
+        :icon="Pause"
+        :label="`${activity.code} stood still`"
+        @click="isPausing = true"
+      />
+      <span v-else />
+      <IconButton
         v-if="answer"
         :icon="Undo2"
         :label="`Take back what was said of ${activity.code}`"
         @click="emit('unsay')"
       />
+    </div>
+    <div v-if="isPausing" class="ask still">
+      <span>stood still from</span>
+      <TextField
+        :label="`${activity.code}, stood still from`"
+        :kept="stretchWords('from')"
+        @keep="keepStretch('from', $event)"
+      />
+      <span>to</span>
+      <TextField
+        :label="`${activity.code}, stood still to`"
+        :kept="stretchWords('to')"
+        placeholder="still"
+        @keep="keepStretch('to', $event)"
+      />
+      <span v-if="stretchProblem" class="brick" role="alert">{{ stretchProblem }}</span>
+      <span v-else-if="stretch" class="soft">{{
+        stretch.to === null ? 'it can be taken up at the status date' : 'no work of it in between'
+      }}</span>
     </div>
     <p v-if="firstProblem" class="brick ask" role="alert">{{ firstProblem }}</p>
     <p v-for="words in promiseMeans" :key="words" class="ask">
@@ -264,6 +307,14 @@ const readings = computed(() => {
 }
 .ask {
   padding: 1px 0 3px 22px;
+}
+.still {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.still > .text-field {
+  width: 150px;
 }
 .reading {
   display: flex;

@@ -6,6 +6,7 @@ import {
   readLeft,
   readPromise,
   readStarted,
+  readStretch,
   type CellGround,
 } from './updateCells.ts'
 
@@ -87,6 +88,26 @@ describe('what is typed into an update', () => {
     const promised = { ...plan.activities[0]!, promise: { finish: '2027-05-18', by: 'Ana' } }
     expect(readPromise('20 may', ground(promised))).toMatchObject({ answer: { promise: { by: 'Ana' } } })
   })
+})
+
+it('reads since when work stood still, and until when, in that order', () => {
+  const w = ground(plan.activities[1])
+  const from = readStretch('from', '12 may', [], w)
+  expect(from).toEqual({ ok: true, stretches: [{ from: '2027-05-12', to: null }] })
+  const open = [{ from: '2027-05-12', to: null }]
+  expect(readStretch('to', '14 may 07:00', open, w)).toEqual({
+    ok: true,
+    stretches: [{ from: '2027-05-12', to: '2027-05-14T07:00' }],
+  })
+  expect(readStretch('to', '', [{ from: '2027-05-12', to: '2027-05-14' }], w)).toEqual({
+    ok: true,
+    stretches: open,
+  })
+  expect(readStretch('from', '', open, w)).toEqual({ ok: true, stretches: [] })
+  const why = (read: ReturnType<typeof readStretch>): string => (read.ok ? '' : read.why)
+  expect(why(readStretch('to', '11 may', open, w))).toContain('cannot be taken up before')
+  expect(why(readStretch('to', '14 may', [], w))).toContain('since when')
+  expect(why(readStretch('from', '4 may', [], w))).toContain('it began Wed 5 May 07:00')
 })
 
 it('shows what was said, else what the plan has, and nothing left of what is done', () => {

@@ -2,6 +2,7 @@ import {
   durationWords,
   formatInstant,
   instantOf,
+  instantWords,
   shortDay,
   parseDate,
   readDate,
@@ -88,6 +89,35 @@ export const readPromise = (text: string, { activity, finish, status }: CellGrou
     ok: true,
     answer: { promise: { finish: read.date, by: activity.promise?.by || (activity.owner ?? '') } },
   }
+}
+
+type Stretches = NonNullable<Answer['suspended']>
+
+/** "12 may" as the beginning or the end of the last stretch in which work stood still; no beginning takes the stretch away. */
+export const readStretch = (
+  edge: 'from' | 'to',
+  text: string,
+  before: Stretches,
+  { activity, status }: CellGround,
+): { readonly ok: true; readonly stretches: Stretches } | { readonly ok: false; readonly why: string } => {
+  const last = before.at(-1) ?? null
+  const others = before.slice(0, -1)
+  if (isBlank(text)) {
+    if (edge === 'from') return { ok: true, stretches: others }
+    return { ok: true, stretches: last === null ? others : [...others, { from: last.from, to: null }] }
+  }
+  const read = readDate(text, status)
+  if (!read.ok) return read
+  if (edge === 'to' && last === null) return { ok: false, why: 'say first since when it stood still' }
+  const next =
+    edge === 'from' ? { from: read.date, to: last?.to ?? null } : { from: last!.from, to: read.date }
+  const from = instantOf(next.from, 'start')
+  if (next.to !== null && instantOf(next.to, 'start') <= from)
+    return { ok: false, why: 'it cannot be taken up before it stood still' }
+  const begun = activity.progress.actualStart
+  if (begun !== null && from < instantOf(begun, 'start'))
+    return { ok: false, why: `it began ${instantWords(instantOf(begun, 'start'), 'start')}, after that` }
+  return { ok: true, stretches: [...others, next] }
 }
 
 /** What a cell shows: what was said, else what the plan has. */
