@@ -20,7 +20,7 @@ import {
 } from './updateCells.ts'
 
 /** A line of a returned sheet that says something new. */
-export interface TakenLine {
+interface TakenLine {
   readonly line: ReturnedLine
   readonly activity: Activity
   readonly answer: Answer
