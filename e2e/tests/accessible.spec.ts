@@ -32,7 +32,7 @@ for (const theme of ['daylight', 'dusk'] as const)
         await page.keyboard.press('Tab')
         await expect(page.getByTestId('asked-L50').getByTestId('odd')).toBeVisible()
       }
-      if (part === '/variance') await expect(page.getByTestId('variance-table')).toBeVisible()
+      if (part === '/variance') await expect(page.getByTestId('variance-rows')).toBeVisible()
       if (part === '/periods') await expect(page.getByTestId('drift')).toBeVisible()
       await isAccessible(page, `progress${part}`)
     }

@@ -141,7 +141,7 @@ test('what was agreed is frozen, measured against, shown as brackets, and cannot
   await kittiwake.stage('Progress')
   await page.getByRole('tab', { name: 'Variance' }).click()
   await expect(page.getByTestId('variance-title')).toContainText('is 2 d later than Signed: Mon 5 Jul 15:45')
-  const row = page.getByTestId('variance-table').getByRole('row').filter({ hasText: 'Clean ship' })
+  const row = page.getByTestId('variance-rows').getByRole('row').filter({ hasText: 'Clean ship' })
   await expect(row).toContainText('+2 d')
   await expect(row).toContainText('its own, reaches the finish')
   await expect(kittiwake.stored).toContainText(/^Stored \d/)

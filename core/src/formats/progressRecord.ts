@@ -24,7 +24,7 @@ export const progressRecord = (schedule: Schedule, weeks = WEEKS_AHEAD): RecordS
   const from = network.statusDate ?? schedule.projectStart
   const realised = new Map(realisedBy(schedule).map((one) => [one.period.id, one]))
   return [
-    varianceTable(schedule),
+    varianceSheet(schedule),
     {
       name: 'Look-ahead',
       head: ['owner', 'code', 'activity', 'start', 'finish', 'waits for'],
@@ -73,7 +73,7 @@ export const blockWords = ({ network }: Schedule, block: Block): string => {
   return `${what}${code} ${name} until ${until}`
 }
 
-const varianceTable = (schedule: Schedule): RecordSheet => {
+const varianceSheet = (schedule: Schedule): RecordSheet => {
   const { plan, activities } = schedule.network
   const baseline = baselineOf(plan)
   const head = [

@@ -27,11 +27,11 @@ export const agreedFinishOf = (plan: Plan, baseline: Baseline): Instant | null =
 }
 
 /** What a baseline froze, by activity. Entries of other programs that mean nothing here say nothing. */
-export const frozenBy = (baseline: Baseline): ReadonlyMap<string, Frozen> => {
-  const known = read.get(baseline.activities)
+export const frozenBy = ({ activities }: Baseline): ReadonlyMap<string, Frozen> => {
+  const known = read.get(activities)
   if (known) return known
   const found = new Map<string, Frozen>()
-  for (const [id, entry] of Object.entries(baseline.activities)) {
+  for (const [id, entry] of Object.entries(activities)) {
     if (typeof entry !== 'object' || entry === null) continue
     const { start, finish, duration, totalFloat, cost } = entry as Record<string, unknown>
     found.set(id, {
@@ -42,7 +42,7 @@ export const frozenBy = (baseline: Baseline): ReadonlyMap<string, Frozen> => {
       cost: numberOrNull(cost),
     })
   }
-  read.set(baseline.activities, found)
+  read.set(activities, found)
   return found
 }
 const read = new WeakMap<Baseline['activities'], ReadonlyMap<string, Frozen>>()

@@ -46,11 +46,12 @@ export const freeze = (
     basis: basisOf(plan),
     activities: { ...(only === null ? {} : earlier?.activities), ...frozenNow(schedule, only) },
   }
+  const compared = { baseline: id }
   const change: Change = {
     kind: 'all',
     changes: [
       { kind: 'add', list: 'baselines', item, before: null },
-      { kind: 'project', set: { baseline: id } },
+      { kind: 'project', set: compared },
     ],
   }
   return { change, id }

@@ -99,7 +99,8 @@ describe('variance against a baseline', () => {
     const { id } = baselineOf(agreed)!
     const remove = { kind: 'remove', list: 'baselines', key: id } as const
     expect(() => applyChange(agreed, remove)).toThrow(PlanError)
-    const released = applyChange(agreed, { kind: 'project', set: { baseline: null } }).plan
+    const none = { baseline: null }
+    const released = applyChange(agreed, { kind: 'project', set: none }).plan
     expect(applyChange(released, remove).plan.baselines).toEqual([])
   })
 

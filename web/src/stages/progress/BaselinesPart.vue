@@ -60,8 +60,10 @@ const freezeNow = async (): Promise<void> => {
 }
 const set = (of: Baseline, fields: Record<string, string>): void =>
   void attempt(() => plans.editPlan({ kind: 'set', list: 'baselines', key: of.id, set: fields }))
-const compare = (id: string | null): void =>
-  void attempt(() => plans.editPlan({ kind: 'project', set: { baseline: id } }))
+const compare = (baseline: string | null): void => {
+  const fields = { baseline }
+  attempt(() => plans.editPlan({ kind: 'project', set: fields }))
+}
 const remove = (id: string): void =>
   void attempt(() => plans.editPlan({ kind: 'remove', list: 'baselines', key: id }))
 const when = (date: string | null): string =>

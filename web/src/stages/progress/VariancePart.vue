@@ -112,7 +112,7 @@ const account = (i: number): string => {
         <ChoiceField v-model="order" class="order" label="Order" :options="optionsOf(ORDERS)" />
       </header>
       <p v-if="rows.length === 0" class="soft">Nothing is on another date, and nothing costs more or less.</p>
-      <FactTable v-else data-test="variance-table">
+      <FactTable v-else data-test="variance-rows">
         <thead>
           <tr>
             <th colspan="2">Activity</th>
