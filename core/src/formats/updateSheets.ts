@@ -91,7 +91,7 @@ const HEADS: Readonly<Record<'code' | 'plannedFinish' | keyof ReturnedLine['cell
   started: /^(started|actual start|start(ed)? on|began|begun)$/i,
   finished: /^(finished|actual finish|done( on)?|completed|ended)$/i,
   left: /^(left( or %)?|remaining( duration)?|to go|%|percent( complete)?|% (done|complete))$/i,
-  promised: /^(promised( finish)?|promise|(forecast|expected) (finish|end))$/i,
+  promised: /^(promised( finish)?|promise|(forecast|expect[a-z]*) (finish|end))$/i,
 }
 
 /** Reads sheets that came back, columns in any order; what is not known by its head is left alone. */
