@@ -173,6 +173,13 @@ test('promises stand by promiser with what became of them, and one that is withd
     'not started: a wish',
   )
   const before = await planOf(update)
+  await update.stage('Network')
+  await update.select('H30')
+  await expect(
+    page.getByTestId('promise-mark').filter({ hasText: 'H30 promised for Sat 22 May 12:00 by platers' }),
+  ).toHaveCount(1)
+  await update.stage('Progress')
+  await page.getByRole('tab', { name: 'Promises' }).click()
   const platers = page.getByTestId('promiser').filter({ hasText: 'platers' })
   await platers.getByRole('button', { name: 'Withdraw' }).click()
   await expect(page.getByTestId('promises-title')).toHaveText('2 promises: 2 open.')

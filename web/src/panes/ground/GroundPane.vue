@@ -28,6 +28,7 @@ import { nonWorkingBands } from './nonWorkingBands.ts'
 import type { Pin } from './pins.ts'
 import { BAR, BAR_TOP, barWidth, limitPath, shapeParts } from './shapeParts.ts'
 import GroundBrackets from './GroundBrackets.vue'
+import GroundPromises from './GroundPromises.vue'
 import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
@@ -505,6 +506,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
           </text>
         </template>
       </g>
+      <GroundPromises :model="model" :window="window" :context="context" :x="x" />
       <g v-if="pull" class="pull">
         <rect
           :x="x(pull.start)"

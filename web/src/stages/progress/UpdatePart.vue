@@ -50,7 +50,12 @@ const oldStatus = computed(() => {
 })
 /** A week after the last one; of a plan without any, a week after its start. */
 const proposed = computed(() => formatInstant((oldStatus.value ?? plans.view!.projectStart) + WEEK))
-const statusDate = computed(() => draft.value.statusDate ?? proposed.value)
+/** What was chosen, unless somebody else kept a later update meanwhile. */
+const statusDate = computed(() => {
+  const chosen = draft.value.statusDate
+  const isPast = chosen !== null && oldStatus.value !== null && instantOf(chosen, 'start') < oldStatus.value
+  return chosen === null || isPast ? proposed.value : chosen
+})
 const status = computed(() => instantOf(statusDate.value, 'start'))
 const statusProblem = ref('')
 const keepStatus = (text: string): void => {
@@ -92,6 +97,13 @@ const sections = computed(() =>
     return [{ as, title: TITLES[as], rows: rows.map(({ activity }) => activity), answered }]
   }),
 )
+/** As many rows of a section as are worth drawing at once; more are asked for. */
+const AT_ONCE = 60
+const shown = ref<Partial<Record<AskedAs, number>>>({})
+const shownOf = (as: AskedAs): number => shown.value[as] ?? AT_ONCE
+const showMore = (as: AskedAs): void => {
+  shown.value = { ...shown.value, [as]: shownOf(as) + AT_ONCE }
+}
 const isAnswered = (id: string): boolean => id in draft.value.answers
 const askedIds = computed(() =>
   (asked.value ?? []).map(({ activity }) => plan.value.activities[activity]!.id),
@@ -220,7 +232,7 @@ const mend = (change: Change): void => {
             <small class="soft">{{ section.rows.length }} asked, {{ section.answered }} answered</small>
           </h3>
           <UpdateRow
-            v-for="i in section.rows"
+            v-for="i in section.rows.slice(0, shownOf(section.as))"
             :key="plan.activities[i]!.id"
             :index="i"
             :answer="draft.answers[plan.activities[i]!.id]"
@@ -235,6 +247,11 @@ const mend = (change: Change): void => {
             @mend="mend"
             @show="emit('show', $event)"
           />
+          <p v-if="section.rows.length > shownOf(section.as)" class="more">
+            <ActButton :data-test="`more-${section.as}`" @click="showMore(section.as)"
+              >{{ section.rows.length - shownOf(section.as) }} more</ActButton
+            >
+          </p>
         </section>
       </div>
       <div class="sheets">
@@ -328,6 +345,9 @@ h3 {
 h3 small {
   font-weight: 400;
   margin-left: 8px;
+}
+.more {
+  padding: 6px 0;
 }
 .sheets {
   display: flex;
