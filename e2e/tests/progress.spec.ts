@@ -61,6 +61,13 @@ test('the weekly round: what is asked is answered by typing, what it moves is se
   await expect(page.getByTestId('update-title')).toContainText(
     '14 activities are asked about, 5 are answered',
   )
+  await say(update, 'C40, finished', '4 may')
+  await expect(page.getByTestId('asked-C40')).toContainText(
+    'it cannot finish Tue 4 May 24:00, before it started',
+  )
+  await expect(page.getByTestId('update-title')).toContainText(
+    '14 activities are asked about, 5 are answered',
+  )
   // A reload loses nothing of it.
   await page.reload()
   await expect(page.getByLabel('E40, left or percent', { exact: true })).toHaveValue('4 d')

@@ -21,6 +21,9 @@ const EPOCH_MS = Date.UTC(FIRST_YEAR, 0, 1)
 export const dayNumber = (year: number, month: number, day: number): number =>
   Math.round((Date.UTC(year, month - 1, day) - EPOCH_MS) / MS_PER_DAY)
 
+/** The minute of a clock that counts milliseconds since 1970, read without a zone. */
+export const fromUnixTime = (ms: number): Instant => Math.floor((ms - EPOCH_MS) / 60_000)
+
 /** First and first-after-last day number that dates may have. */
 export const FIRST_DAY = 0
 export const END_DAY = dayNumber(LAST_YEAR + 1, 1, 1)

@@ -1,3 +1,5 @@
+import { instantOf } from '../time/instant.ts'
+import { instantWords } from '../words/dates.ts'
 import type { Change, Item } from '../plan/change.ts'
 import type { Activity, Plan } from '../plan/schema.ts'
 
@@ -47,6 +49,16 @@ export const answered = (activity: Activity, answer: Answer): Pick<Activity, 'pr
     else next.suspended = answer.suspended.map((stretch) => ({ ...stretch }))
   }
   return { progress: next, promise: answer.promise === undefined ? activity.promise : answer.promise }
+}
+
+/** What no work can do: finish before it starts. Null where an answer says nothing of the kind. */
+export const contradictionIn = (activity: Activity, answer: Answer): string | null => {
+  const { actualStart, actualFinish } = answered(activity, answer).progress
+  if (actualStart === null || actualFinish === null) return null
+  const [start, finish] = [instantOf(actualStart, 'start'), instantOf(actualFinish, 'finish')]
+  return finish < start
+    ? `it cannot finish ${instantWords(finish, 'finish')}, before it started ${instantWords(start, 'start')}; mend one of the two`
+    : null
 }
 
 /** The change that makes an update: the status date, and what was said. */

@@ -6,7 +6,7 @@ import { schedule, type Schedule } from '../schedule/index.ts'
 import { datesOf, driftOf, floatIn, floatNow, newPeriod, realisedBy } from '../progress/index.ts'
 import { randomPlan } from '../schedule/testing/randomPlans.ts'
 import { askedBy } from './asked.ts'
-import { updateChange, type Answer, type Answers } from './answers.ts'
+import { contradictionIn, updateChange, type Answer, type Answers } from './answers.ts'
 import { previewUpdate } from './preview.ts'
 
 const week = Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri'].map((day) => [day, ['07:00-15:00']]))
@@ -162,6 +162,15 @@ describe('an update', () => {
     expect(formatInstant(held.finish[1]!)).toBe('2027-03-18T15:00')
     const back = after({ w: { suspended: [] } }, after({ w: { suspended } }))
     expect('suspended' in back.activities[1]!.progress).toBe(false)
+  })
+
+  it('knows that no work finishes before it starts, whichever of the two is said now', () => {
+    const [f, w] = [plan.activities[0]!, plan.activities[1]!]
+    expect(contradictionIn(w, { finish: '2027-03-02T15:00' })).toContain('before it started Wed 3 Mar 07:00')
+    expect(contradictionIn(f, { start: '2027-03-03T07:00' })).toContain('it cannot finish Tue 2 Mar 15:00')
+    // A day is all of it: begun in its course, done at its end.
+    expect(contradictionIn(w, { finish: '2027-03-03' })).toBeNull()
+    expect(contradictionIn(w, { unchanged: true })).toBeNull()
   })
 
   it('asks about dates after the status date, and about a promise that means something else', () => {

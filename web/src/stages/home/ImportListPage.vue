@@ -16,6 +16,7 @@ import {
   guessLinkMapping,
   guessMapping,
   instantOf,
+  fromUnixTime,
   guessAssignmentMapping,
   isAssignmentTable,
   isCalendarTable,
@@ -120,9 +121,7 @@ const drop = (event: DragEvent): void => {
 
 const week = computed(() => readWeek(hours.value))
 const startRead = computed(() =>
-  start.value.trim() === ''
-    ? null
-    : readDate(start.value, Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000),
+  start.value.trim() === '' ? null : readDate(start.value, fromUnixTime(Date.now())),
 )
 const problems = ref<string[]>([])
 /** Which columns hold what, by the heads of a sheet: whoever sends such a sheet again need not be told again. */
@@ -160,9 +159,7 @@ const CALENDAR_PARTS = [
   ['off', 'Days off'],
 ] as const
 const calendarSheets = computed(() => {
-  const around = startRead.value?.ok
-    ? instantOf(startRead.value.date, 'start')
-    : Date.now() / 60_000 - Date.UTC(1950, 0, 1) / 60_000
+  const around = startRead.value?.ok ? instantOf(startRead.value.date, 'start') : fromUnixTime(Date.now())
   return tables.value
     .filter((t) => t.role === 'calendars')
     .map((table) => ({ table, ...readCalendarTable(table.cells, calendarMappingOf(table), around) }))

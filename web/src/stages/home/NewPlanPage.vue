@@ -11,6 +11,7 @@ import {
   copiesOfCalendars,
   dateWords,
   durationWords,
+  fromUnixTime,
   readDate,
   readPlan,
   readWeek,
@@ -40,7 +41,7 @@ onMounted(async () => {
     failure.value = (error as Error).message
   }
 })
-const now = Math.floor((Date.now() - Date.UTC(1950, 0, 1)) / 60_000)
+const now = fromUnixTime(Date.now())
 const startRead = computed(() => (start.value.trim() === '' ? null : readDate(start.value, now)))
 const byRead = computed(() => (by.value.trim() === '' ? null : readDate(by.value, now)))
 const week = computed(() => readWeek(hours.value))

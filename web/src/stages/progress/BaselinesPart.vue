@@ -6,6 +6,7 @@ import {
   baselineOf,
   counted,
   formatInstant,
+  fromUnixTime,
   instantOf,
   instantWords,
   type Baseline,
@@ -48,7 +49,7 @@ const freezeNow = async (): Promise<void> => {
       note: note.value.trim(),
       by: authorName.value,
       ink: nextInk.value,
-      at: formatInstant(Math.floor(Date.now() / 60_000) - Date.UTC(1950, 0, 1) / 60_000),
+      at: formatInstant(fromUnixTime(Date.now())),
       only: isPart.value && selected.value > 0 ? [...ui.selection] : null,
     })
     if (attempt(() => plans.editPlan(change))) name.value = note.value = ''

@@ -4,6 +4,7 @@ import {
   ASKED_AS,
   counted,
   formatInstant,
+  fromUnixTime,
   instantOf,
   instantWords,
   readDate,
@@ -164,7 +165,7 @@ const keep = async (): Promise<void> => {
       name: instantWords(status.value, 'start', { time: false }),
       by: authorName.value,
       note: '',
-      at: formatInstant(Math.floor(Date.now() / 60_000) - Date.UTC(1950, 0, 1) / 60_000),
+      at: formatInstant(fromUnixTime(Date.now())),
     })
     if (attempt(() => plans.edit(change))) clear()
   } catch (error) {

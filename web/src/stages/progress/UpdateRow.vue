@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import {
+  contradictionIn,
   durationWords,
   formatInstant,
   instantOf,
@@ -89,8 +90,10 @@ const keep = (
 ): void => {
   if (text.trim() === shown(column)) return
   const found = read(text, ground.value)
-  problems.value = { ...problems.value, [column]: found.ok ? '' : found.why }
-  if (found.ok) emit('say', found.answer ?? { unchanged: true })
+  const answer = found.ok ? (found.answer ?? { unchanged: true as const }) : null
+  const why = found.ok ? contradictionIn(activity.value, { ...props.answer, ...answer }) : found.why
+  problems.value = { ...problems.value, [column]: why ?? '' }
+  if (answer && why === null) emit('say', answer)
 }
 const firstProblem = computed(() => Object.values(problems.value).find((why) => why !== '') ?? '')
 const isPoint = computed(() => activity.value.kind === 'milestone')

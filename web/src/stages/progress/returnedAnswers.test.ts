@@ -69,6 +69,7 @@ it('keeps what is sound of a sheet, and names the rest with its row', () => {
     line(4, 'W', { left: '120 %', promised: '20 mar' }),
     line(5, 'w', { left: '1 d' }),
     line(6, 'B', { started: 'soon' }),
+    line(7, 'A', { started: '12 mar', finished: '10 mar' }),
   )
   // The promise on W is sound, what is left of it is not.
   expect(taken.map(({ words }) => words)).toEqual(['promised 20 Mar'])
@@ -78,5 +79,6 @@ it('keeps what is sound of a sheet, and names the rest with its row', () => {
     '4: W: 120 % is more than all of it;',
     '5: W is in row 4 of “Welders” alrea',
     '6: B: “soon” is not a date; write f',
+    '7: A: it cannot finish Wed 10 Mar 2',
   ])
 })

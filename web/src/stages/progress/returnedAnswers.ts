@@ -1,4 +1,5 @@
 import {
+  contradictionIn,
   instantOf,
   instantWords,
   parseDate,
@@ -133,6 +134,11 @@ export const returnedAnswers = (
             : `${shown} left`
           : `${WORDS[column]} ${shown}`,
       )
+    }
+    const contradiction = contradictionIn(activity, answer)
+    if (contradiction !== null) {
+      refuse(`${activity.code}: ${contradiction}`)
+      continue
     }
     if (words.length === 0) {
       if (isSound) silent++
