@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { counted, durationWords, instantWords, NONE, roundMoneyWords } from '@geodrome/core'
+import { amountWords, counted, durationWords, instantWords, NONE, roundMoneyWords } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -153,7 +153,7 @@ const account = (i: number): string => {
               }}
             </td>
             <td class="right">
-              {{ Number.isNaN(view.cost[i]!) ? '–' : Math.round(view.cost[i]!).toLocaleString('en') }}
+              {{ Number.isNaN(view.cost[i]!) ? '–' : amountWords(Math.round(view.cost[i]!)) }}
             </td>
             <td class="soft">{{ account(i) }}</td>
           </tr>
