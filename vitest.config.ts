@@ -5,6 +5,7 @@ export default defineConfig({
   ssr: { resolve: { conditions: ['development'] } },
   test: {
     include: ['{core,cli,server,web}/src/**/*.test.ts'],
+    setupFiles: ['scripts/properties.mjs'],
     testTimeout: 180_000,
     hookTimeout: 120_000,
     maxWorkers: 2,

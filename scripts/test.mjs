@@ -13,6 +13,8 @@ import { needDebian } from './shell.mjs'
  */
 const results = { passed: 0, failed: 0 }
 const failures = []
+/** The tests that failed, each with the first line of why: they stand at the end, where they are looked for. */
+const fallen = []
 
 const step = (title, program, args, env = {}) => {
   say(`\n— ${title}`)
@@ -29,16 +31,28 @@ const script = (title, name) => step(title, 'npm', ['run', '--silent', name])
 
 /** Takes the counts from a runner's report; a runner that left none, or ran nothing, has failed as a whole. */
 const count = (file, read) => {
-  const { passed, failed } = existsSync(file)
-    ? read(JSON.parse(readFileSync(file, 'utf8')))
-    : { passed: 0, failed: 1 }
+  const nothing = { passed: 0, failed: 1, names: [] }
+  const { passed, failed, names } = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : nothing
+  fallen.push(...names)
   results.passed += passed
   results.failed += passed + failed === 0 ? 1 : failed
 }
+const firstLine = (text) => (text ?? '').split('\n').find((line) => line.trim() !== '') ?? ''
+const fallenIn = ({ testResults }) =>
+  testResults.flatMap(({ assertionResults, message, status }) => {
+    const named = assertionResults
+      .filter((one) => one.status === 'failed')
+      .map((one) => `${one.fullName}: ${firstLine(one.failureMessages[0])}`)
+    return named.length === 0 && status === 'failed' ? [firstLine(message)] : named
+  })
+const fallenSpecs = ({ suites = [], specs = [] }) => [
+  ...suites.flatMap(fallenSpecs),
+  ...specs.filter((spec) => !spec.ok).map((spec) => `${spec.file}: ${spec.title}`),
+]
 const vitest = (title, folders, report, env) => {
   const outputs = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`]
   step(title, 'npx', ['vitest', 'run', ...outputs, ...folders], env)
-  count(report, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }))
+  count(report, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, names: fallenIn(r) }))
 }
 
 /** What `npm test` is made of; each part runs alone. */
@@ -68,7 +82,11 @@ const PARTS = {
       GEODROME_E2E_REPORT: report,
       GEODROME_E2E_PORT: String(await freePort()),
     })
-    count(report, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }))
+    count(report, ({ stats, suites }) => ({
+      passed: stats.expected + stats.flaky,
+      failed: stats.unexpected,
+      names: fallenSpecs({ suites }),
+    }))
   },
 }
 
@@ -90,6 +108,7 @@ runMain(async () => {
     rmSync(folder, { recursive: true, force: true })
   }
   if (failures.length > 0) {
+    for (const name of fallen) say(`✗ ${name}`)
     say(`\nfailed: ${failures.join(', ')}`)
     // A failed step that counts no tests (types, lint) must not read as all passed.
     if (results.failed === 0) results.failed = failures.length
