@@ -72,7 +72,13 @@ const scaledActivity = (activity: Activity, scale: (minutes: number) => number):
     }
   if (progress.remaining !== null && progress.remaining > 0)
     set.progress = { ...progress, remaining: scale(progress.remaining) }
-  if (crash) set.crash = { ...crash, duration: scale(crash.duration) }
+  if (crash)
+    set.crash = {
+      ...crash,
+      duration: scale(crash.duration),
+      ...(crash.options && { options: crash.options.map((o) => ({ ...o, duration: scale(o.duration) })) }),
+      ...(typeof crash.limit === 'number' && { limit: scale(crash.limit) }),
+    }
   if (focused !== null) set.focused = scale(focused)
   return set
 }
@@ -102,6 +108,8 @@ export const usesOfCalendar = (plan: Plan, id: string): CalendarUse => {
 /** Removes a calendar that nothing counts on. @returns why not, where something does */
 export const removeCalendar = (plan: Plan, id: string): Change | string => {
   const use = usesOfCalendar(plan, id)
+  if (plan.weather.some(({ calendar }) => calendar === id))
+    return 'weather is drawn for it; remove that weather first'
   if (use.isProject) return 'the project counts on it; give the project another calendar first'
   const users: readonly (readonly [n: number, one: string, many: string])[] = [
     [use.activities.length, 'activity', 'activities'],

@@ -54,8 +54,8 @@ const FIELD_MEANING: Edits = {
 const LIST_SHAPE: Edits = {
   'plan/schema.ts': [
     [
-      '    spreads: z.array(anything).default([]),',
-      '    spreads: z.array(anything).default([]),\n    sites: z.array(z.looseObject({ id })).default([]),',
+      '    scenarios: z.array(scenarioSchema).default([]),',
+      '    scenarios: z.array(scenarioSchema).default([]),\n    sites: z.array(z.looseObject({ id })).default([]),',
     ],
   ],
 }

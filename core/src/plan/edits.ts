@@ -7,7 +7,7 @@ import type { Activity, Constraint, LinkType, Plan } from './schema.ts'
 
 /** Changes that take more than one step, made in one place so that every caller makes them alike. */
 
-/** Removes an activity with all that refers to it: links, assignments, impacts of risks, declared ends of the network. */
+/** Removes an activity with all that refers to it: links, assignments, impacts of risks, places in scopes, declared ends of the network. */
 export const removeActivity = (plan: Plan, id: string): Change => {
   const changes: Change[] = []
   for (const link of plan.links)
@@ -15,14 +15,23 @@ export const removeActivity = (plan: Plan, id: string): Change => {
   for (const assignment of plan.assignments)
     if (assignment.activity === id)
       changes.push({ kind: 'remove', list: 'assignments', key: keyOf('assignments', assignment) })
-  for (const risk of plan.risks)
+  for (const risk of plan.risks) {
+    const set: Item = {}
     if (risk.impacts.some((impact) => impact.activity === id))
-      changes.push({
-        kind: 'set',
-        list: 'risks',
-        key: risk.id,
-        set: { impacts: risk.impacts.filter((impact) => impact.activity !== id) },
-      })
+      set.impacts = risk.impacts.filter((impact) => impact.activity !== id)
+    if (risk.work?.some((work) => work.after === id || work.before === id))
+      set.work = risk.work.filter((work) => work.after !== id && work.before !== id)
+    if (Object.keys(set).length > 0) changes.push({ kind: 'set', list: 'risks', key: risk.id, set })
+  }
+  for (const list of ['spreads', 'factors'] as const)
+    for (const { id: key, scope } of plan[list])
+      if (scope.activities?.includes(id))
+        changes.push({
+          kind: 'set',
+          list,
+          key,
+          set: { scope: { ...scope, activities: scope.activities.filter((other) => other !== id) } },
+        })
   const ends: Item = {}
   for (const list of ['opens', 'closes'] as const)
     if (plan.project[list].includes(id)) ends[list] = plan.project[list].filter((other) => other !== id)

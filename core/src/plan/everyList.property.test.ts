@@ -21,6 +21,9 @@ const IDENTITY: Readonly<Record<ListName, (k: number) => Item>> = {
   resources: (k) => ({ id: `r${k}` }),
   risks: (k) => ({ id: `k${k}` }),
   damages: (k) => ({ id: `d${k}`, due: '2027-07-01' }),
+  spreads: (k) => ({ id: `s${k}`, low: 0.9, high: 1.2 }),
+  factors: (k) => ({ id: `f${k}`, low: 0.9, high: 1.2 }),
+  weather: (k) => ({ id: `w${k}`, calendar: 'clock' }),
   baselines: (k) => ({ id: `b${k}` }),
   scenarios: (k) => ({ id: `s${k}` }),
   scenarioChanges: (k) => ({

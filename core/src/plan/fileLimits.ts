@@ -17,6 +17,8 @@ const MOST: Readonly<Record<string, number>> = {
   views: 500,
   events: 20_000,
   spreads: 20_000,
+  factors: 20_000,
+  weather: 5_000,
   damages: 2_000,
   periods: 5_000,
 }

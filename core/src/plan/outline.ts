@@ -1,5 +1,6 @@
 import type { Change, Item } from './change.ts'
 import { freshId } from './edits.ts'
+import { groupsAround } from './scope.ts'
 import type { Group, Plan } from './schema.ts'
 
 /** Work on the outline: rows (activities and groups) moved, taken in and out of groups. Identity, links and dates never change by it. */
@@ -232,10 +233,17 @@ export const groupAround = (
   return { change: { kind: 'all', changes }, group: id }
 }
 
-/** Removes a group and lets what is in it go up to its owner. */
+/** Removes a group and lets what is in it go up to its owner; a spread or factor that held for it holds for its activities. */
 export const dissolveGroup = (plan: Plan, id: string): Change => {
   const owner = plan.groups.find((g) => g.id === id)?.parent ?? null
+  const around = groupsAround(plan)
+  const activities = plan.activities.filter((a) => around(a.group).includes(id)).map((a) => a.id)
   const changes: Change[] = [
+    ...(['spreads', 'factors'] as const).flatMap((list) =>
+      plan[list]
+        .filter(({ scope }) => scope.group === id)
+        .map(({ id: key }): Change => ({ kind: 'set', list, key, set: { scope: { activities } } })),
+    ),
     ...plan.activities.filter((a) => a.group === id).map((a) => setGroup(a.id, owner)),
     ...plan.groups.filter((g) => g.parent === id).map((g) => setParent(g.id, owner)),
     { kind: 'remove', list: 'groups', key: id },

@@ -101,6 +101,13 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
       const lengths = lengthsOf(file, activity ? calendarOf(project, activity) : projectCalendar)
       return { ...impact, delay: minutesOfEstimate(impact.delay, lengths) }
     }),
+    ...(risk.work && {
+      work: risk.work.map((work) => {
+        const activity = byId.get(work.after)
+        const lengths = lengthsOf(file, activity ? calendarOf(project, activity) : projectCalendar)
+        return { ...work, duration: minutesOfEstimate(work.duration, lengths) }
+      }),
+    }),
   }))
   // Once through the schema of held plans: fields then stand in one order, whether they were read or set by a change.
   const held = planSchema.safeParse({
@@ -151,6 +158,17 @@ const minutesOfEstimate = (estimate: EstimateText, lengths: DayLengths) => ({
   high: durationMinutes(estimate.high, lengths),
 })
 
+type CrashText = NonNullable<PlanFile['activities'][number]['crash']>
+
+const minutesOfCrash = ({ options, limit, ...crash }: CrashText, lengths: DayLengths) => ({
+  ...crash,
+  duration: durationMinutes(crash.duration, lengths),
+  ...(options && {
+    options: options.map((option) => ({ ...option, duration: durationMinutes(option.duration, lengths) })),
+  }),
+  ...(limit !== undefined && { limit: limit === null ? null : durationMinutes(limit, lengths) }),
+})
+
 const normaliseActivity = (
   activity: PlanFile['activities'][number],
   index: number,
@@ -176,10 +194,7 @@ const normaliseActivity = (
     duration: activity.kind === 'work' ? (given ?? 0) : 0,
     confirmed: activity.confirmed ?? (activity.kind !== 'work' || given !== undefined),
     estimate: activity.estimate && minutesOfEstimate(activity.estimate, lengths),
-    crash: activity.crash && {
-      ...activity.crash,
-      duration: durationMinutes(activity.crash.duration, lengths),
-    },
+    crash: activity.crash && minutesOfCrash(activity.crash, lengths),
     focused: activity.focused === null ? null : durationMinutes(activity.focused, lengths),
     progress: {
       ...progress,

@@ -43,6 +43,21 @@ const accrual = z.enum(['even', 'start', 'finish'])
 /** Left as they are until the capability that reads them is built; kept on every round trip. */
 const anything = z.unknown()
 
+const shape = z.enum(['pert', 'triangular', 'uniform', 'lognormal', 'fixed'])
+/** A factor on durations. */
+const factor = z
+  .number()
+  .min(0, 'below zero; write 0 or more')
+  .max(100, 'more than a hundredfold; write a factor such as 1.4')
+/** What a spread or factor holds for; empty: all activities. */
+const scopeSchema = z
+  .looseObject({
+    group: id.optional(),
+    tag: z.tuple([text, text]).optional(),
+    activities: z.array(id).max(MAX_ACTIVITIES).optional(),
+  })
+  .default({})
+
 const week = z.partialRecord(z.enum(WEEKDAYS), z.array(shift).max(24))
 
 /** What says when a calendar works. */
@@ -144,7 +159,7 @@ const planWith = <D extends z.ZodType>(duration: D) => {
     low: duration,
     likely: duration,
     high: duration,
-    shape: z.enum(['pert', 'triangular', 'uniform', 'lognormal', 'fixed']).default('pert'),
+    shape: shape.default('pert'),
     ends: z.enum(['extremes', 'p10p90']).default('extremes'),
   })
   const activity = z.looseObject({
@@ -162,7 +177,18 @@ const planWith = <D extends z.ZodType>(duration: D) => {
     aim: date.nullable().default(null),
     estimate: threePoint.nullable().default(null),
     crash: z
-      .looseObject({ duration, normalCost: money.default(0), cost: money.default(0) })
+      .looseObject({
+        duration,
+        normalCost: money.default(0),
+        cost: money.default(0),
+        /** Instead of the slope: exactly one of normal and these is chosen. */
+        options: z
+          .array(z.looseObject({ name: text.default(''), duration, cost: price }))
+          .max(50)
+          .optional(),
+        /** At most so much is crashed; null: down to the crash duration. */
+        limit: duration.nullable().optional(),
+      })
       .nullable()
       .default(null),
     focused: duration.nullable().default(null),
@@ -294,7 +320,7 @@ const planWith = <D extends z.ZodType>(duration: D) => {
               low: price,
               likely: price,
               high: price,
-              shape: z.enum(['pert', 'triangular', 'uniform', 'lognormal', 'fixed']).default('pert'),
+              shape: shape.default('pert'),
             })
             .nullable()
             .default(null),
@@ -323,9 +349,37 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           name: text.default(''),
           probability: z.number().min(0).max(1).default(0),
           sign: z.enum(['threat', 'opportunity']).default('threat'),
-          impacts: z.array(z.looseObject({ activity: id, delay: threePoint })).default([]),
-          cost: anything.nullable().default(null),
-          mitigation: anything.nullable().default(null),
+          impacts: z
+            .array(
+              z.looseObject({
+                activity: id,
+                delay: threePoint,
+                /** Whether the same quantile is drawn for all impacts of the risk that say so. */
+                share: z.boolean().optional(),
+              }),
+            )
+            .default([]),
+          /** Work that stands between two activities in the iterations in which the risk happens. */
+          work: z
+            .array(z.looseObject({ after: id, before: id, duration: threePoint }))
+            .max(100)
+            .optional(),
+          /** What it costs where it happens, in money. */
+          cost: z
+            .looseObject({ low: price, likely: price, high: price, shape: shape.default('pert') })
+            .nullable()
+            .default(null),
+          mitigation: z
+            .looseObject({
+              name: text.default(''),
+              cost: price.default(0),
+              probability: z.number().min(0).max(1).default(0),
+              /** Factor on the delays and the work of the risk. */
+              scale: z.number().min(0).max(100).default(1),
+              done: z.boolean().default(false),
+            })
+            .nullable()
+            .default(null),
         }),
       )
       .default([]),
@@ -359,7 +413,52 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       )
       .default([]),
     scenarios: z.array(scenarioSchema).default([]),
-    spreads: z.array(anything).default([]),
+    /** Estimates for many activities at once: factors on their planned, or remaining, durations. */
+    spreads: z
+      .array(
+        z.looseObject({
+          id,
+          name: text.default(''),
+          scope: scopeSchema,
+          low: factor,
+          likely: factor.default(1),
+          high: factor,
+          shape: shape.default('pert'),
+          ends: z.enum(['extremes', 'p10p90']).default('extremes'),
+          source: text.default(''),
+        }),
+      )
+      .default([]),
+    /** What moves many activities together: one draw an iteration, multiplying all durations in its scope. */
+    factors: z
+      .array(
+        z.looseObject({
+          id,
+          name: text.default(''),
+          scope: scopeSchema,
+          low: factor,
+          likely: factor.default(1),
+          high: factor,
+          shape: shape.default('pert'),
+          source: text.default(''),
+        }),
+      )
+      .default([]),
+    /** By month, the chance that a working day of a calendar is lost whole. */
+    weather: z
+      .array(
+        z.looseObject({
+          id,
+          calendar: id,
+          months: z
+            .record(
+              z.string().regex(/^([1-9]|1[0-2])$/, 'not a month; write 1 to 12'),
+              z.number().min(0).max(0.99, 'a day that is always lost is a holiday; write at most 0.99'),
+            )
+            .default({}),
+        }),
+      )
+      .default([]),
     damages: z
       .array(
         z.looseObject({
@@ -509,6 +608,10 @@ export type LinkType = Link['type']
 export type Constraint = z.output<typeof constraintSchema>
 export type ThreePoint = NonNullable<Activity['estimate']>
 export type Risk = Held['risks'][number]
+export type Spread = Held['spreads'][number]
+export type Factor = Held['factors'][number]
+export type Scope = Spread['scope']
+export type Weather = Held['weather'][number]
 export type Scenario = Held['scenarios'][number]
 export type ScenarioChange = Held['scenarioChanges'][number]
 export type Resource = Held['resources'][number]

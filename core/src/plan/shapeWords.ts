@@ -44,6 +44,7 @@ export const shapeWords = (issue: z.core.$ZodIssue, json: unknown): string => {
     if (value === undefined) return `${what} is missing; give ${values.join(' or ')}`
     return `${shown(value)} is not ${values.length > 1 ? 'one of ' : ''}${values.join(', ')}`
   }
+  if (issue.code === 'invalid_key') return `${what} is ${issue.issues[0]?.message ?? issue.message}`
   if (issue.code === 'unrecognized_keys')
     return `${what} has fields that are not known: ${issue.keys.map((key) => `"${key}"`).join(', ')}`
   if (issue.code === 'too_big' && issue.message.startsWith('Too big'))

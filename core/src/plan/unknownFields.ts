@@ -10,6 +10,9 @@ const LISTS = [
   'assignments',
   'risks',
   'damages',
+  'spreads',
+  'factors',
+  'weather',
 ] as const
 
 /** Fields that this version does not know: kept on a round trip, and reported so that a misspelt one is noticed. */

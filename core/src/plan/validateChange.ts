@@ -23,6 +23,8 @@ const newLinkIssues = (after: Plan, id: string): PlanIssue[] | null => {
   const to = link && positions.get(link.to)
   if (from === undefined || to === undefined || from === to || link!.lagOn?.startsWith('calendar:'))
     return null
+  // Work of risks stands between activities like links.
+  if (after.risks.some(({ work }) => (work?.length ?? 0) > 0)) return null
   return after.activities[to]!.kind === 'hammock' || closesLoop(after, from, to) ? null : []
 }
 

@@ -4,6 +4,7 @@ import { formatClock, parseShift } from '../time/shifts.ts'
 import { WEEKDAYS } from '../time/workingDays.ts'
 import { MAX_KEY, type Item } from './change.ts'
 import { LIST_KEYS, LIST_NAMES, LISTS, type ListName } from './fields.ts'
+import { checkForecastInputs, riskWorkLinks } from './forecastRules.ts'
 import { findLoop } from './findLoop.ts'
 import { pointer, type PlanIssue } from './issue.ts'
 
@@ -364,7 +365,7 @@ const checkLinks = (
       checkUsable(link.lagOn.slice(9), pointer('links', i, 'lagOn'), 'the lag', calendars, issues)
   })
   if (issues.length > before) return
-  const loop = findLoop(plan)
+  const loop = findLoop({ activities: plan.activities, links: [...plan.links, ...riskWorkLinks(plan)] })
   if (loop) issues.push(loopIssue(plan, loop, activities))
 }
 
@@ -448,18 +449,10 @@ const checkReferences = (
     if (!resources.has(assignment.resource))
       issues.push(unknown(pointer('assignments', i, 'resource'), 'resource', assignment.resource))
   })
-  plan.risks.forEach((risk, i) =>
-    risk.impacts.forEach((impact, k) => {
-      if (!activities.has(impact.activity))
-        issues.push(unknown(pointer('risks', i, 'impacts', k, 'activity'), 'activity', impact.activity))
-      const { low, likely, high } = impact.delay
-      if (low < 0 || low > likely || likely > high)
-        issues.push({
-          pointer: pointer('risks', i, 'impacts', k, 'delay'),
-          code: 'estimate',
-          message: `the delay of risk "${risk.code || risk.id}" must have 0 ≤ low ≤ likely ≤ high`,
-          ids: [risk.id],
-        })
-    }),
-  )
+  checkForecastInputs(plan, {
+    has: (id) => activities.has(id),
+    usable: (id, at, user) => checkUsable(id, at, user, calendars, issues),
+    unknown: (at, what, id) => issues.push(unknown(at, what, id)),
+    add: (issue) => issues.push(issue),
+  })
 }
