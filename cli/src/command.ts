@@ -35,3 +35,17 @@ export const wholeNumber = (
     throw new UsageError(`--${name} takes a whole number from ${min} to ${max}`)
   return number
 }
+
+/** A number of an option, above one bound and up to another; null where it is not given. @throws UsageError */
+export const numberBetween = (
+  value: string | boolean | undefined,
+  name: string,
+  above: number,
+  upTo: number,
+): number | null => {
+  if (value === undefined) return null
+  const number = Number(value)
+  if (value === '' || !(number > above && number <= upTo))
+    throw new UsageError(`--${name} takes a number above ${above} and up to ${upTo}`)
+  return number
+}

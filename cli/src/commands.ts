@@ -2,17 +2,11 @@ import {
   durationWords,
   explain,
   explanationWords,
-  instantOf,
-  instantWords,
-  iterationTable,
   plainText,
-  runIterations,
   schedule,
   scheduleCsv,
   scheduleReport,
-  simulationModel,
   spanEnd,
-  summarise,
   varianceReport,
   withYearsOf,
   writePlan,
@@ -20,12 +14,11 @@ import {
   lengthsOf,
   calendarOf,
 } from '@geodrome/core'
-import { UsageError, wholeNumber, type Command } from './command.ts'
+import { when } from './when.ts'
+import { UsageError, type Command } from './command.ts'
+import { pertCommand, simulateCommand } from './forecastCommands.ts'
 import { costCommand, levelCommand, loadCommand } from './resourceCommands.ts'
 import { reviewCommand } from './reviewCommand.ts'
-
-const when = (date: string, edge: 'start' | 'finish'): string =>
-  instantWords(instantOf(date, 'start'), edge, { year: true })
 
 const scheduleCommand: Command = {
   usage: 'FILE [--baseline ID]',
@@ -106,40 +99,6 @@ const explainCommand: Command = {
   },
 }
 
-const simulateCommand: Command = {
-  usage: 'FILE --iterations N --seed S [--no-risks] [--sampling lhs|random]',
-  summary: 'distribution of the finish by Monte Carlo',
-  options: {
-    iterations: { type: 'string' },
-    seed: { type: 'string' },
-    'no-risks': { type: 'boolean' },
-    sampling: { type: 'string' },
-  },
-  prepare: (options) => {
-    const iterations = wholeNumber(options.iterations, 'iterations', 5000, 1, 1_000_000)
-    const seed = wholeNumber(options.seed, 'seed', 1, -2147483648, 4294967295)
-    const sampling = options.sampling ?? 'lhs'
-    if (sampling !== 'lhs' && sampling !== 'random') throw new UsageError('--sampling takes lhs or random')
-    return ({ plan }) => {
-      const model = simulationModel(plan, { iterations, seed, sampling, risks: options['no-risks'] !== true })
-      const table = iterationTable(model)
-      runIterations(model, table)
-      const summary = summarise(model, table)
-      return {
-        json: summary,
-        text: () =>
-          [
-            `Planned ${when(summary.planned, 'finish')}, kept in ${Math.round(summary.plannedProbability * 100)} of 100 iterations`,
-            ...Object.entries(summary.percentiles).map(
-              ([p, date]) => `  ${p.padStart(3)} % by ${when(date, 'finish')}`,
-            ),
-            '',
-          ].join('\n'),
-      }
-    }
-  },
-}
-
 const convertCommand: Command = {
   usage: 'FILE --to json|csv',
   summary: 'the plan file with every default written out, or the activities with their dates',
@@ -158,6 +117,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   schedule: scheduleCommand,
   explain: explainCommand,
   review: reviewCommand,
+  pert: pertCommand,
   simulate: simulateCommand,
   cost: costCommand,
   load: loadCommand,

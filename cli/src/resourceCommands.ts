@@ -1,7 +1,5 @@
 import {
   costReport,
-  instantOf,
-  instantWords,
   level,
   LEVEL_RULES,
   LevelError,
@@ -14,9 +12,8 @@ import {
   type Plan,
 } from '@geodrome/core'
 import { UsageError, wholeNumber, type Command } from './command.ts'
+import { when } from './when.ts'
 
-const when = (date: string, edge: 'start' | 'finish'): string =>
-  instantWords(instantOf(date, 'start'), edge, { year: true })
 const money = (amount: number): string => amount.toFixed(2).padStart(14)
 
 const PERIODS: readonly string[] = ['day', 'week', 'month'] satisfies Period[]

@@ -1,6 +1,7 @@
 import { lengthsOf } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
 import type { Calendar } from '../time/calendar.ts'
+import type { Resource } from '../plan/schema.ts'
 import { Kind, NONE, State } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { emptyPeriods, workPeriods } from './workPeriods.ts'
@@ -26,8 +27,8 @@ export interface ActivityCosts {
   readonly length: Float64Array
 }
 
-/** A cost as lump sums and money per working minute, by accrual. */
-interface Rates {
+/** A cost as lump sums and money per working minute, by accrual; by the position of activities. */
+export interface Rates {
   readonly lump: Readonly<Record<Accrual, Float64Array>>
   readonly perMinute: Readonly<Record<Accrual, Float64Array>>
 }
@@ -37,8 +38,14 @@ const byAccrual = (n: number): Record<Accrual, Float64Array> => ({
   finish: new Float64Array(n),
 })
 
-/** Fixed cost, cost per day, and assignments with their prices (semantics2.md section 11). */
-const ratesOf = (schedule: Schedule): Rates => {
+/**
+ * Fixed cost, cost per day, and assignments with their prices (semantics2.md section 11).
+ * @param counts - whose cost counts: of a resource, or (null) what activities cost by themselves
+ */
+export const ratesOf = (
+  schedule: Schedule,
+  counts: (resource: Resource | null) => boolean = () => true,
+): Rates => {
   const { plan, indexOf } = schedule.network
   const n = plan.activities.length
   const rates: Rates = { lump: byAccrual(n), perMinute: byAccrual(n) }
@@ -49,13 +56,16 @@ const ratesOf = (schedule: Schedule): Rates => {
     if (length === undefined) dayLength.set(id, (length = lengthsOf(plan, id).dayMinutes))
     return length
   }
+  const isOwnCounted = counts(null)
   plan.activities.forEach(({ cost }, i) => {
+    if (!isOwnCounted) return
     if (cost.fixed !== 0) rates.lump[cost.accrue ?? 'even'][i]! += cost.fixed
     if (cost.perDay !== 0) rates.perMinute.even[i]! += cost.perDay / dayMinutesOf(i)
   })
   const resources = new Map(plan.resources.map((resource) => [resource.id, resource]))
   for (const { activity, resource: id, amount } of plan.assignments) {
     const resource = resources.get(id)!
+    if (!counts(resource)) continue
     const i = indexOf.get(activity)!
     const price = resource.price * amount
     const accrue = resource.accrue ?? (resource.per === 'call' ? 'start' : 'even')

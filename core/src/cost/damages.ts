@@ -67,8 +67,11 @@ export const sumOfSteps = (steps: Damages['steps'], units: number): number =>
     return sum + Math.max(0, end - from + 1) * amount
   }, 0)
 
+/** Dates that damages are measured on: of a schedule, or of an iteration. */
+export type Measured = Pick<Schedule, 'network' | 'finish' | 'early' | 'projectFinish'>
+
 /** The finish that a clause measures. A finish milestone is measured where its latest limit leaves it, before its own calendar moves it. */
-export const measuredFinish = (schedule: Schedule, { measures }: Pick<Damages, 'measures'>): Instant => {
+export const measuredFinish = (schedule: Measured, { measures }: Pick<Damages, 'measures'>): Instant => {
   const { network } = schedule
   if (measures !== null) return finishAsItComes(schedule, network.indexOf.get(measures)!)
   let latest: Instant = NONE
@@ -77,7 +80,7 @@ export const measuredFinish = (schedule: Schedule, { measures }: Pick<Damages, '
   return latest === NONE ? schedule.projectFinish : latest
 }
 
-const finishAsItComes = (schedule: Schedule, i: number): Instant => {
+const finishAsItComes = (schedule: Measured, i: number): Instant => {
   const { network, early } = schedule
   const stands = schedule.finish[i]!
   const isMoved =
@@ -89,7 +92,7 @@ const finishAsItComes = (schedule: Schedule, i: number): Instant => {
   return isMoved ? Math.min(stands, latestLimit(network, schedule, i)) : stands
 }
 
-const latestLimit = (network: Network, { early }: Schedule, i: number): Instant => {
+const latestLimit = (network: Network, { early }: Measured, i: number): Instant => {
   let latest = Math.max(network.startFloor[i]!, network.finishFloor[i]!)
   for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
     if (limitsFinish(network.linkCode[k]!) || heldByStartLinks(network, i))

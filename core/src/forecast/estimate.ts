@@ -26,6 +26,37 @@ export const estimateQuantile = (estimate: ThreePoint): Quantile => {
   return between(fitPercentiles(low, likely, high, shape), likely, shape)
 }
 
+/** Expected value and variance of an estimate, in its own unit and its square. */
+export interface Moments {
+  readonly mean: number
+  readonly variance: number
+}
+
+/**
+ * Moments for PERT (semantics.md section 7): of a pert estimate (low + 4 likely + high) / 6 and ((high − low) / 6)², of others those of
+ * the shape.
+ * @see Malcolm, Roseboom, Clark, Fazar 1959, "Application of a Technique for Research and Development Program Evaluation"
+ */
+export const estimateMoments = (estimate: ThreePoint): Moments => {
+  const { likely, shape } = estimate
+  if (shape === 'fixed' || estimate.low === estimate.high) return { mean: likely, variance: 0 }
+  if (shape === 'lognormal') return lognormalMoments(estimate.low, likely, estimate.high)
+  const { low, high } =
+    estimate.ends === 'extremes' ? estimate : fitPercentiles(estimate.low, likely, estimate.high, shape)
+  const span = high - low
+  switch (shape) {
+    case 'uniform':
+      return { mean: (low + high) / 2, variance: span ** 2 / 12 }
+    case 'triangular':
+      return {
+        mean: (low + likely + high) / 3,
+        variance: (span ** 2 - (likely - low) * (high - likely)) / 18,
+      }
+    case 'pert':
+      return { mean: (low + 4 * likely + high) / 6, variance: (span / 6) ** 2 }
+  }
+}
+
 const between = ({ low, high }: Extremes, likely: number, shape: FixedShape): Quantile => {
   const unit = unitQuantile(shape, (likely - low) / (high - low))
   return (u) => low + (high - low) * unit(u)
@@ -75,19 +106,57 @@ const fitPercentiles = (p10: number, likely: number, p90: number, shape: FixedSh
 const makeFitted = (shape: FixedShape, mode: number): UnitQuantile =>
   makeUnitQuantile(shape, Math.min(1, Math.max(0, mode)))
 
+/** The lognormal with a shift that a median and its 10th and 90th percentiles fix; null where they are symmetric, or one-sided. */
+const lognormalOf = (
+  p10: number,
+  median: number,
+  p90: number,
+): { readonly scale: number; readonly sign: 1 | -1; readonly sigma: number } | null => {
+  const up = p90 - median
+  const down = median - p10
+  if (up === 0 || down === 0 || Math.abs(up - down) < 1e-9 * (up + down)) return null
+  // Above the shift s: (median − s)² = (p10 − s)(p90 − s), so the scale is up·down / |up − down|.
+  const scale = (up * down) / Math.abs(up - down)
+  return {
+    scale,
+    sign: up > down ? 1 : -1,
+    sigma: ln(Math.max(up, down) / scale + 1) / normalQuantile(0.9),
+  }
+}
+
 /** Median, 10th and 90th percentile fix a lognormal with a shift; left-skewed ones are its mirror, symmetric ones normal. */
 const shiftedLognormal = (p10: number, median: number, p90: number): Quantile => {
   const z90 = normalQuantile(0.9)
   const up = p90 - median
   const down = median - p10
-  if (Math.abs(up - down) < 1e-9 * (up + down)) return (u) => median + (up / z90) * normalQuantile(u)
+  const shifted = lognormalOf(p10, median, p90)
+  if (shifted) {
+    const { scale, sign, sigma } = shifted
+    return (u) => median + sign * scale * (exp(sign * sigma * normalQuantile(u)) - 1)
+  }
   if (up === 0 || down === 0)
     return up === 0
       ? (u) => Math.min(median, median + (down / z90) * normalQuantile(u))
       : (u) => Math.max(median, median + (up / z90) * normalQuantile(u))
-  // Above the shift s: (median − s)² = (p10 − s)(p90 − s), so the scale is up·down / |up − down|.
-  const scale = (up * down) / Math.abs(up - down)
-  const sign = up > down ? 1 : -1
-  const sigma = ln(Math.max(up, down) / scale + 1) / z90
-  return (u) => median + sign * scale * (exp(sign * sigma * normalQuantile(u)) - 1)
+  return (u) => median + (up / z90) * normalQuantile(u)
+}
+
+const lognormalMoments = (p10: number, median: number, p90: number): Moments => {
+  const shifted = lognormalOf(p10, median, p90)
+  const z90 = normalQuantile(0.9)
+  if (shifted) {
+    const { scale, sign, sigma } = shifted
+    const grown = Math.exp(sigma ** 2 / 2)
+    return {
+      mean: median + sign * scale * (grown - 1),
+      variance: scale ** 2 * grown ** 2 * (Math.exp(sigma ** 2) - 1),
+    }
+  }
+  const up = p90 - median
+  const down = median - p10
+  if (up === down || (up > 0 && down > 0)) return { mean: median, variance: (up / z90) ** 2 }
+  // Half a normal: E|z| / 2 = 1/√(2π), E z² / 2 = 1/2.
+  const sd = Math.max(up, down) / z90
+  const shift = sd / Math.sqrt(2 * Math.PI)
+  return { mean: median + (up > 0 ? shift : -shift), variance: sd ** 2 / 2 - shift ** 2 }
 }

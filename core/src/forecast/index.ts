@@ -1,8 +1,17 @@
 // Estimates
-export { estimateQuantile } from './estimate.ts'
+export { estimateMoments, estimateQuantile, type Moments } from './estimate.ts'
+export { estimatesOf, type HeldEstimate } from './whichEstimate.ts'
+// PERT
+export { pert, type PertOptions, type PertPath, type PertReport } from './pert.ts'
 export { percentileSorted, shareAtOrBelow } from './percentile.ts'
 // Monte Carlo
-export { simulationModel, type SimulationModel, type SimulationOptions } from './simulate/model.ts'
+export {
+  chanceOf,
+  simulationModel,
+  type Driver,
+  type SimulationModel,
+  type SimulationOptions,
+} from './simulate/model.ts'
 export {
   iterationTable,
   runIterations,
@@ -10,4 +19,9 @@ export {
   type IterationTable,
 } from './simulate/iterationTable.ts'
 export { fiftyDots, summarise, type ActivityForecast, type SimulationSummary } from './simulate/summary.ts'
+export type { Amounts } from './simulate/amounts.ts'
+export { jointCurve, type JointPoint } from './simulate/joint.ts'
+export { daysOwed, driversByRank, DRIVERS_ASKED, type Owed } from './simulate/owed.ts'
+export { BATCH, FEWEST_BATCHES, settledOf, type Settled } from './simulate/settled.ts'
+export { replay, type Replay } from './simulate/replay.ts'
 export type { Sampling } from './random/draws.ts'

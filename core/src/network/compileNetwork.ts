@@ -23,14 +23,15 @@ import { topologicalOrder } from './topologicalOrder.ts'
 /**
  * Compiles a validated plan for scheduling. O(n + m) beside the calendars.
  * @param plan - a plan that {@link validatePlan} finds nothing wrong with
+ * @param given - calendars to take instead of the plan's own hours: those of a forecast lose days to the weather
  */
-export const compileNetwork = (plan: Plan): Network => {
+export const compileNetwork = (plan: Plan, given: PlanCalendars | null = null): Network => {
   const { project, activities } = plan
   const n = activities.length
   const indexOf = positionsOf(activities)
   const projectStart = instantOf(project.start, 'start')
   const statusDate = project.statusDate === null ? null : instantOf(project.statusDate, 'start')
-  const calendars = new PlanCalendars(plan.calendars, projectStart)
+  const calendars = given ?? new PlanCalendars(plan.calendars, projectStart)
   const calendar = new Array<Calendar>(n)
   for (let i = 0; i < n; i++) calendar[i] = activityCalendar(calendars, project, activities[i]!, statusDate)
   const warnings: ScheduleWarning[] = []

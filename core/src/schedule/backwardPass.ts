@@ -9,7 +9,7 @@ import {
   UNLIMITED,
   type Network,
 } from '../network/network.ts'
-import { heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
+import { ABSENT, heldByStartLinks, isPinned, namingActivity, pinnedDates } from './forwardPass.ts'
 
 /**
  * Latest dates, one entry an activity; NONE for hammocks, and where a calendar has no work so early: then there is no date that would
@@ -152,7 +152,7 @@ export const backwardPass = (
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   for (let at = order.length - 1; at >= 0; at--) {
     const i = order[at]!
-    if (kind[i] === Kind.Hammock) {
+    if (kind[i] === Kind.Hammock || remaining[i] === ABSENT) {
       startLimit[i] = finishLimit[i] = UNLIMITED
       continue
     }

@@ -1,6 +1,6 @@
 import { nextWork, settle } from '../time/arithmetic.ts'
 import { countsFromStart, Kind, limitsFinish, State, type Network } from '../network/network.ts'
-import { heldByStartLinks, isPinned, linkLimit, type EarlyDates } from './forwardPass.ts'
+import { ABSENT, heldByStartLinks, isPinned, linkLimit, type EarlyDates } from './forwardPass.ts'
 
 /** Whether link k drives: its limit, brought to its successor's start or finish, equals the early date there. */
 export const linkDrives = (
@@ -13,6 +13,7 @@ export const linkDrives = (
   if (isPinned(network, i) && network.state[i] !== State.Finished) return false
   const calendar = network.calendar[i]!
   const onFinish = limitsFinish(network.linkCode[k]!)
+  if (remaining[network.linkFrom[k]!] === ABSENT) return false
   if (network.state[i] === State.Finished) {
     const limit = linkLimit(network, early, k)
     return onFinish

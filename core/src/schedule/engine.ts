@@ -4,7 +4,7 @@ import { mirrorNetwork } from '../network/mirror.ts'
 import { backwardPass, emptyLateDates } from './backwardPass.ts'
 import { linkDrives } from './drivingLinks.ts'
 import { computeFloats, emptyFloats } from './floats.ts'
-import { emptyEarlyDates, forwardPass, latestFinish } from './forwardPass.ts'
+import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 import { compileHammocks, hangHammock } from './hammocks.ts'
 import { placeBackward, placeLate } from './placement.ts'
 import { targetOf } from './target.ts'
@@ -14,6 +14,8 @@ export interface PlacedDates {
   readonly start: Int32Array
   readonly finish: Int32Array
   readonly projectFinish: Instant
+  /** The early dates behind them; of a plan scheduled backward those of its mirror. */
+  readonly early: EarlyDates
 }
 
 /**
@@ -28,11 +30,15 @@ export interface Engine {
   countLongestPath(counts: Int32Array): void
 }
 
-/** Lays out all scratch once; a run allocates nothing where no activity is placed late. O(n + m) */
-export const createEngine = (network: Network): Engine => {
+/**
+ * Lays out all scratch once; a run allocates nothing where no activity is placed late. O(n + m)
+ * @param mayBeAbsent - activities, by position, that runs may leave out ({@link ABSENT})
+ */
+export const createEngine = (network: Network, mayBeAbsent: readonly number[] = []): Engine => {
   const isBackward = network.plan.project.direction === 'backward'
   /** The network whose forward pass places the activities. */
   const placing = isBackward ? mirrorNetwork(network) : network
+  for (const i of mayBeAbsent) placing.isPlain[i] = 0
   const n = network.order.length
   const dates = emptyEarlyDates(n)
   const hammocks = compileHammocks(network)
@@ -44,7 +50,7 @@ export const createEngine = (network: Network): Engine => {
   // Without anything that moves them, activities stand at their early dates.
   const start = place || hammocks.length > 0 ? new Int32Array(n) : dates.start
   const finish = place || hammocks.length > 0 ? new Int32Array(n) : dates.finish
-  const placed = { start, finish, projectFinish: network.projectStart }
+  const placed = { start, finish, projectFinish: network.projectStart, early: dates }
   const seen = new Uint8Array(n)
   const stack = new Int32Array(n)
   let latest: Int32Array = new Int32Array(0)

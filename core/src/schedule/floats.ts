@@ -24,13 +24,15 @@ export const emptyFloats = (n: number): Floats => ({
   start: new Int32Array(n),
 })
 
-/** The early dates as limits: what successors ask when nothing but their early dates may move. Finished work asks nothing. */
+/** The early dates as limits: what successors ask when nothing but their early dates may move. Finished work, and what is not there, asks nothing. */
 export const earlyLimitsOf = (network: Network, early: EarlyDates): SuccessorLimits => {
-  if (!network.state.includes(State.Finished)) return { startLimit: early.begin, finishLimit: early.finish }
+  if (!network.state.includes(State.Finished) && !early.begin.includes(NONE))
+    return { startLimit: early.begin, finishLimit: early.finish }
   const startLimit = early.begin.slice()
   const finishLimit = early.finish.slice()
   for (let i = 0; i < startLimit.length; i++)
-    if (network.state[i] === State.Finished) startLimit[i] = finishLimit[i] = UNLIMITED
+    if (network.state[i] === State.Finished || early.begin[i] === NONE)
+      startLimit[i] = finishLimit[i] = UNLIMITED
   return { startLimit, finishLimit }
 }
 

@@ -12,6 +12,12 @@ export interface EarlyDates {
   readonly beginCount: Int32Array
 }
 
+/**
+ * In place of remaining minutes: the activity is not there in this run. Only for those that an engine is told may be absent, which have
+ * plain FS links without lag.
+ */
+export const ABSENT = -1
+
 export const emptyEarlyDates = (n: number): EarlyDates => ({
   start: new Int32Array(n).fill(NONE),
   finish: new Int32Array(n).fill(NONE),
@@ -87,13 +93,40 @@ export const forwardStep = (network: Network, remaining: number, dates: EarlyDat
     } else if (limit > start) start = limit
   }
   place(network, remaining, dates, i, start, finish)
-  if (isPlain) return
+  if (!isPlain) afterPlacing(network, remaining, dates, i)
+}
+
+const afterPlacing = (network: Network, remaining: number, dates: EarlyDates, i: number): void => {
   if (network.startCut[i] !== NONE || network.finishCut[i] !== NONE) cut(network, remaining, dates, i)
   if (network.state[i] === State.Started) dates.start[i] = network.actualStart[i]!
 }
 
-/** Finished work and overriding dates stand whatever their links say. @returns whether the activity is such a one */
+/**
+ * Where an activity stands under given limits of its start and finish instead of those of its links and dates; finished work and
+ * overriding dates stand anyhow. NONE: no limit.
+ */
+export const standUnder = (
+  network: Network,
+  remaining: number,
+  dates: EarlyDates,
+  i: number,
+  limits: { readonly start: number; readonly finish: number },
+): void => {
+  const isPlain = network.isPlain[i] === 1
+  if (!isPlain && standsAlone(network, remaining, dates, i)) return
+  place(network, remaining, dates, i, limits.start, limits.finish)
+  if (!isPlain) afterPlacing(network, remaining, dates, i)
+}
+
+/**
+ * Finished work and overriding dates stand whatever their links say; what is not there ({@link ABSENT}) stands nowhere and limits nothing.
+ * @returns whether the activity is such a one
+ */
 const standsAlone = (network: Network, remaining: number, dates: EarlyDates, i: number): boolean => {
+  if (remaining === ABSENT) {
+    dates.start[i] = dates.finish[i] = dates.begin[i] = dates.beginCount[i] = NONE
+    return true
+  }
   if (network.state[i] === State.Finished) {
     dates.start[i] = network.actualStart[i]!
     dates.finish[i] = network.actualFinish[i]!

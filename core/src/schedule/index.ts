@@ -3,7 +3,7 @@ export { schedule, scheduleNetwork, type Schedule } from './schedule.ts'
 export { reschedule } from './reschedule.ts'
 // Scheduling many times with other durations, for forecasts
 export { createEngine, type Engine, type PlacedDates } from './engine.ts'
-export { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
+export { ABSENT, emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 export { backwardPass, emptyLateDates, type LateDates } from './backwardPass.ts'
 export { linkDrives, longestPath } from './drivingLinks.ts'
 // Explanations

@@ -29,9 +29,14 @@ export class PlanCalendars {
   get(id: string): SpannedCalendar {
     const ready = this.ready.get(id)
     if (ready) return ready
-    const calendar = id === CLOCK_ID ? clockCalendar : this.compiled(id)
+    const calendar = this.made(id)
     this.ready.set(id, calendar)
     return calendar
+  }
+
+  /** Makes what {@link get} keeps. */
+  protected made(id: string): SpannedCalendar {
+    return id === CLOCK_ID ? clockCalendar : this.compiled(id)
   }
 
   private compiled(id: string): SpannedCalendar {

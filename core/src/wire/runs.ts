@@ -4,6 +4,13 @@ import { z } from 'zod'
 
 const date = z.string()
 const share = z.number().min(0).max(1)
+const dateOrDays = z.union([date, z.number()])
+/** Of an amount of money. */
+const amounts = z.object({
+  mean: z.number(),
+  sd: z.number(),
+  percentiles: z.record(z.string(), z.number()).readonly(),
+})
 const percentiles = z.record(z.string(), date).readonly()
 
 export const simulationInputSchema = z.strictObject({
@@ -46,7 +53,24 @@ const simulationResultSchema = simulationPartialSchema.extend({
       z.object({ criticality: share, sensitivity: z.number(), p50: date, p80: date }).readonly(),
     )
     .readonly(),
-  cost: z.null(),
+  cost: amounts.extend({ planned: z.number() }).nullable(),
+  /** By clause. */
+  damages: z.record(z.string(), amounts).readonly().default({}),
+  /** Milestones and groups: dates; hammocks: lengths in days. */
+  targets: z
+    .record(
+      z.string(),
+      z.object({ mean: dateOrDays, percentiles: z.record(z.string(), dateOrDays).readonly() }).readonly(),
+    )
+    .readonly()
+    .default({}),
+  /** Of each risk drawn, the share of the iterations in which it happened. */
+  happened: z.record(z.string(), share).readonly().default({}),
+  /** Dates and amounts that are kept together in 80 of 100. */
+  joint: z
+    .array(z.object({ finish: date, cost: z.number(), probability: share }).readonly())
+    .readonly()
+    .default([]),
   /** Finish by iteration as base64 of little-endian int32 instants: for pairing runs on the same draws. */
   finishes: z.string(),
 })

@@ -3,6 +3,7 @@ import {
   formatInstant,
   instantOf,
   iterationTable,
+  jointCurve,
   percentileSorted,
   runIterations,
   scenarioPlan,
@@ -58,6 +59,7 @@ export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
     const { buffer, byteOffset, byteLength } = table.finish
     return {
       ...summarise(model, table),
+      joint: jointCurve(table, 0.8),
       risks: model.options.risks,
       dots: fiftyDots(sorted),
       required: required === null ? null : formatInstant(required),

@@ -21,6 +21,10 @@ const hashText = (text: string): number => {
 /** Key of the stream of draws for one id under one seed. @param seed - any integer */
 export const streamKey = (seed: number, id: string): number => mix(mix(seed | 0) ^ hashText(id))
 
+/** Key of the stream of what is drawn for a part of an item. Ids are unique in their list only, so the kind is part of the key. */
+export const drawKey = (seed: number, kind: string, id: string, part = ''): number =>
+  streamKey(seed, `${kind}\u0000${id}\u0000${part}`)
+
 const word = (key: number, iteration: number): number => mix(mix(iteration + 0x9e3779b9) ^ key)
 
 /** A uniform number in (0, 1) for an iteration of a stream. */
@@ -62,13 +66,20 @@ export const permutation = (key: number, n: number): ((index: number) => number)
 
 export type Sampling = 'lhs' | 'random'
 
+/** What sets the strata of a batch apart from those of the batches before it; 0 for the first. */
+const batchKey = (key: number, batch: number): number => key ^ (batch === 0 ? 0 : mix(batch))
+
 /**
- * The uniform numbers in (0, 1) of one stream, by iteration. Stratified (Latin hypercube): over n iterations, each n-th of (0, 1)
- * is met exactly once.
+ * The uniform numbers in (0, 1) of one stream, by iteration. Stratified (Latin hypercube): over each batch of n iterations, each n-th
+ * of (0, 1) is met exactly once, in an order of the batch's own.
  */
 export const stream = (sampling: Sampling, key: number, n: number): ((iteration: number) => number) => {
   if (sampling === 'random') return (iteration) => uniform(key, iteration)
-  const stratum = permutation(key, n)
   const jitter = key ^ 0x5bd1e995
-  return (iteration) => (stratum(iteration % n) + uniform(jitter, iteration)) / n
+  const strata = [permutation(key, n)]
+  return (iteration) => {
+    const batch = iteration < n ? 0 : Math.floor(iteration / n)
+    const stratum = (strata[batch] ??= permutation(batchKey(key, batch), n))
+    return (stratum(iteration - batch * n) + uniform(jitter, iteration)) / n
+  }
 }

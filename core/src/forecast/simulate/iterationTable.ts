@@ -1,4 +1,5 @@
 import { createEngine } from '../../schedule/engine.ts'
+import { IterationCosts, type IterationMoney } from './iterationCosts.ts'
 import { drawDurations, type SimulationModel } from './model.ts'
 
 /**
@@ -13,6 +14,12 @@ export interface IterationTable {
   readonly activityFinish: Int32Array
   /** Number of iterations in which each activity was on the longest path. */
   readonly onPath: Int32Array
+  /** Lengths of hammocks in working minutes of the plan's hours of their calendars: hammock × iterations + iteration. */
+  readonly hammockLength: Int32Array
+  /** Cost by iteration, damages included; money unrounded. */
+  readonly cost: Float64Array
+  /** Damages: clause × iterations + iteration. */
+  readonly damages: Float64Array
 }
 
 /** Numbers that one run may hold: with its model and summary that is below 400 MB. */
@@ -34,16 +41,24 @@ export const iterationTable = (
   model: SimulationModel,
   memory: (bytes: number) => ArrayBufferLike = (bytes) => new ArrayBuffer(bytes),
 ): IterationTable => {
-  const { iterations } = model.options
-  const n = model.network.order.length
+  const { iterations, plan } = model
+  const n = plan.activities.length
   const numbers = (length: number): Int32Array => new Int32Array(memory(length * 4))
+  const amounts = (length: number): Float64Array => new Float64Array(memory(length * 8))
   return {
     iterations,
     finish: numbers(iterations),
     activityFinish: numbers(tableNumbers(n, iterations)),
     onPath: numbers(n),
+    hammockLength: numbers(hammocksOf(model).length * iterations),
+    cost: amounts(iterations),
+    damages: amounts(plan.damages.length * iterations),
   }
 }
+
+/** Positions of the hammocks of a plan. */
+export const hammocksOf = ({ plan }: SimulationModel): number[] =>
+  plan.activities.flatMap(({ kind }, i) => (kind === 'hammock' ? [i] : []))
 
 /** Columns that are gathered before they are written: rows of a long table lie far apart in memory. */
 const BLOCK = 32
@@ -58,20 +73,34 @@ export const runIterations = (
   from = 0,
   to = table.iterations,
 ): void => {
-  const { network } = model
-  const n = network.order.length
-  const engine = createEngine(network)
-  const remaining = new Int32Array(n)
+  const { network, plan } = model
+  const n = plan.activities.length
+  const engine = createEngine(network, model.mayBeAbsent)
+  const remaining = new Int32Array(network.order.length)
   const finishes = new Int32Array(n * BLOCK)
-  const onPath = new Int32Array(n)
+  const onPath = new Int32Array(network.order.length)
+  const hammocks = hammocksOf(model)
+  const costs = new IterationCosts(model)
+  const money: IterationMoney = { cost: 0, damages: new Float64Array(plan.damages.length) }
   for (let first = from; first < to; first += BLOCK) {
     const width = Math.min(BLOCK, to - first)
     for (let column = 0; column < width; column++) {
-      drawDurations(model, first + column, remaining)
-      const { finish, projectFinish } = engine.run(remaining)
-      table.finish[first + column] = projectFinish
-      for (let i = 0; i < n; i++) finishes[i * BLOCK + column] = finish[i]!
+      const iteration = first + column
+      model.drawWeather?.(iteration)
+      drawDurations(model, iteration, remaining)
+      const placed = engine.run(remaining)
+      table.finish[iteration] = placed.projectFinish
+      for (let i = 0; i < n; i++) finishes[i * BLOCK + column] = placed.finish[i]!
       engine.countLongestPath(onPath)
+      hammocks.forEach((i, h) => {
+        const hours = model.planned.network.calendar[i]!
+        table.hammockLength[h * table.iterations + iteration] =
+          hours.countBefore(placed.finish[i]!) - hours.countBefore(placed.start[i]!)
+      })
+      if (costs.isFree) continue
+      costs.of(iteration, remaining, placed, money)
+      table.cost[iteration] = money.cost
+      money.damages.forEach((amount, d) => (table.damages[d * table.iterations + iteration] = amount))
     }
     for (let i = 0; i < n; i++)
       table.activityFinish.set(finishes.subarray(i * BLOCK, i * BLOCK + width), i * table.iterations + first)

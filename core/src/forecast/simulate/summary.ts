@@ -1,9 +1,13 @@
 import { formatInstant, MINUTES_PER_DAY } from '../../time/instant.ts'
-import { scheduleNetwork } from '../../schedule/schedule.ts'
+import { lengthsOf } from '../../plan/durations.ts'
+import { calendarOf } from '../../plan/lagCalendar.ts'
+import { groupsAround } from '../../plan/scope.ts'
 import { percentileSorted, shareAtOrBelow } from '../percentile.ts'
 import { averageRanks, correlation } from '../rankCorrelation.ts'
+import { amountsOf, PERCENTILES, type Amounts } from './amounts.ts'
+import { IterationCosts } from './iterationCosts.ts'
+import { hammocksOf, type IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
-import type { IterationTable } from './iterationTable.ts'
 
 /** Result of a simulation; the shape is that of the command line. Deviations in calendar days. */
 export interface SimulationSummary {
@@ -19,7 +23,18 @@ export interface SimulationSummary {
   readonly percentiles: Readonly<Record<string, string>>
   readonly histogram: readonly { readonly from: string; readonly count: number }[]
   readonly activities: Readonly<Record<string, ActivityForecast>>
-  readonly cost: null
+  /** Null where nothing costs anything. */
+  readonly cost: (Amounts & { readonly planned: number }) | null
+  /** By clause. */
+  readonly damages: Readonly<Record<string, Amounts>>
+  /** Milestones and groups: dates; hammocks: lengths in days of their calendars. */
+  readonly targets: Readonly<Record<string, TargetForecast>>
+  /** Of each risk drawn, the share of the iterations in which it happened. */
+  readonly happened: Readonly<Record<string, number>>
+}
+interface TargetForecast {
+  readonly mean: string | number
+  readonly percentiles: Readonly<Record<string, string | number>>
 }
 export interface ActivityForecast {
   readonly criticality: number
@@ -28,13 +43,11 @@ export interface ActivityForecast {
   readonly p80: string
 }
 
-const PERCENTILES = [5, 10, 20, 30, 40, 50, 60, 70, 80, 90, 95]
-
 /** @param table - with every iteration of the model's run */
 export const summarise = (model: SimulationModel, table: IterationTable): SimulationSummary => {
-  const { network, options } = model
+  const { plan, options } = model
   const { iterations } = table
-  const planned = scheduleNetwork(network).projectFinish
+  const planned = model.planned.projectFinish
   const sorted = table.finish.slice().sort()
   const origin = sorted[0]!
   let sum = 0
@@ -54,7 +67,7 @@ export const summarise = (model: SimulationModel, table: IterationTable): Simula
     }),
   )
   const activities: Record<string, ActivityForecast> = {}
-  network.activities.forEach((activity, i) => {
+  plan.activities.forEach((activity, i) => {
     const finishes = table.activityFinish.slice(i * iterations, (i + 1) * iterations).sort()
     activities[activity.id] = {
       criticality: table.onPath[i]! / iterations,
@@ -78,8 +91,77 @@ export const summarise = (model: SimulationModel, table: IterationTable): Simula
     ),
     histogram: histogramByDay(sorted),
     activities,
-    cost: null,
+    ...moneyOf(model, table),
+    targets: targetsOf(model, table),
+    happened: Object.fromEntries(
+      model.risks.map(({ risk, happens }) => {
+        let count = 0
+        for (let k = 0; k < iterations; k++) if (happens(k)) count++
+        return [risk.id, count / iterations]
+      }),
+    ),
   }
+}
+
+const moneyOf = (
+  model: SimulationModel,
+  table: IterationTable,
+): Pick<SimulationSummary, 'cost' | 'damages'> => {
+  const { iterations } = table
+  const costs = new IterationCosts(model)
+  return {
+    cost: costs.isFree ? null : { planned: Math.round(costs.planned * 100) / 100, ...amountsOf(table.cost) },
+    damages: Object.fromEntries(
+      model.plan.damages.map(({ id }, d) => [
+        id,
+        amountsOf(table.damages.slice(d * iterations, (d + 1) * iterations)),
+      ]),
+    ),
+  }
+}
+
+const datesOf = (finishes: Int32Array): TargetForecast => {
+  const sorted = finishes.slice().sort()
+  const origin = sorted[0]!
+  let sum = 0
+  for (const at of sorted) sum += at - origin
+  return {
+    mean: formatInstant(origin + Math.round(sum / sorted.length)),
+    percentiles: Object.fromEntries(
+      PERCENTILES.map((p) => [String(p), formatInstant(percentileSorted(sorted, p))]),
+    ),
+  }
+}
+
+const targetsOf = (model: SimulationModel, table: IterationTable): Record<string, TargetForecast> => {
+  const { plan } = model
+  const { iterations, activityFinish } = table
+  const row = (i: number): Int32Array => activityFinish.subarray(i * iterations, (i + 1) * iterations)
+  const targets: Record<string, TargetForecast> = {}
+  const around = groupsAround(plan)
+  for (const { id } of plan.groups) {
+    const members = plan.activities.flatMap((a, i) =>
+      a.kind !== 'hammock' && around(a.group).includes(id) ? [i] : [],
+    )
+    if (members.length === 0) continue
+    const latest = row(members[0]!).slice()
+    for (const i of members.slice(1)) row(i).forEach((at, k) => (latest[k] = Math.max(latest[k]!, at)))
+    targets[id] = datesOf(latest)
+  }
+  plan.activities.forEach(({ id, kind }, i) => {
+    if (kind === 'milestone') targets[id] = datesOf(row(i))
+  })
+  hammocksOf(model).forEach((i, h) => {
+    const activity = plan.activities[i]!
+    const { dayMinutes } = lengthsOf(plan, calendarOf(plan.project, activity))
+    const lengths = table.hammockLength.subarray(h * iterations, (h + 1) * iterations)
+    const { mean, percentiles } = amountsOf(
+      Float64Array.from(lengths, (minutes) => minutes / dayMinutes),
+      6,
+    )
+    targets[activity.id] = { mean, percentiles }
+  })
+  return targets
 }
 
 /** Iterations by the calendar day on which they finish. */

@@ -1,0 +1,200 @@
+import { activityCosts, ratesOf, ACCRUALS, type Rates } from '../../cost/activityCosts.ts'
+import { chargeFor, measuredFinish } from '../../cost/damages.ts'
+import { emptyPeriods, workPeriods } from '../../cost/workPeriods.ts'
+import { Kind, NONE, State } from '../../network/network.ts'
+import type { Calendar } from '../../time/calendar.ts'
+import type { PlacedDates } from '../../schedule/engine.ts'
+import { estimateQuantile } from '../estimate.ts'
+import type { SimulationModel } from './model.ts'
+
+/** Money of one iteration. */
+export interface IterationMoney {
+  /** Activities, risks that happened, mitigations that are done, and damages. */
+  cost: number
+  /** By clause, in the order of the plan. */
+  readonly damages: Float64Array
+}
+
+/** What the cost of an activity follows from, beside its length. */
+interface Costly {
+  readonly activity: number
+  readonly kind: 'hammock' | 'finished' | 'work'
+  /** Working minutes done by the status date, and in all by the plan. */
+  readonly worked: number
+  readonly plannedLength: number
+  /** Where an actual cost is given, only what had not accrued by the status date is to come. */
+  readonly actual: number | null
+  readonly isStarted: boolean
+}
+
+/** Lump and rate of one source of cost, whose prices one draw moves together. */
+interface Source {
+  readonly rates: Rates
+  readonly factor: (iteration: number) => number
+}
+
+/**
+ * The cost of iterations (semantics2.md section 14): activities with the durations drawn and hammocks as they came out, at prices drawn once
+ * for a resource; what risks that happened and mitigations that are done cost; damages. Days lost to the weather are paid for.
+ */
+export class IterationCosts {
+  private readonly model: SimulationModel
+  private readonly costly: readonly Costly[]
+  private readonly sources: readonly Source[]
+  private readonly mitigations: number
+  /** Damages by clause and measured finish. */
+  private readonly charged: readonly Map<number, number>[]
+  /** What the plan as it is costs, with its damages. */
+  readonly planned: number
+  /** Whether nothing costs anything: then no iteration need be looked at. */
+  readonly isFree: boolean
+
+  constructor(model: SimulationModel) {
+    this.model = model
+    const { plan, planned } = model
+    const spread = plan.resources.filter(
+      ({ priceSpread }) => priceSpread !== null && model.options.spread !== false,
+    )
+    const isSpread = new Set(spread.map(({ id }) => id))
+    this.sources = [
+      { rates: ratesOf(planned, (resource) => !resource || !isSpread.has(resource.id)), factor: () => 1 },
+      ...spread.map(({ id, priceSpread }): Source => {
+        const quantile = estimateQuantile({ ...priceSpread!, ends: 'extremes' })
+        const draw = model.drawFor('price', id)
+        return {
+          rates: ratesOf(planned, (resource) => resource?.id === id),
+          factor: (iteration) => Math.max(0, quantile(draw(iteration))),
+        }
+      }),
+    ]
+    this.costly = costlyOf(model, this.sources)
+    this.mitigations = plan.risks.reduce(
+      (sum, { mitigation }) => sum + (mitigation?.done === true ? mitigation.cost : 0),
+      0,
+    )
+    this.charged = plan.damages.map(() => new Map())
+    const costs = activityCosts(planned)
+    this.planned =
+      costs.atCompletion.reduce((sum, cost) => sum + cost, 0) +
+      this.mitigations +
+      plan.damages.reduce((sum, _, d) => sum + this.chargeAt(d, measuredFinish(planned, plan.damages[d]!)), 0)
+    this.isFree =
+      this.costly.length === 0 &&
+      this.mitigations === 0 &&
+      plan.damages.length === 0 &&
+      model.risks.every(({ risk }) => risk.cost === null)
+  }
+
+  /**
+   * @param remaining - as drawn
+   * @param placed - as the engine placed it
+   * @param into - filled
+   * @param byActivity - filled too, where given: by position in the plan
+   */
+  of(
+    iteration: number,
+    remaining: Int32Array,
+    placed: PlacedDates,
+    into: IterationMoney,
+    byActivity: Float64Array | null = null,
+  ): void {
+    const { plan, network, risks } = this.model
+    let cost = this.mitigations
+    for (const source of this.sources) {
+      const factor = source.factor(iteration)
+      for (const one of this.costly) {
+        const amount = factor * costIn(source.rates, one, this.lengthOf(one, remaining, placed))
+        cost += amount
+        if (byActivity) byActivity[one.activity]! += amount
+      }
+    }
+    for (const one of this.costly) {
+      if (one.actual === null) continue
+      cost += one.actual
+      if (byActivity) byActivity[one.activity]! += one.actual
+    }
+    for (const risk of risks) if (risk.risk.cost && risk.happens(iteration)) cost += risk.cost(iteration)
+    const measured = {
+      network,
+      finish: placed.finish,
+      early: placed.early,
+      projectFinish: placed.projectFinish,
+    }
+    plan.damages.forEach((clause, d) => {
+      const amount = this.chargeAt(d, measuredFinish(measured, clause))
+      into.damages[d] = amount
+      cost += amount
+    })
+    into.cost = cost
+  }
+
+  private chargeAt(clause: number, finish: number): number {
+    const known = this.charged[clause]!.get(finish)
+    if (known !== undefined) return known
+    const damages = this.model.plan.damages[clause]!
+    const calendar = this.model.planned.network.calendars.get(damages.calendar)
+    const { amount } = chargeFor(damages, calendar, finish)
+    this.charged[clause]!.set(finish, amount)
+    return amount
+  }
+
+  /** Working minutes that are paid for: days lost to the weather among them. */
+  private lengthOf(one: Costly, remaining: Int32Array, { start, finish }: PlacedDates): number {
+    const { network, planned } = this.model
+    const i = one.activity
+    const hours = planned.network.calendar[i]!
+    if (one.kind === 'finished') return one.plannedLength
+    if (one.kind === 'hammock') return between(hours, start[i]!, finish[i]!)
+    const left = remaining[i]!
+    const own = network.calendar[i]!
+    if (own === hours || left === 0) return one.worked + left
+    return one.worked + between(hours, own.minuteAt(own.countBefore(finish[i]!) - left), finish[i]!)
+  }
+}
+
+const between = (calendar: Calendar, from: number, to: number): number =>
+  Math.max(0, calendar.countBefore(to) - calendar.countBefore(from))
+
+const costlyOf = ({ planned }: SimulationModel, sources: readonly Source[]): Costly[] => {
+  const { network } = planned
+  const costs = activityCosts(planned)
+  const periods = emptyPeriods()
+  return network.activities.flatMap((activity, i): Costly[] => {
+    const actual = activity.progress.actualCost ?? null
+    const hasRate = sources.some(({ rates }) =>
+      ACCRUALS.some((when) => rates.lump[when][i] !== 0 || rates.perMinute[when][i] !== 0),
+    )
+    if (!hasRate && actual === null) return []
+    workPeriods(planned, i, 'placed', periods)
+    const isHammock = network.kind[i] === Kind.Hammock
+    const calendar = network.calendar[i]!
+    return [
+      {
+        activity: i,
+        kind: isHammock ? 'hammock' : network.state[i] === State.Finished ? 'finished' : 'work',
+        worked: periods.doneFrom === NONE ? 0 : between(calendar, periods.doneFrom, periods.doneTo),
+        plannedLength: costs.length[i]!,
+        actual,
+        isStarted: isHammock ? periods.doneFrom !== NONE : network.state[i] !== State.NotStarted,
+      },
+    ]
+  })
+}
+
+/** The part of an activity's cost that one source brings: all of it, or, where an actual cost is given, what is still to come. */
+const costIn = (rates: Rates, one: Costly, length: number): number => {
+  const i = one.activity
+  let cost = 0
+  for (const when of ACCRUALS) {
+    const whole = rates.lump[when][i]! + rates.perMinute[when][i]! * length
+    if (whole === 0) continue
+    cost += one.actual === null ? whole : whole * (1 - accruedOf(one, when, length))
+  }
+  return cost
+}
+
+const accruedOf = (one: Costly, when: (typeof ACCRUALS)[number], length: number): number => {
+  if (one.kind === 'finished') return 1
+  if (when === 'even') return length === 0 ? 0 : Math.min(1, one.worked / length)
+  return when === 'start' && one.isStarted ? 1 : 0
+}
