@@ -10,7 +10,7 @@ const CORE = [
   'words',
   'cost',
   'progress',
-  ['scenario', 'forecast'],
+  ['scenario', 'forecast', 'crash'],
   'review',
   ['revisions', 'update'],
   'formats',

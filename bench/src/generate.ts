@@ -130,3 +130,19 @@ export const withResources = (plan: Plan, count: number, seed = 1): Plan => {
     }),
   }).plan
 }
+
+/** A generated plan of which three activities in five can be crashed, down to six tenths of their durations. */
+export const withCrashData = (n: number, seed = 3): Plan => {
+  const random = generator(seed)
+  const plan = generatePlan(n)
+  const file = JSON.parse(writePlan(plan)) as Record<string, unknown>
+  return readPlan({
+    ...file,
+    activities: plan.activities.map((activity) => {
+      const price = Math.ceil(100 + random() * 5000)
+      if (random() > 0.6 || activity.duration < 960) return activity
+      const crash = { duration: Math.round(activity.duration * 0.6), normalCost: 0, cost: price }
+      return { ...activity, crash }
+    }),
+  }).plan
+}

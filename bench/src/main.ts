@@ -6,6 +6,7 @@ import {
   backwardPass,
   compileNetwork,
   costCurve,
+  crash,
   emptyEarlyDates,
   emptyLateDates,
   explain,
@@ -28,7 +29,7 @@ import {
   varianceOf,
   type Change,
 } from '@geodrome/core'
-import { generateFile, generatePlan, withResources } from './generate.ts'
+import { generateFile, generatePlan, withCrashData, withResources } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
 
 /** Prints the figures of the architecture's table that exist so far, each beside its budget. `--scope part` runs the lines that contain it. */
@@ -138,6 +139,19 @@ line(
   },
   3,
 )
+for (const [n, budget] of [
+  [500, 40],
+  [5000, 3000],
+] as const)
+  line(
+    `crashing: the whole curve of ${n.toLocaleString('en')} activities`,
+    budget,
+    () => {
+      const crashable = withCrashData(n)
+      return () => crash(crashable, {})
+    },
+    3,
+  )
 line(
   'arrow map: events and dummies of 1,000 activities',
   null,

@@ -18,7 +18,7 @@ export interface Command {
   readonly summary: string
   readonly options: NonNullable<ParseArgsConfig['options']>
   /** Checks the options before the file is read. @throws UsageError */
-  prepare(options: Options): (read: PlanRead) => Outcome
+  prepare(options: Options): (read: PlanRead) => Outcome | Promise<Outcome>
 }
 
 /** A whole number of an option. @throws UsageError */

@@ -16,6 +16,7 @@ import {
 } from '@geodrome/core'
 import { when } from './when.ts'
 import { UsageError, type Command } from './command.ts'
+import { crashCommand } from './crashCommand.ts'
 import { pertCommand, simulateCommand } from './forecastCommands.ts'
 import { costCommand, levelCommand, loadCommand } from './resourceCommands.ts'
 import { reviewCommand } from './reviewCommand.ts'
@@ -119,6 +120,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   review: reviewCommand,
   pert: pertCommand,
   simulate: simulateCommand,
+  crash: crashCommand,
   cost: costCommand,
   load: loadCommand,
   level: levelCommand,

@@ -192,3 +192,92 @@ it('costs, loads and levels a plan, and refuses what it cannot do', async () => 
   expect((await of('level', '-', '--rule', 'luck')).stderr).toContain('--rule takes least-float')
   expect((await of('cost', '-', '--by', 'year')).stderr).toContain('--by takes day, week or month')
 })
+
+it('forecasts by PERT: the date asked, the confidence, the paths', async () => {
+  const report = await json('pert', kiln, '--by', '2027-03-19', '--confidence', '0.9')
+  expect(Object.keys(report)).toEqual(['mean', 'sd', 'finish', 'probability', 'dateAtConfidence', 'paths'])
+  expect(report.probability).toBeGreaterThan(0)
+  expect(report.paths[0]).toMatchObject({ mean: report.mean, sd: report.sd, probability: report.probability })
+  expect((await json('pert', kiln, '--to', 'K20')).mean).toBeLessThan(report.mean)
+  for (const wrong of [
+    ['--by', 'soon'],
+    ['--confidence', '1'],
+    ['--confidence', ''],
+    ['--to', 'Z99'],
+  ])
+    expect((await run(['pert', kiln, ...wrong], none)).exitCode).toBe(2)
+})
+
+it('simulates until it is settled, owes days to what is drawn, and replays an iteration', async () => {
+  const kite = fileURLToPath(new URL('../../demo/kittiwake.geodrome.json', import.meta.url))
+  const report = await json(
+    'simulate',
+    kite,
+    '--iterations',
+    '200',
+    '--owed',
+    '80',
+    '--replay',
+    '7',
+    '--joint',
+    '50',
+  )
+  expect(report.owed.length).toBe(20)
+  expect(report.risks.k1.happened).toBeCloseTo(0.38, 2)
+  expect(report.cost.percentiles['80']).toBeGreaterThan(report.cost.planned)
+  expect(report.joint.every(({ probability }: { probability: number }) => probability >= 0.5)).toBe(true)
+  const { replay } = report
+  expect(replay.activities.a067.finish).toBe(replay.finish)
+  const settled = await json('simulate', kiln, '--until', '5', '--percentile', '50')
+  expect(settled.settled.iterations).toBe(5000)
+  expect(settled.settled.halfWidth).toBeLessThanOrEqual(5)
+  for (const wrong of [
+    ['--replay', '0'],
+    ['--until', '1', '--iterations', '50'],
+    ['--owed', '101'],
+    ['--seed', 'lucky'],
+    ['--iterations', '0'],
+  ])
+    expect((await run(['simulate', kiln, ...wrong], none)).exitCode).toBe(2)
+})
+
+it('crashes to a date, a length or a budget, by the curve, and says why not', async () => {
+  const file = (crash: object) =>
+    Readable.from([
+      JSON.stringify({
+        format: 'geodrome-plan',
+        version: 1,
+        project: { start: '2027-03-01', calendar: 'clock' },
+        activities: [{ id: 'a', code: 'A10', duration: 10 * 1440, crash }],
+      }),
+    ])
+  const data = { duration: 8 * 1440, normalCost: 1000, cost: 1500 }
+  const asked = async (...args: string[]) => {
+    const { stdout, stderr, exitCode } = await run(['crash', '-', ...args], file(data))
+    expect([stderr, exitCode]).toEqual(['', 0])
+    return JSON.parse(stdout)
+  }
+  expect(await asked('--deadline', '9d')).toMatchObject({
+    feasible: true,
+    duration: 9,
+    crashCost: 250,
+    crashed: { a: 1 },
+  })
+  expect(await asked('--deadline', '2027-03-09')).toMatchObject({
+    finish: '2027-03-10T00:00',
+    crashCost: 250,
+  })
+  expect(await asked('--budget', '0')).toMatchObject({ crashCost: 0, duration: 10 })
+  expect(await asked('--deadline', '7d')).toMatchObject({ feasible: false, shortest: 8, blocking: ['a'] })
+  expect((await asked('--curve', '--whole', 'd')).curve).toHaveLength(3)
+  for (const wrong of [
+    ['--deadline', 'soon'],
+    ['--budget', '-5'],
+    ['--budget', '5', '--deadline', '20d'],
+    ['--whole', '0'],
+    ['--to', 'B10'],
+  ])
+    expect((await run(['crash', '-', ...wrong], file(data))).exitCode).toBe(2)
+  const { stderr, exitCode } = await run(['crash', '-'], file({ ...data, cost: 1 }))
+  expect([stderr.includes('/activities/0/crash/cost: A10'), exitCode]).toEqual([true, 1])
+})

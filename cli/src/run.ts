@@ -79,7 +79,7 @@ const execute = async (
   const options = parsed.values as Record<string, string | boolean | undefined>
   const prepared = command.prepare(options)
   const read = await readFrom(file, input)
-  const outcome = pointingAtActivity(read, () => prepared(read))
+  const outcome = await pointingAtActivity(read, () => prepared(read))
   const stderr = read.notes.map((note) => `note: ${note.pointer}: ${note.message}\n`).join('')
   const stdout =
     typeof outcome.json === 'string'
@@ -91,9 +91,9 @@ const execute = async (
 }
 
 /** A calendar that runs out of work is an error of the plan, at the activity that needed it. */
-const pointingAtActivity = <T>({ plan }: PlanRead, compute: () => T): T => {
+const pointingAtActivity = async <T>({ plan }: PlanRead, compute: () => T | Promise<T>): Promise<T> => {
   try {
-    return compute()
+    return await compute()
   } catch (error) {
     if (!(error instanceof CalendarError)) throw error
     const i = plan.activities.findIndex((a) => a.id === error.activity)
