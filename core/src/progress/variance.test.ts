@@ -153,7 +153,11 @@ it('is 0 everywhere for a plan that did not change, and working minutes counted 
         const [then, now] = [made.finish[k]!, later.finish[k]!]
         let counted = 0
         for (let t = Math.min(then, now); t < Math.max(then, now); t++) if (isWorking(calendar, t)) counted++
-        expect([formatInstant(now), variance]).toEqual([formatInstant(now), now < then ? -counted : counted])
+        // Nothing late is 0, and not −0.
+        expect([formatInstant(now), variance]).toEqual([
+          formatInstant(now),
+          (now < then ? -counted : counted) + 0,
+        ])
         if (variance !== 0) moved++
       })
     }),
