@@ -39,6 +39,22 @@ for (const theme of ['daylight', 'dusk'] as const)
   })
 
 for (const theme of ['daylight', 'dusk'] as const)
+  test(`crashing and PERT are free of serious accessibility faults, ${theme}`, async ({
+    page,
+    kittiwake,
+  }) => {
+    await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
+    await kittiwake.open('forecast/crash')
+    await expect(page.getByTestId('crash-steps')).toBeVisible({ timeout: 30_000 })
+    await isAccessible(page, 'crash')
+    await page.getByTestId('crash-edit').click()
+    await isAccessible(page, 'crash data')
+    await kittiwake.open('forecast/pert')
+    await expect(page.getByTestId('pert-paths')).toBeVisible()
+    await isAccessible(page, 'pert')
+  })
+
+for (const theme of ['daylight', 'dusk'] as const)
   test(`every stage is free of serious accessibility faults, ${theme}`, async ({ page, kittiwake }) => {
     await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
     await page.request.post(`/api/plans/${kittiwake.id}/runs`, {

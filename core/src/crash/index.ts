@@ -4,6 +4,7 @@ export {
   crashedSchedule,
   crashReport,
   needsSolver,
+  priceOf,
   type CrashAsk,
   type CrashPoint,
   type CrashReport,

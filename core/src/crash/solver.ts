@@ -1,4 +1,4 @@
-import type { default as LoadHighs } from 'highs'
+import type { Highs, InitOptions } from 'highs'
 
 /** A linear or whole-number programme: minimise cost · x with lower ≤ x ≤ upper and rows.low ≤ A x ≤ rows.high. */
 export class Programme {
@@ -58,7 +58,7 @@ export interface Solver {
 /** @param wasm - where the solver's code is, for a browser that serves it; none in Node */
 export const loadSolver = async (wasm?: string): Promise<Solver> => {
   // Fetched when somebody asks: it is larger than all the rest. Its types describe another way of packing than the module has.
-  const load = (await import('highs')).default as unknown as typeof LoadHighs.default
+  const load = (await import('highs')).default as unknown as (options: InitOptions) => Promise<Highs>
   const highs = await load(wasm === undefined ? {} : { locateFile: () => wasm })
   const { optimal, infeasible, unboundedOrInfeasible } = highs.constants.modelStatus
   const bound = (value: number): number =>

@@ -149,6 +149,30 @@ describe('PERT', () => {
     expect(report.sd).toBeCloseTo(5 / 6, 12)
     expect(pert(running).paths[0]!.activities).toEqual(['c'])
   })
+  it('names the turn of a calendar that expected durations miss', () => {
+    const ferry = {
+      id: 'ferry',
+      windows: [3, 17].map((day) => [
+        `2027-03-${day}T08:00`.replace('-3T', '-03T'),
+        `2027-03-${day}T16:00`.replace('-3T', '-03T'),
+      ]),
+    }
+    const plan = (high: string) =>
+      planOf({
+        calendars: [DAY, ferry],
+        activities: [
+          { id: 'a', duration: '2d', estimate: point('2d', '2d', high) },
+          { id: 'b', duration: '8h', calendar: 'ferry' },
+        ],
+        links: [{ from: 'a', to: 'b' }],
+      })
+    expect(pert(plan('2d')).missed).toBeNull()
+    expect(pert(plan('11d')).missed).toEqual({
+      activity: 'b',
+      planned: '2027-03-03T08:00',
+      expected: '2027-03-17T08:00',
+    })
+  })
   it('measures a plan scheduled backward by the same lengths', () => {
     const backward = planOf(
       { activities: worked.activities, links: worked.links },

@@ -1,5 +1,5 @@
 import { addWork } from '../time/arithmetic.ts'
-import { formatInstant, instantOf, type Instant } from '../time/instant.ts'
+import { formatInstant, instantOf, MINUTES_PER_DAY, type Instant } from '../time/instant.ts'
 import { compileNetwork } from '../network/compileNetwork.ts'
 import { mirrorNetwork } from '../network/mirror.ts'
 import { countsFromStart, Kind, limitsFinish, NONE, State, type Network } from '../network/network.ts'
@@ -14,6 +14,7 @@ import {
   standUnder,
   type EarlyDates,
 } from '../schedule/forwardPass.ts'
+import { scheduleNetwork } from '../schedule/schedule.ts'
 import { estimateMoments } from './estimate.ts'
 import { isPromised } from './isPromised.ts'
 import { normalProbability } from './random/normalProbability.ts'
@@ -50,6 +51,8 @@ export interface PertReport {
   readonly by: string | null
   readonly confidence: number
   readonly paths: readonly PertPath[]
+  /** Work on the longest path that, on expected durations, misses the time it has in the plan and waits for a later one of its calendar. */
+  readonly missed: { readonly activity: string; readonly planned: string; readonly expected: string } | null
 }
 
 /** A path as far as an activity, with the dates that it alone gives it. */
@@ -230,5 +233,26 @@ export const pert = (plan: Plan, options: PertOptions = {}): PertReport => {
     by,
     confidence,
     paths,
+    missed: isBackward || all[0] === undefined ? null : missedOn(network, all[0]),
   }
+}
+
+/** More than this of waiting is a turn of a calendar that was missed, not a night. */
+const MISSED = 2 * MINUTES_PER_DAY
+
+/** The greatest wait along a path that the plan does not have. */
+const missedOn = (network: Network, path: Reach): PertReport['missed'] => {
+  const { start, finish } = scheduleNetwork(network)
+  let [longest, found]: [number, PertReport['missed']] = [MISSED, null]
+  for (let at: Reach = path; at.before; at = at.before) {
+    const waits = at.start - at.before.finish - (start[at.at]! - finish[at.before.at]!)
+    if (waits <= longest) continue
+    longest = waits
+    found = {
+      activity: network.activities[at.at]!.id,
+      planned: formatInstant(start[at.at]!),
+      expected: formatInstant(at.start),
+    }
+  }
+  return found
 }

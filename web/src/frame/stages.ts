@@ -92,7 +92,7 @@ export const STAGES = [
   stage({
     name: 'forecast',
     label: 'Forecast',
-    path: 'forecast',
+    path: 'forecast/:part?',
     rule: 'Done when the plan as it stands has been simulated. Without it there is a date, and no confidence.',
     state: ({ isForecast }) => done(isForecast),
   }),

@@ -14,6 +14,7 @@ import {
   loadsOf,
   lookAhead,
   overloadGroups,
+  pert,
   moneyView,
   newPeriod,
   previewUpdate,
@@ -34,6 +35,8 @@ import {
   type LoadPart,
   type MoneyView,
   type OverloadGroup,
+  type PertOptions,
+  type PertReport,
   type Realised,
   type Resource,
   type ResourceLoad,
@@ -195,6 +198,8 @@ const progressNow = (
   realised: realisedBy(made),
 })
 
+const expected = (made: Schedule, options: PertOptions): PertReport => pert(made.network.plan, options)
+
 /** What a page can ask about the plan in view, beside its schedule: a new question is a function of that schedule and a line here. */
 export const QUESTIONS = {
   loads,
@@ -208,6 +213,7 @@ export const QUESTIONS = {
   variance,
   ahead,
   progressNow,
+  expected,
 } as const
 export type QuestionName = keyof typeof QUESTIONS
 export type QuestionInput<N extends QuestionName> = Parameters<(typeof QUESTIONS)[N]>[1]
