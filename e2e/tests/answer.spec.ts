@@ -29,6 +29,7 @@ test('forecast: the picture grows, the headline tells the 80 % date, and it is t
   const run = cli('simulate', kittiwakeFile, '--iterations', '5000', '--seed', '2027') as never as {
     percentiles: Record<string, string>
     plannedProbability: number
+    cost: { planned: number; percentiles: Record<string, number> }
   }
   const { result: stored } = (await latestRun(page.request, kittiwake.id)) as {
     result: { percentiles: Record<string, string> }
@@ -41,6 +42,8 @@ test('forecast: the picture grows, the headline tells the 80 % date, and it is t
   await expect(
     page.getByText(`is kept in ${Math.round(run.plannedProbability * 100)} of 100.`).first(),
   ).toBeVisible()
+  const aside = Math.round(run.cost.percentiles['80']! - run.cost.planned)
+  await expect(page.getByTestId('set-aside-money')).toContainText(`${aside.toLocaleString('en')} EUR`)
   await expect(page.locator('.figure .points path').first()).toBeAttached()
   expect(await page.locator('.figure .scatterlayer .trace').first().locator('.point').count()).toBe(50)
 })

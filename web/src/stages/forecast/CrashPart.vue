@@ -221,7 +221,7 @@ const asScenario = (): void => {
 }
 const hasData = computed(() => plan.value.activities.some(({ crash }) => crash))
 const inHundred = (share: number | null): string =>
-  share === null ? '' : `${Math.round(share * 100)} of 100`
+  share === null ? '' : share < 0.005 ? 'fewer than 1 of 100' : `${Math.round(share * 100)} of 100`
 </script>
 
 <template>

@@ -4,7 +4,7 @@ import FactTable from '../../controls/FactTable.vue'
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { formatInstant, instantOf, instantWords, type Distortion } from '@geodrome/core'
+import { formatInstant, instantOf, instantWords, roundMoneyWords, type Distortion } from '@geodrome/core'
 import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -109,6 +109,14 @@ const setAside = computed(() => {
   const r = result.value
   if (!r) return null
   return Math.round((instantOf(r.percentiles['80']!, 'start') - instantOf(r.planned, 'start')) / 1440)
+})
+const moneyOf = (amount: number): string => roundMoneyWords(amount, plans.plan!.project.currency)
+/** Money to set aside so that 80 in 100 stay within it; null where nothing costs anything. */
+const money = computed(() => {
+  const cost = result.value?.cost
+  if (!cost) return null
+  const p80 = cost.percentiles['80']!
+  return { planned: moneyOf(cost.planned), p80: moneyOf(p80), more: moneyOf(p80 - cost.planned) }
 })
 const show = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: route.params })
@@ -261,6 +269,17 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
           <h3>Set aside for 80 %</h3>
           <p class="fact">
             <span>Time</span><strong>{{ setAside }} calendar days</strong>
+          </p>
+          <p v-if="money" class="fact" data-test="set-aside-money">
+            <span>Money</span><strong>{{ money.more }}</strong>
+          </p>
+          <p v-if="money" class="soft">
+            The plan as it is costs {{ money.planned }}, damages and mitigation included; 80 in 100 stay
+            within {{ money.p80 }}.
+          </p>
+          <p v-if="result.joint[0]" class="soft" data-test="joint">
+            Both kept in 80 of 100: {{ day(result.joint.at(-1)!.finish) }} with
+            {{ moneyOf(result.joint.at(-1)!.cost) }}.
           </p>
         </section>
         <section>
