@@ -11,6 +11,7 @@ const CORE = [
   'cost',
   'progress',
   ['scenario', 'forecast', 'crash'],
+  'chain',
   'review',
   ['revisions', 'update'],
   'formats',

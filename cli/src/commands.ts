@@ -16,6 +16,7 @@ import {
 } from '@geodrome/core'
 import { when } from './when.ts'
 import { UsageError, type Command } from './command.ts'
+import { chainCommand } from './chainCommand.ts'
 import { crashCommand } from './crashCommand.ts'
 import { pertCommand, simulateCommand } from './forecastCommands.ts'
 import { costCommand, levelCommand, loadCommand } from './resourceCommands.ts'
@@ -121,6 +122,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   pert: pertCommand,
   simulate: simulateCommand,
   crash: crashCommand,
+  chain: chainCommand,
   cost: costCommand,
   load: loadCommand,
   level: levelCommand,

@@ -281,3 +281,22 @@ it('crashes to a date, a length or a budget, by the curve, and says why not', as
   const { stderr, exitCode } = await run(['crash', '-'], file({ ...data, cost: 1 }))
   expect([stderr.includes('/activities/0/crash/cost: A10'), exitCode]).toEqual([true, 1])
 })
+
+it('finds the critical chain of the demo: hand-overs, buffers before the tide, the promise behind the chain', async () => {
+  const kite = fileURLToPath(new URL('../../demo/kittiwake.geodrome.json', import.meta.url))
+  const report = await json('chain', kite, '--sizing', 'root-squares')
+  const project = report.buffers.find(({ kind }: { kind: string }) => kind === 'project')
+  expect(project.finish).toBe(report.promised)
+  expect(report.chain).toContain('a059')
+  expect(report.handovers.length).toBeGreaterThan(5)
+  const feeds = report.buffers.filter(({ kind }: { kind: string }) => kind === 'feeding')
+  expect(feeds.some(({ before }: { before: string[] }) => before.includes('a059'))).toBe(true)
+  const half = await json('chain', kite, '--cut', '0.3')
+  expect(half.promised).not.toBe(report.promised)
+  for (const wrong of [
+    ['--sizing', 'guess'],
+    ['--cut', '1'],
+    ['--cut', 'half'],
+  ])
+    expect((await run(['chain', kite, ...wrong], none)).exitCode).toBe(2)
+})

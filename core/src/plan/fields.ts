@@ -92,6 +92,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     weighting: said('weighting of percentages'),
     naming: said('house rule for names'),
     review: said('limits of Review'),
+    chain: said('critical chain'),
   },
   calendars: {
     id: refers(movesAll('identity')),
@@ -128,6 +129,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     estimate: figures('estimate'),
     crash: said('crashing'),
     focused: said('focused duration'),
+    buffer: said('buffer before it'),
     progress: moves('progress'),
     promise: { ...movesAll('promise'), breaks: 'item' },
     split: said('whether it may pause for a resource'),

@@ -84,7 +84,12 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   const projectCalendar =
     file.project.calendar ??
     (file.calendars.some((c) => c.id === 'day') ? 'day' : (file.calendars[0]?.id ?? CLOCK_ID))
-  const project = { ...file.project, calendar: projectCalendar }
+  const { chain, ...parts } = file
+  const project = {
+    ...file.project,
+    calendar: projectCalendar,
+    chain: chain && minutesOfChain(chain, file, projectCalendar),
+  }
   const activities = file.activities.map((activity, i) =>
     normaliseActivity(activity, i, project, file, notes),
   )
@@ -111,7 +116,7 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
   }))
   // Once through the schema of held plans: fields then stand in one order, whether they were read or set by a change.
   const held = planSchema.safeParse({
-    ...file,
+    ...parts,
     project,
     activities,
     links,
@@ -158,6 +163,25 @@ const minutesOfEstimate = (estimate: EstimateText, lengths: DayLengths) => ({
   high: durationMinutes(estimate.high, lengths),
 })
 
+/** Sizes count on the calendar of the buffers, the lead on the project's. */
+const minutesOfChain = (
+  { lead, buffers, ...chain }: NonNullable<PlanFile['chain']>,
+  file: Pick<PlanFile, 'calendars'>,
+  projectCalendar: string,
+) => {
+  const lengths = lengthsOf(file, chain.calendar ?? projectCalendar)
+  return {
+    ...chain,
+    ...(lead !== undefined && { lead: durationMinutes(lead, lengthsOf(file, projectCalendar)) }),
+    buffers: Object.fromEntries(
+      Object.entries(buffers).map(([id, buffer]) => [
+        id,
+        { ...buffer, size: durationMinutes(buffer.size, lengths) },
+      ]),
+    ),
+  }
+}
+
 type CrashText = NonNullable<PlanFile['activities'][number]['crash']>
 
 const minutesOfCrash = ({ options, limit, ...crash }: CrashText, lengths: DayLengths) => ({
@@ -186,9 +210,10 @@ const normaliseActivity = (
       ids: [activity.id],
     })
   }
-  const progress = activity.progress
+  const { progress, buffer, ...rest } = activity
   return {
-    ...activity,
+    ...rest,
+    ...(buffer !== undefined && { buffer: buffer === null ? null : durationMinutes(buffer, lengths) }),
     code: activity.code ?? activity.id,
     ...(activity.kind === 'milestone' ? { edge: activity.edge ?? 'start' } : {}),
     duration: activity.kind === 'work' ? (given ?? 0) : 0,

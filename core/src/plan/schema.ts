@@ -192,6 +192,8 @@ const planWith = <D extends z.ZodType>(duration: D) => {
       .nullable()
       .default(null),
     focused: duration.nullable().default(null),
+    /** Of a milestone, under a critical chain: a buffer that stands before it. */
+    buffer: duration.nullable().optional(),
     progress: z
       .looseObject({
         actualStart: date.nullable().default(null),
@@ -570,12 +572,39 @@ export const durationText = z.union(
   },
 )
 
+/** How a critical chain is made (semantics2.md section 16). */
+const chainWith = <D extends z.ZodType>(duration: D) =>
+  z.looseObject({
+    cut: z.number().min(0).max(0.95, 'cuts nearly all; write at most 0.95').default(0.5),
+    sizing: z.enum(['half', 'root-squares', 'simulated']).default('half'),
+    confidence: z.number().min(0.5).max(0.99).default(0.9),
+    lead: duration.optional(),
+    calendar: id.nullable().default(null),
+    drum: id.nullable().default(null),
+    thresholds: z
+      .array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]))
+      .length(2)
+      .default([
+        [0.1, 0.6],
+        [0.25, 0.85],
+      ]),
+    /** Sizes set by hand, by the id of the buffer. */
+    buffers: z.record(z.string(), z.looseObject({ size: duration })).default({}),
+    agreed: z.unknown().optional(),
+  })
+
 /** What a plan file may say; the published JSON Schema is made from it. */
 export const planFileSchema = planWith(durationText).extend({
+  chain: chainWith(durationText).nullable().default(null),
   scenarios: z.array(scenarioSchema.extend({ changes: z.array(z.unknown()).default([]) })).default([]),
 })
-/** What the program holds: every duration in working minutes, the changes of scenarios as a list of their own. */
-export const planSchema = planWith(minutes).extend({
+/**
+ * What the program holds: every duration in working minutes, the changes of scenarios as a list of their own, how a chain is made among
+ * the facts of the project.
+ */
+const held = planWith(minutes)
+export const planSchema = held.extend({
+  project: held.shape.project.extend({ chain: chainWith(minutes).nullable().default(null) }),
   scenarios: z
     .array(
       scenarioSchema.refine(
@@ -612,6 +641,7 @@ export type Spread = Held['spreads'][number]
 export type Factor = Held['factors'][number]
 export type Scope = Spread['scope']
 export type Weather = Held['weather'][number]
+export type ChainSettings = NonNullable<Held['project']['chain']>
 export type Scenario = Held['scenarios'][number]
 export type ScenarioChange = Held['scenarioChanges'][number]
 export type Resource = Held['resources'][number]

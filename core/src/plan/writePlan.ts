@@ -6,14 +6,17 @@ const placeOf = (name: string): number => ORDER.get(name) ?? ORDER.size
 
 /**
  * The plan file's text: two-space JSON with a final newline. Reading it back gives the same plan. Kept views and events, which other
- * readers of the file need not know, are written only where there are some; the changes of a scenario stand in it.
+ * readers of the file need not know, and how a chain is made are written only where there are some; the changes of a scenario stand in it.
  */
 export const writePlan = (plan: Plan): string => {
-  const { views, events, scenarioChanges, ...rest } = plan
+  const { views, events, scenarioChanges, project, ...rest } = plan
+  const { chain, ...facts } = project
   const changes = new Map<string, unknown[]>(plan.scenarios.map(({ id }) => [id, []]))
   for (const { scenario, change } of scenarioChanges) changes.get(scenario)?.push(change)
   const file: Record<string, unknown> = {
     ...rest,
+    project: facts,
+    ...(chain && { chain }),
     scenarios: plan.scenarios.map((scenario) => ({ ...scenario, changes: changes.get(scenario.id) })),
     ...(views.length > 0 && { views }),
     ...(events.length > 0 && { events }),

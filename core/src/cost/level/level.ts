@@ -288,6 +288,57 @@ const backwardPlacing = (problem: Problem): ((placed: Placed) => Ranking | null)
   }
 }
 
+/** A plan placed backward from the finish that its logic gives it, with what its work needs; dates by position. */
+export interface PlacedFromFinish {
+  /** On joint calendars. */
+  readonly plan: Plan
+  readonly joint: Schedule
+  readonly start: Int32Array
+  readonly finish: Int32Array
+  /** Of each resource that there is a limit of, who needs how much of it. */
+  readonly needs: readonly {
+    readonly resource: Resource
+    readonly most: number
+    readonly by: readonly { readonly activity: number; readonly amount: number }[]
+  }[]
+}
+
+/**
+ * Serial levelling in the mirror of time: from the finish of the logic on joint calendars, the latest late finish first, ties by id.
+ * @throws LevelError, CalendarError
+ */
+export const placedFromFinish = (plan: Plan): PlacedFromFinish => {
+  const problem = problemOf(plan, false)
+  const { network, joint, demands, available, resources } = problem
+  const mirrored = new Placing(
+    mirrorNetwork(network, joint.projectFinish),
+    demands,
+    available.map(mirrorAvailability),
+    { latestStart: null, mayPause: null, shortestPiece: problem.options.shortestPiece },
+  )
+  const { rank, byRank } = rankingBy(
+    network,
+    joint.late.finish.map((at) => (at === NONE ? UNLIMITED : -at)),
+  )
+  const { dates } = mirrored.run(rank, byRank, false)
+  const turned = (values: Int32Array): Int32Array => values.map((at) => (at === NONE ? NONE : -at))
+  return {
+    plan: network.plan,
+    joint,
+    start: turned(dates.finish),
+    finish: turned(dates.begin),
+    needs: resources.map((resource, r) => ({
+      resource,
+      most: Math.max(0, ...available[r]!.amount.filter(Number.isFinite)),
+      by: network.activities.flatMap((_, i) => {
+        for (let d = demands.first[i]!; d < demands.first[i + 1]!; d++)
+          if (demands.resource[d] === r) return [{ activity: i, amount: demands.amount[d]! }]
+        return []
+      }),
+    })),
+  }
+}
+
 /** Numbers in [0, 1) from a seed (mulberry32, public domain). */
 const randomFrom = (seed: number): (() => number) => {
   let state = seed >>> 0
