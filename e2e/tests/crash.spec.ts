@@ -96,7 +96,7 @@ test('crash data typed by a stranger: what cannot be says so at its row, and the
   await expect(page.getByText('Proven: no other choice costs less')).toBeVisible()
 })
 
-test('PERT: the expected finish is the command line’s, a missed tide is named, dates are asked as one types them', async ({
+test('PERT: its finish is the command line’s, a missed tide is named, dates are asked as one types them', async ({
   page,
   kittiwake,
 }) => {

@@ -198,7 +198,7 @@ const progressNow = (
   realised: realisedBy(made),
 })
 
-const expected = (made: Schedule, options: PertOptions): PertReport => pert(made.network.plan, options)
+const expected = (made: Schedule, question: PertOptions): PertReport => pert(made.network.plan, question)
 
 /** What a page can ask about the plan in view, beside its schedule: a new question is a function of that schedule and a line here. */
 export const QUESTIONS = {

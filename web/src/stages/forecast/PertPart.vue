@@ -262,7 +262,7 @@ const rows = computed(() => {
         <h2>What PERT leaves out</h2>
         <p>
           It lets one path decide. Where several meet, the latest of them does, and that is later than each:
-          the expected finish is too early by what they bring together.
+          what it expects is too early by what they bring together.
         </p>
         <p v-if="beside" data-test="merge-bias">
           The simulation’s mean is <strong>{{ date(beside.mean) }}</strong>{{
