@@ -134,6 +134,8 @@ describe('sizing', () => {
       }
     }
     expect(message({ cut: 1 })).toContain('/chain/cut')
+    expect(message({ calendar: 'gone' })).toContain('/chain/calendar: there is no calendar "gone"')
+    expect(message({ drum: 'gone' })).toContain('/chain/drum: there is no resource "gone"')
     expect(message({ sizing: 'guess' })).toContain('/chain/sizing')
     expect(message({ buffers: { project: { size: 'long' } } })).toContain('/chain/buffers/project/size')
     expect(chainReport(planOf({ activities: [] }))).toMatchObject({ chain: [], buffers: [] })

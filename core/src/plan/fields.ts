@@ -92,7 +92,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     weighting: said('weighting of percentages'),
     naming: said('house rule for names'),
     review: said('limits of Review'),
-    chain: said('critical chain'),
+    chain: refers(said('critical chain')),
   },
   calendars: {
     id: refers(movesAll('identity')),

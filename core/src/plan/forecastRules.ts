@@ -31,7 +31,7 @@ interface Range {
 }
 const isOrdered = ({ low, likely, high }: Range): boolean => low >= 0 && low <= likely && likely <= high
 
-/** Rules on what forecasts draw from: spreads, factors, weather, risks. */
+/** Rules on what forecasts draw from (spreads, factors, weather, risks), and on what a critical chain names. */
 export const checkForecastInputs = (plan: Plan, to: RuleContext): void => {
   const ordered = (range: Range, at: string, what: string, id: string): void => {
     if (!isOrdered(range))
@@ -65,6 +65,13 @@ export const checkForecastInputs = (plan: Plan, to: RuleContext): void => {
   plan.weather.forEach((weather, i) => {
     to.usable(weather.calendar, pointer('weather', i, 'calendar'), `weather "${weather.id}"`)
   })
+  const { chain } = plan.project
+  if (chain) {
+    if (chain.calendar !== null)
+      to.usable(chain.calendar, pointer('chain', 'calendar'), 'the buffers of the critical chain')
+    if (chain.drum !== null && !plan.resources.some(({ id }) => id === chain.drum))
+      to.unknown(pointer('chain', 'drum'), 'resource', chain.drum)
+  }
   const hammocks = new Set(plan.activities.filter(({ kind }) => kind === 'hammock').map(({ id }) => id))
   const isHammock = (id: string): boolean => hammocks.has(id)
   plan.risks.forEach((risk, i) => {
