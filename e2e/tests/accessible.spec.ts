@@ -39,7 +39,7 @@ for (const theme of ['daylight', 'dusk'] as const)
   })
 
 for (const theme of ['daylight', 'dusk'] as const)
-  test(`crashing and PERT are free of serious accessibility faults, ${theme}`, async ({
+  test(`estimates, risks, crashing and PERT are free of serious accessibility faults, ${theme}`, async ({
     page,
     kittiwake,
   }) => {
@@ -52,6 +52,12 @@ for (const theme of ['daylight', 'dusk'] as const)
     await kittiwake.open('forecast/pert')
     await expect(page.getByTestId('pert-paths')).toBeVisible()
     await isAccessible(page, 'pert')
+    await kittiwake.open('forecast/estimates')
+    await page.getByTestId('spreads').getByRole('button', { name: 'Change it' }).first().click()
+    await isAccessible(page, 'estimates')
+    await kittiwake.open('forecast/risks')
+    await expect(page.getByTestId('register')).toBeVisible()
+    await isAccessible(page, 'risks')
   })
 
 for (const theme of ['daylight', 'dusk'] as const)

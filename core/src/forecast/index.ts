@@ -1,6 +1,8 @@
 // Estimates
 export { estimateMoments, estimateQuantile, type Moments } from './estimate.ts'
 export { estimatesOf, type HeldEstimate } from './whichEstimate.ts'
+export { estimateCurve, type CurvePoint } from './estimateCurve.ts'
+export { saidAndDone, type SaidAndDone } from './saidAndDone.ts'
 // PERT
 export { pert, type PertOptions, type PertPath, type PertReport } from './pert.ts'
 export { percentileSorted, shareAtOrBelow } from './percentile.ts'
@@ -22,6 +24,7 @@ export { fiftyDots, summarise, type ActivityForecast, type SimulationSummary } f
 export type { Amounts } from './simulate/amounts.ts'
 export { jointCurve, type JointPoint } from './simulate/joint.ts'
 export { daysOwed, driversByRank, DRIVERS_ASKED, type Owed } from './simulate/owed.ts'
+export { riskWorths, type RiskWorth, type Saving } from './simulate/riskWorth.ts'
 export { BATCH, FEWEST_BATCHES, settledOf, type Settled } from './simulate/settled.ts'
 export { replay, type Replay } from './simulate/replay.ts'
 export type { Sampling } from './random/draws.ts'

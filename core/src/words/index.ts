@@ -17,6 +17,23 @@ export {
   type TypedDuration,
 } from './durations.ts'
 export { readDate, type TypedDate } from './typedDate.ts'
+export {
+  amountsWords,
+  chanceWords,
+  estimateWords,
+  factorsWords,
+  monthChancesWords,
+  readAmounts,
+  readChance,
+  readEstimate,
+  readFactors,
+  readMonthChances,
+  type Range,
+  type TypedMonths,
+  type TypedRange,
+  type TypedShare,
+} from './typedRange.ts'
+export { codesWords, scopeWords } from './scopeWords.ts'
 export { counted } from './counted.ts'
 export {
   amountWords,

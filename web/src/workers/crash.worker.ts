@@ -1,7 +1,6 @@
 import wasmUrl from 'highs/runtime?url'
 import {
   applyChange,
-  CalendarError,
   crash,
   crashChange,
   crashSteps,
@@ -9,15 +8,13 @@ import {
   loadSolver,
   needsSolver,
   pert,
-  PlanError,
   priceOf,
   type CrashPoint,
   type CrashResult,
   type Plan,
 } from '@geodrome/core'
-import type { CrashReply, CrashRequest, CrashStepView, CrashView } from './crashProtocol.ts'
-
-const say = (reply: CrashReply): void => self.postMessage(reply)
+import type { CrashRequest, CrashStepView, CrashView } from './crashProtocol.ts'
+import { serveLongWork } from './longWork.ts'
 
 const run = async ({ plan, to, whole: isWhole }: CrashRequest): Promise<CrashView> => {
   const whole = isWhole ? 1 : null
@@ -69,13 +66,4 @@ const isOfOneCalendar = (plan: Plan, waits: number, { network: { network } }: Cr
   waits === 0 &&
   [...network.calendar, ...network.linkCalendar].every(({ id }) => id === plan.project.calendar)
 
-self.onmessage = ({ data }: MessageEvent<CrashRequest>): void => {
-  run(data).then(
-    (view) => say({ kind: 'crashed', view }),
-    (error: unknown) => {
-      if (error instanceof PlanError) return say({ kind: 'failed', message: error.issues[0]!.message })
-      if (error instanceof CalendarError) return say({ kind: 'failed', message: error.message })
-      throw error
-    },
-  )
-}
+serveLongWork<CrashRequest, CrashView>(async (request, say) => say(await run(request)))

@@ -54,7 +54,3 @@ export interface CrashView {
   readonly isProven: boolean
   readonly crashable: number
 }
-
-export type CrashReply =
-  | { readonly kind: 'crashed'; readonly view: CrashView }
-  | { readonly kind: 'failed'; readonly message: string }

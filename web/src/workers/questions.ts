@@ -21,6 +21,7 @@ import {
   realisedBy,
   reschedule,
   rootsOf,
+  saidAndDone,
   updateChange,
   varianceOf,
   waysOut,
@@ -40,6 +41,7 @@ import {
   type Realised,
   type Resource,
   type ResourceLoad,
+  type SaidAndDone,
   type Schedule,
   type UpdatePreview,
   type Variance,
@@ -200,6 +202,8 @@ const progressNow = (
 
 const expected = (made: Schedule, question: PertOptions): PertReport => pert(made.network.plan, question)
 
+const said = (made: Schedule, _all: Record<string, never>): readonly SaidAndDone[] => saidAndDone(made)
+
 /** What a page can ask about the plan in view, beside its schedule: a new question is a function of that schedule and a line here. */
 export const QUESTIONS = {
   loads,
@@ -214,6 +218,7 @@ export const QUESTIONS = {
   ahead,
   progressNow,
   expected,
+  said,
 } as const
 export type QuestionName = keyof typeof QUESTIONS
 export type QuestionInput<N extends QuestionName> = Parameters<(typeof QUESTIONS)[N]>[1]

@@ -2,8 +2,10 @@ import {
   assign,
   assignmentWords,
   durationWords,
+  estimateWords,
   readAssignments,
   readDuration,
+  readEstimate,
   setDuration,
   shortDurationWords,
   type Activity,
@@ -245,35 +247,27 @@ export const FACT_COLUMNS: readonly Column[] = [
   },
   {
     id: 'estimate',
-    title: 'Low · likely · high',
-    explains: 'Three-point estimate of the duration, written “9d 11d 19d”.',
+    title: 'Low / likely / high',
+    explains: 'Three-point estimate of the duration, written “9 / 11 / 19”.',
     width: 120,
     align: 'right',
     holds: 2,
-    text: (context, i) => estimateWords(context, i),
+    text: (context, i) => estimateText(context, i),
     sortBy: (context, i) => at(context, i).estimate?.likely ?? -1,
-    draft: (context, i) =>
-      estimateWords(context, i).replaceAll(' d', 'd').replaceAll(' h', 'h').replaceAll(' · ', ' '),
+    draft: (context, i) => estimateText(context, i),
     read: (context, i, text): Understood => {
       const activity = at(context, i)
       if (text.trim() === '')
         return activity.estimate
           ? { ok: true, words: 'no estimate', change: setActivity(activity, { estimate: null }) }
           : same
-      const values = text.trim().split(/\s*[·,;]\s*|\s+(?=[\d])/)
-      if (values.length !== 3) return { ok: false, why: 'write three durations, low likely high: 9d 11d 19d' }
-      const read = values.map((value) => readDuration(value, context.calendars.lengthsOf(activity)))
-      const bad = read.find((r) => !r.ok)
-      if (bad && !bad.ok) return bad
-      const [low, likely, high] = read.map((r) => (r.ok ? r.minutes : 0)) as [number, number, number]
-      if (low > likely || likely > high)
-        return { ok: false, why: 'low, likely and high must rise in this order' }
-      const estimate = { shape: 'pert', ends: 'extremes', ...activity.estimate, low, likely, high }
+      const lengths = context.calendars.lengthsOf(activity)
+      const read = readEstimate(text, lengths)
+      if (!read.ok) return read
+      const estimate = { ...(activity.estimate ?? { shape: 'pert', ends: 'extremes' }), ...read.range }
       return {
         ok: true,
-        words: [low, likely, high]
-          .map((m) => durationWords(m, context.calendars.lengthsOf(activity)))
-          .join(' · '),
+        words: estimateWords(read.range, lengths),
         change: setActivity(activity, { estimate }),
       }
     },
@@ -308,10 +302,7 @@ const KINDS: readonly (readonly [words: string, set: Record<string, unknown>])[]
 const kindWords = ({ kind, edge }: Pick<Activity, 'kind' | 'edge'>): string =>
   kind === 'milestone' ? (edge === 'start' ? 'milestone at a start' : 'milestone at a finish') : kind
 
-const estimateWords = (context: CellContext, i: number): string => {
+const estimateText = (context: CellContext, i: number): string => {
   const { estimate } = at(context, i)
-  if (!estimate) return ''
-  return [estimate.low, estimate.likely, estimate.high]
-    .map((m) => durationWords(m, context.calendars.lengthsOf(at(context, i))))
-    .join(' · ')
+  return estimate ? estimateWords(estimate, context.calendars.lengthsOf(at(context, i))) : ''
 }

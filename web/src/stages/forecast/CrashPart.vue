@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, shallowRef, toRaw, watch } from 'vue'
+import { computed, ref, shallowRef, toRaw, watch } from 'vue'
 import {
   amountWords,
   counted,
@@ -18,11 +18,12 @@ import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useLongWork } from '../../composables/useLongWork.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
-import type { CrashReply, CrashRequest, CrashStepView, CrashView } from '../../workers/crashProtocol.ts'
+import type { CrashRequest, CrashStepView, CrashView } from '../../workers/crashProtocol.ts'
 import CrashWorker from '../../workers/crash.worker.ts?worker'
 import CrashCurve from './CrashCurve.vue'
 import CrashData from './CrashData.vue'
@@ -59,15 +60,7 @@ const isEditing = ref(!plan.value.activities.some(({ crash }) => crash))
 const found = shallowRef<{ readonly plan: Plan; readonly asked: string; readonly view: CrashView } | null>(
   null,
 )
-const isRunning = ref(false)
-const failure = ref('')
-let worker: Worker | null = null
-const end = (): void => {
-  worker?.terminate()
-  worker = null
-  isRunning.value = false
-}
-onBeforeUnmount(end)
+const { isRunning, failure, begin, end } = useLongWork<CrashRequest, CrashView>(() => new CrashWorker())
 const asked = computed(() => `${to.value}|${amounts.value}`)
 /** Sought anew for another plan or another question; what was found for another is not shown. */
 const seek = (): void => {
@@ -76,23 +69,12 @@ const seek = (): void => {
   const of = plan.value
   const question = asked.value
   if (!of.activities.some(({ crash }) => crash)) return
-  isRunning.value = true
-  worker = new CrashWorker()
-  worker.onmessage = ({ data }: MessageEvent<CrashReply>) => {
-    if (data.kind === 'failed') failure.value = data.message
-    else found.value = { plan: of, asked: question, view: data.view }
-    end()
-  }
-  worker.onerror = (event) => {
-    failure.value = event.message || 'crashing failed'
-    end()
-  }
   const request: CrashRequest = {
     plan: toRaw(of),
     to: to.value === PROJECT ? null : to.value,
     whole: amounts.value === 'whole',
   }
-  worker.postMessage(request)
+  begin(request, (answer) => (found.value = { plan: of, asked: question, view: answer }))
 }
 watch([plan, asked], seek, { immediate: true })
 const view = computed(() =>

@@ -7,10 +7,14 @@ import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import CrashPart from './CrashPart.vue'
+import EstimatesPart from './EstimatesPart.vue'
 import PertPart from './PertPart.vue'
+import RisksPart from './RisksPart.vue'
 import SimulationPart from './SimulationPart.vue'
 
 const PARTS = [
+  ['estimates', 'Estimates'],
+  ['risks', 'Risks'],
   ['pert', 'PERT'],
   ['simulation', 'Simulation'],
   ['crash', 'Crashing'],
@@ -44,7 +48,9 @@ const toScenario = (id: string): void =>
   </div>
   <SimulationPart v-if="part === 'simulation'" />
   <template v-else-if="calendars && plans.view">
-    <PertPart v-if="part === 'pert'" :calendars="calendars" @show="show" />
+    <EstimatesPart v-if="part === 'estimates'" :calendars="calendars" @show="show" />
+    <RisksPart v-else-if="part === 'risks'" :calendars="calendars" @show="show" />
+    <PertPart v-else-if="part === 'pert'" :calendars="calendars" @show="show" />
     <CrashPart v-else :calendars="calendars" @show="show" @scenario="toScenario" />
   </template>
 </template>

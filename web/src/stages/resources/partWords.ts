@@ -1,4 +1,4 @@
-import { counted, type LoadPart, type Plan } from '@geodrome/core'
+import { codesWords, type LoadPart, type Plan } from '@geodrome/core'
 
 /** "what Piping crew owns", "Hull", "trade: piping", "W20 and W30": whose part of a load it is. */
 export const partWords = (plan: Plan, part: LoadPart): string => {
@@ -13,11 +13,7 @@ export const partWords = (plan: Plan, part: LoadPart): string => {
       return `${part.tag}: ${part.value}`
     case 'activities': {
       const ids = new Set(part.ids)
-      const codes = plan.activities.filter(({ id }) => ids.has(id)).map(({ code }) => code)
-      if (codes.length > 3) return counted(codes.length, 'activity')
-      return codes.length < 2
-        ? (codes[0] ?? 'nothing')
-        : `${codes.slice(0, -1).join(', ')} and ${codes.at(-1)}`
+      return codesWords(plan.activities.filter(({ id }) => ids.has(id)).map(({ code }) => code))
     }
   }
 }

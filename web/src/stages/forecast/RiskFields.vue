@@ -1,0 +1,324 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import {
+  amountsWords,
+  chanceWords,
+  estimateWords,
+  readAmount,
+  readAmounts,
+  readChance,
+  readEstimate,
+  type Activity,
+  type Item,
+  type Risk,
+} from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import FieldRow from '../../controls/FieldRow.vue'
+import TextField from '../../controls/TextField.vue'
+import TickBox from '../../controls/TickBox.vue'
+import { optionsOf } from '../../controls/options.ts'
+import { useAttempt } from '../../composables/useAttempt.ts'
+import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { usePlanStore } from '../../stores/planStore.ts'
+
+/** All facts of a risk: how likely, what it delays, the work and money it brings, and what could be done about it. */
+const props = defineProps<{ risk: Risk; calendars: CalendarLookup }>()
+const plans = usePlanStore()
+const { problem, attempt } = useAttempt()
+/** Why what was typed is not taken, by field. */
+const problems = reactive(new Map<string, string>())
+watch(
+  () => props.risk.id,
+  () => problems.clear(),
+)
+const SIGNS = [
+  ['threat', 'a threat: it delays'],
+  ['opportunity', 'an opportunity: it saves time'],
+] as const
+const plan = computed(() => plans.viewPlan!)
+const work = computed(() => plan.value.activities.filter(({ kind }) => kind !== 'hammock'))
+const open = computed(() =>
+  work.value
+    .filter(({ kind, progress }) => kind === 'work' && progress.actualFinish === null)
+    .map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })),
+)
+const ends = computed(() => work.value.map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })))
+const activityOf = (id: string): Activity | undefined => plan.value.activities.find((one) => one.id === id)
+const codeOf = (id: string): string => activityOf(id)?.code ?? ''
+const lengthsOf = (id: string) => props.calendars.lengthsOf(activityOf(id)!)
+
+const set = (fields: Item): boolean =>
+  attempt(() => plans.edit({ kind: 'set', list: 'risks', key: props.risk.id, set: fields }))
+/** Takes what was read, or says why it was not understood. */
+const take = (
+  field: string,
+  read: { readonly ok: boolean; readonly why?: string },
+  keep: () => void,
+): void => {
+  if (read.ok) {
+    problems.delete(field)
+    keep()
+  } else problems.set(field, read.why ?? '')
+}
+const keepChance = (text: string): void => {
+  const read = readChance(text)
+  take('probability', read, () => read.ok && set({ probability: read.share }))
+}
+const keepDelay = (k: number, text: string): void => {
+  const impact = props.risk.impacts[k]!
+  const read = readEstimate(text, lengthsOf(impact.activity))
+  take(
+    `impact ${k}`,
+    read,
+    () =>
+      read.ok &&
+      set({
+        impacts: props.risk.impacts.map((one, j) =>
+          j === k ? { ...one, delay: { ...one.delay, ...read.range } } : one,
+        ),
+      }),
+  )
+}
+const setShare = (k: number, share: boolean): boolean =>
+  set({ impacts: props.risk.impacts.map((one, j) => (j === k ? { ...one, share } : one)) })
+const dropImpact = (k: number): void => {
+  problems.delete(`impact ${k}`)
+  set({ impacts: props.risk.impacts.filter((_, j) => j !== k) })
+}
+const works = computed(() => props.risk.work ?? [])
+const keepWork = (k: number, text: string): void => {
+  const read = readEstimate(text, lengthsOf(works.value[k]!.after))
+  take(
+    `work ${k}`,
+    read,
+    () =>
+      read.ok &&
+      set({
+        work: works.value.map((one, j) =>
+          j === k ? { ...one, duration: { ...one.duration, ...read.range } } : one,
+        ),
+      }),
+  )
+}
+const dropWork = (k: number): boolean => set({ work: works.value.filter((_, j) => j !== k) })
+const keepCost = (text: string): void => {
+  if (text.trim() === '') return take('cost', { ok: true }, () => set({ cost: null }))
+  const read = readAmounts(text)
+  take(
+    'cost',
+    read,
+    () => read.ok && set({ cost: { ...(props.risk.cost ?? { shape: 'pert' }), ...read.range } }),
+  )
+}
+
+/** What is added once it is complete: nothing stands in the plan before. */
+const newImpact = ref<string | null>(null)
+const addImpact = (text: string): void => {
+  if (newImpact.value === null || text.trim() === '') return
+  const activity = newImpact.value
+  const read = readEstimate(text, lengthsOf(activity))
+  take('new impact', read, () => {
+    if (!read.ok) return
+    const delay = { ...read.range, shape: 'pert', ends: 'extremes' }
+    if (set({ impacts: [...props.risk.impacts, { activity, delay }] })) newImpact.value = null
+  })
+}
+const newAfter = ref<string | null>(null)
+const newBefore = ref<string | null>(null)
+const addWork = (text: string): void => {
+  const [after, before] = [newAfter.value, newBefore.value]
+  if (after === null || before === null || text.trim() === '') return
+  const read = readEstimate(text, lengthsOf(after))
+  take('new work', read, () => {
+    if (!read.ok) return
+    const duration = { ...read.range, shape: 'pert', ends: 'extremes' }
+    if (set({ work: [...works.value, { after, before, duration }] })) newAfter.value = newBefore.value = null
+  })
+}
+
+const mitigation = computed(() => props.risk.mitigation)
+const setMitigation = (fields: Item): boolean =>
+  set({ mitigation: { ...(mitigation.value ?? {}), ...fields } })
+const addMitigation = (): boolean =>
+  set({ mitigation: { name: '', cost: 0, probability: props.risk.probability, scale: 1, done: false } })
+const keepPrice = (text: string): void => {
+  const cost = readAmount(text)
+  take(
+    'price',
+    cost !== null && cost >= 0
+      ? { ok: true }
+      : { ok: false, why: `“${text}” is no amount; write for example 3,000` },
+    () => setMitigation({ cost }),
+  )
+}
+const keepReduced = (text: string): void => {
+  const read = readChance(text)
+  take('reduced', read, () => read.ok && setMitigation({ probability: read.share }))
+}
+const keepScale = (text: string): void => {
+  const read = readChance(text)
+  take('scale', read, () => read.ok && setMitigation({ scale: read.share }))
+}
+const remove = (): void =>
+  void attempt(() => plans.edit({ kind: 'remove', list: 'risks', key: props.risk.id }))
+</script>
+
+<template>
+  <section class="risk" data-test="risk-fields">
+    <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+    <FieldRow label="Code"><TextField :kept="risk.code" @keep="set({ code: $event.trim() })" /></FieldRow>
+    <FieldRow label="Name"
+      ><TextField :kept="risk.name" data-test="risk-name" @keep="set({ name: $event.trim() })"
+    /></FieldRow>
+    <FieldRow label="Probability" :problem="problems.get('probability')"
+      ><TextField
+        :kept="chanceWords(risk.probability)"
+        placeholder="30%"
+        :invalid="problems.has('probability')"
+        @keep="keepChance"
+    /></FieldRow>
+    <FieldRow label="It is"
+      ><template #choice
+        ><ChoiceField
+          label="Threat or opportunity"
+          :model-value="risk.sign"
+          :options="optionsOf(SIGNS)"
+          @update:model-value="set({ sign: $event })"
+        /> </template
+    ></FieldRow>
+    <FieldRow label="Costs" :problem="problems.get('cost')"
+      ><TextField
+        :kept="risk.cost ? amountsWords(risk.cost) : ''"
+        placeholder="8,000 / 15,000 / 40,000"
+        :invalid="problems.has('cost')"
+        @keep="keepCost"
+    /></FieldRow>
+
+    <h3>{{ risk.sign === 'threat' ? 'What it delays' : 'What it shortens' }}</h3>
+    <div v-for="(impact, k) in risk.impacts" :key="`${impact.activity} ${k}`" class="item">
+      <FieldRow :label="codeOf(impact.activity)" :problem="problems.get(`impact ${k}`)"
+        ><TextField
+          :label="`Days of ${codeOf(impact.activity)}, low / likely / high`"
+          :kept="estimateWords(impact.delay, lengthsOf(impact.activity))"
+          :invalid="problems.has(`impact ${k}`)"
+          @keep="keepDelay(k, $event)"
+      /></FieldRow>
+      <div class="actions">
+        <TickBox
+          v-if="risk.impacts.length > 1"
+          :model-value="impact.share === true"
+          @update:model-value="setShare(k, $event)"
+          >as bad as the others</TickBox
+        >
+        <ActButton kind="noun" :aria-label="`Remove ${codeOf(impact.activity)}`" @click="dropImpact(k)"
+          >Remove</ActButton
+        >
+      </div>
+    </div>
+    <div class="item">
+      <ChoiceField
+        v-model="newImpact"
+        label="Another activity it falls on"
+        :options="open"
+        placeholder="another activity …"
+      />
+      <TextField
+        v-if="newImpact !== null"
+        label="By how much, low / likely / high"
+        :kept="''"
+        placeholder="1 / 2 / 5"
+        :invalid="problems.has('new impact')"
+        @keep="addImpact"
+      />
+      <small v-if="problems.get('new impact')" class="brick" role="alert">{{
+        problems.get('new impact')
+      }}</small>
+    </div>
+
+    <h3>Work that it brings</h3>
+    <div v-for="(one, k) in works" :key="`${one.after} ${one.before} ${k}`" class="item">
+      <FieldRow :label="`${codeOf(one.after)} → ${codeOf(one.before)}`" :problem="problems.get(`work ${k}`)"
+        ><TextField
+          :label="`Work between ${codeOf(one.after)} and ${codeOf(one.before)}, low / likely / high`"
+          :kept="estimateWords(one.duration, lengthsOf(one.after))"
+          :invalid="problems.has(`work ${k}`)"
+          @keep="keepWork(k, $event)"
+      /></FieldRow>
+      <div class="actions"><ActButton kind="noun" @click="dropWork(k)">Remove</ActButton></div>
+    </div>
+    <div class="item">
+      <ChoiceField v-model="newAfter" label="Work after" :options="ends" placeholder="work after …" />
+      <ChoiceField
+        v-if="newAfter !== null"
+        v-model="newBefore"
+        label="and before"
+        :options="ends"
+        placeholder="and before …"
+      />
+      <TextField
+        v-if="newAfter !== null && newBefore !== null"
+        label="How long, low / likely / high"
+        :kept="''"
+        placeholder="1 / 2 / 4"
+        :invalid="problems.has('new work')"
+        @keep="addWork"
+      />
+      <small v-if="problems.get('new work')" class="brick" role="alert">{{ problems.get('new work') }}</small>
+    </div>
+
+    <h3>What could be done about it</h3>
+    <template v-if="mitigation">
+      <FieldRow label="Mitigation"
+        ><TextField :kept="mitigation.name" @keep="setMitigation({ name: $event.trim() })"
+      /></FieldRow>
+      <FieldRow label="Price" :problem="problems.get('price')"
+        ><TextField
+          :kept="
+            amountsWords({ low: mitigation.cost, likely: mitigation.cost, high: mitigation.cost }).split(
+              ' / ',
+            )[0]!
+          "
+          :invalid="problems.has('price')"
+          @keep="keepPrice"
+      /></FieldRow>
+      <FieldRow label="Then likely" :problem="problems.get('reduced')"
+        ><TextField
+          :kept="chanceWords(mitigation.probability)"
+          :invalid="problems.has('reduced')"
+          @keep="keepReduced"
+      /></FieldRow>
+      <FieldRow label="Delays left" :problem="problems.get('scale')"
+        ><TextField
+          :kept="`${Math.round(mitigation.scale * 1000) / 10}%`"
+          :invalid="problems.has('scale')"
+          @keep="keepScale"
+      /></FieldRow>
+      <TickBox :model-value="mitigation.done" @update:model-value="setMitigation({ done: $event })"
+        >it is done, and counted</TickBox
+      >
+      <p><ActButton kind="noun" @click="set({ mitigation: null })">No mitigation</ActButton></p>
+    </template>
+    <p v-else><ActButton @click="addMitigation">Add a mitigation</ActButton></p>
+    <p><ActButton @click="remove">Remove this risk</ActButton></p>
+  </section>
+</template>
+
+<style scoped>
+.risk {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  --field-label: 84px;
+}
+.item {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.actions {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+</style>
