@@ -39,7 +39,7 @@ for (const theme of ['daylight', 'dusk'] as const)
   })
 
 for (const theme of ['daylight', 'dusk'] as const)
-  test(`estimates, risks, crashing and PERT are free of serious accessibility faults, ${theme}`, async ({
+  test(`forecast inputs, crashing, PERT and chain are free of serious accessibility faults, ${theme}`, async ({
     page,
     kittiwake,
   }) => {
@@ -58,6 +58,10 @@ for (const theme of ['daylight', 'dusk'] as const)
     await kittiwake.open('forecast/risks')
     await expect(page.getByTestId('register')).toBeVisible()
     await isAccessible(page, 'risks')
+    await kittiwake.open('forecast/chain')
+    await page.getByTestId('agree').click({ timeout: 30_000 })
+    await expect(page.getByTestId('fever')).toBeVisible({ timeout: 30_000 })
+    await isAccessible(page, 'chain')
   })
 
 for (const theme of ['daylight', 'dusk'] as const)

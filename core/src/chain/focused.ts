@@ -15,6 +15,7 @@ export const chainSettings = ({ project }: Pick<Plan, 'project'>): ChainSettings
       [0.25, 0.85],
     ],
     buffers: {},
+    agreed: null,
   }
 
 /** Whether an activity is work that a chain counts: neither finished nor without length. */

@@ -59,7 +59,12 @@ export const handOversOf = (placed: PlacedFromFinish): HandOver[] => {
  * Whether links and hand-overs lead from one activity to the other, by whatever ends: a hand-over the other way would close a loop. So it is
  * where one may finish as soon as the other starts (SF), and they pass the unit to each other by their links.
  */
-const leadsTo = (network: Network, handOvers: readonly HandOver[], from: number, to: number): boolean => {
+export const leadsTo = (
+  network: Network,
+  handOvers: readonly HandOver[],
+  from: number,
+  to: number,
+): boolean => {
   const seen = new Set([from])
   const stack = [from]
   while (stack.length > 0) {

@@ -1,2 +1,8 @@
 export { chainReport, type ChainReport } from './chainReport.ts'
 export { chainSettings, focusedDuration } from './focused.ts'
+// Agreed, lived with, tested
+export { agreement } from './agree.ts'
+export { currentChain, thresholdAt, type BufferState, type CurrentChain, type Use } from './currentChain.ts'
+export { feverPoints, type FeverPoint } from './fever.ts'
+export { chainTest, type BufferTest } from './chainTest.ts'
+export { chainChanges } from './chainChanges.ts'

@@ -109,9 +109,9 @@ export const insertBuffers = (given: Plan, settings: ChainSettings, chain: Criti
 
   const withBuffers = addBuffers(plan, network, planned, bufferCalendar)
   const made = schedule(withBuffers)
-  const { start, finish } = feedingLate(made, chain, planned.length)
-  const at = (k: number): number => plan.activities.length + k
   const end = lastWork === undefined ? made.projectStart : made.early.finish[lastWork]!
+  const { start, finish } = feedingLate(made, chain, planned.length, end)
+  const at = (k: number): number => plan.activities.length + k
   const project = planned.findIndex(({ kind }) => kind === 'project')
   return {
     chain,
@@ -227,17 +227,25 @@ const lagOf = (network: Network, k: number): Link['lagOn'] => {
   return id === CLOCK_ID ? 'clock' : `calendar:${id}`
 }
 
-/** The chain at its early dates; feeding work as late as the buffers and the chain let it be. */
+/**
+ * The chain at its early dates; feeding work as late as the buffers and the chain let it be. Work that joins the chain nowhere ends with it
+ * at the latest, so that the project buffer protects it, too.
+ * @param end - of the chain's last work
+ */
 const feedingLate = (
   made: Schedule,
   { isOnChain }: CriticalChain,
   buffers: number,
+  end: Instant,
 ): { start: Int32Array; finish: Int32Array } => {
   const { network, early } = made
   const n = network.order.length
   const fixed = (i: number): boolean => isOnChain[i] === 1
   const startCeiling = network.startCeiling.map((at, i) => (fixed(i) ? early.begin[i]! : at))
-  const finishCeiling = network.finishCeiling.map((at, i) => (fixed(i) ? early.finish[i]! : at))
+  const finishCeiling = network.finishCeiling.map((at, i) => {
+    if (fixed(i)) return early.finish[i]!
+    return i < n - buffers && network.remaining[i]! > 0 ? Math.min(at, end) : at
+  })
   const late = emptyLateDates(n)
   backwardPass({ ...network, startCeiling, finishCeiling }, network.remaining, made.projectFinish, late)
   const start = made.start.slice()
@@ -246,7 +254,7 @@ const feedingLate = (
     // The project buffer follows the chain; buffers of milestones stand where the pass has them.
     const isLastBuffer = i >= n - buffers && network.activities[i]!.id === '\u0000project'
     if (fixed(i) || isLastBuffer || network.kind[i] === Kind.Hammock || late.start[i] === NONE) continue
-    if (late.start[i]! < early.begin[i]!) continue
+    if (late.start[i]! < early.begin[i]! || late.finish[i]! < early.finish[i]!) continue
     start[i] = late.start[i]!
     finish[i] = late.finish[i]!
   }

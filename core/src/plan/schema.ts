@@ -572,6 +572,31 @@ export const durationText = z.union(
   },
 )
 
+/** A critical chain as it was agreed: dates, focused durations in working minutes, buffers, who hands what to whom. */
+const agreedChain = z.looseObject({
+  at: date,
+  activities: z.record(z.string(), z.tuple([date, date, z.number().min(0)])).default({}),
+  buffers: z
+    .array(
+      z.looseObject({
+        id: text,
+        kind: z.enum(['project', 'feeding', 'milestone']),
+        /** Working minutes of the buffers' calendar. */
+        minutes: z.int().min(0),
+        start: date,
+        finish: date,
+        after: z.array(id).default([]),
+        before: z.array(id).default([]),
+        /** The activities that it is sized on, first to last. */
+        course: z.array(id).default([]),
+      }),
+    )
+    .max(MAX_ACTIVITIES)
+    .default([]),
+  chain: z.array(id).max(MAX_ACTIVITIES).default([]),
+  handovers: z.array(z.looseObject({ resource: id, from: id, to: id })).default([]),
+})
+
 /** How a critical chain is made (semantics2.md section 16). */
 const chainWith = <D extends z.ZodType>(duration: D) =>
   z.looseObject({
@@ -590,7 +615,7 @@ const chainWith = <D extends z.ZodType>(duration: D) =>
       ]),
     /** Sizes set by hand, by the id of the buffer. */
     buffers: z.record(z.string(), z.looseObject({ size: duration })).default({}),
-    agreed: z.unknown().optional(),
+    agreed: agreedChain.nullable().default(null),
   })
 
 /** What a plan file may say; the published JSON Schema is made from it. */
@@ -642,6 +667,7 @@ export type Factor = Held['factors'][number]
 export type Scope = Spread['scope']
 export type Weather = Held['weather'][number]
 export type ChainSettings = NonNullable<Held['project']['chain']>
+export type AgreedChain = NonNullable<ChainSettings['agreed']>
 export type Scenario = Held['scenarios'][number]
 export type ScenarioChange = Held['scenarioChanges'][number]
 export type Resource = Held['resources'][number]

@@ -6,6 +6,7 @@ import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import ChainPart from './ChainPart.vue'
 import CrashPart from './CrashPart.vue'
 import EstimatesPart from './EstimatesPart.vue'
 import PertPart from './PertPart.vue'
@@ -18,6 +19,7 @@ const PARTS = [
   ['pert', 'PERT'],
   ['simulation', 'Simulation'],
   ['crash', 'Crashing'],
+  ['chain', 'Critical chain'],
 ] as const
 type Part = (typeof PARTS)[number][0]
 
@@ -51,6 +53,7 @@ const toScenario = (id: string): void =>
     <EstimatesPart v-if="part === 'estimates'" :calendars="calendars" @show="show" />
     <RisksPart v-else-if="part === 'risks'" :calendars="calendars" @show="show" />
     <PertPart v-else-if="part === 'pert'" :calendars="calendars" @show="show" />
+    <ChainPart v-else-if="part === 'chain'" :calendars="calendars" @show="show" @scenario="toScenario" />
     <CrashPart v-else :calendars="calendars" @show="show" @scenario="toScenario" />
   </template>
 </template>

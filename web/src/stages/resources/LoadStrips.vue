@@ -55,7 +55,7 @@ interface Strip {
   readonly steps: readonly { readonly x: number; readonly y: number; readonly text: string }[]
   readonly short: string
 }
-import { useTimeDrawing } from './useTimeDrawing.ts'
+import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
 
 /** Blocks that follow each other at the same height are drawn as one. */
 const blocks = (

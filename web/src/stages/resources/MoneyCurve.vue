@@ -5,7 +5,7 @@ import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { MoneyBeside } from '../../workers/questions.ts'
-import { useTimeDrawing } from './useTimeDrawing.ts'
+import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
 
 /** Cost over time: early dates solid, late dates dashed, the room that float gives hatched between; what is spent a groove, payments rings. */
 const props = defineProps<{ money: MoneyBeside; calendars: CalendarLookup }>()
