@@ -7,7 +7,7 @@ export class UsageError extends Error {
 }
 
 interface Outcome {
-  /** An object is written as JSON; a string as it is. */
+  /** An object is written as JSON; a string, or the bytes of a file, as it is. */
   readonly json: unknown
   readonly text: () => string
   readonly exitCode?: 0 | 3

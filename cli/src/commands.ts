@@ -1,6 +1,12 @@
 import {
   durationWords,
   explain,
+  networkDot,
+  networkGraphMl,
+  planCalendar,
+  planSheets,
+  writeWorkbook,
+  type Plan,
   explanationWords,
   plainText,
   schedule,
@@ -101,15 +107,28 @@ const explainCommand: Command = {
   },
 }
 
+/** Files that a plan is written as; a new one is added here. */
+const FILES: Readonly<Record<string, (plan: Plan) => string | Promise<Uint8Array>>> = {
+  json: writePlan,
+  csv: (plan) => scheduleCsv(schedule(plan)),
+  xlsx: (plan) => writeWorkbook(planSheets(schedule(plan))),
+  ics: (plan) => planCalendar(schedule(plan)),
+  graphml: (plan) => networkGraphMl(schedule(plan)),
+  dot: (plan) => networkDot(schedule(plan)),
+}
+const FILE_NAMES = Object.keys(FILES)
+
 const convertCommand: Command = {
-  usage: 'FILE --to json|csv',
-  summary: 'the plan file with every default written out, or the activities with their dates',
+  usage: `FILE --to ${FILE_NAMES.join('|')}`,
+  summary: 'the plan file with every default written out, activities with their dates, the network',
   options: { to: { type: 'string' } },
   prepare: ({ to }) => {
-    if (to !== 'json' && to !== 'csv') throw new UsageError('--to takes json or csv')
-    return ({ plan }) => {
-      const file = to === 'json' ? writePlan(plan) : scheduleCsv(schedule(plan))
-      return { json: file, text: () => file }
+    const write = typeof to === 'string' && Object.hasOwn(FILES, to) ? FILES[to] : undefined
+    if (!write)
+      throw new UsageError(`--to takes ${FILE_NAMES.slice(0, -1).join(', ')} or ${FILE_NAMES.at(-1)}`)
+    return async ({ plan }) => {
+      const file = await write(plan)
+      return { json: file, text: () => '' }
     }
   },
 }

@@ -4,10 +4,16 @@ import { fileURLToPath } from 'node:url'
 import { Readable } from 'node:stream'
 import { expect, it } from 'vitest'
 import { CHECKS, readPlan, parseJson } from '@geodrome/core'
-import { run } from './run.ts'
+import { run as runRaw } from './run.ts'
 
 const kiln = fileURLToPath(new URL('../../demo/kiln.geodrome.json', import.meta.url))
 const none = Readable.from([])
+/** A call that prints text. */
+const run = async (...of: Parameters<typeof runRaw>) => {
+  const result = await runRaw(...of)
+  if (typeof result.stdout !== 'string') throw new Error('bytes instead of text')
+  return { ...result, stdout: result.stdout }
+}
 const json = async (...args: string[]) => {
   const { stdout, stderr, exitCode } = await run(args, none)
   expect([stderr, exitCode]).toEqual(['', 0])
@@ -45,6 +51,21 @@ it('explains, reviews, simulates and converts', async () => {
   expect(simulation).toEqual(await json('simulate', kiln, '--seed', '3', '--iterations', '500'))
   const { stdout } = await run(['convert', kiln, '--to', 'json'], none)
   expect(readPlan(parseJson(stdout)).plan).toEqual(readPlan(parseJson(await readFile(kiln, 'utf8'))).plan)
+})
+
+it('writes the network and its dates in open formats, the same ones each time', async () => {
+  const written = async (to: string) => (await runRaw(['convert', kiln, '--to', to], none)).stdout
+  expect(await written('ics')).toMatch(/^BEGIN:VCALENDAR\r\n[^]*SUMMARY:K50 Dry and heat up\r\n/)
+  expect(await written('graphml')).toContain('<edge id="')
+  expect(await written('dot')).toContain('digraph "Kiln rebuild" {')
+  for (const to of ['ics', 'graphml', 'dot']) expect(await written(to)).toBe(await written(to))
+  // A workbook is a zip file.
+  expect([...((await written('xlsx')) as Uint8Array).slice(0, 2)]).toEqual([0x50, 0x4b])
+  const { exitCode, stderr } = await run(['convert', kiln, '--to', 'toString'], none)
+  expect([exitCode, stderr.split('\n')[0]]).toEqual([
+    2,
+    'geodrome: --to takes json, csv, xlsx, ics, graphml or dot',
+  ])
 })
 
 it('reads standard input, and writes for people with --text', async () => {

@@ -6,7 +6,8 @@ import { COMMANDS } from './commands.ts'
 
 /** What a call prints and exits with; nothing is printed on standard output unless all went well. */
 export interface CallResult {
-  readonly stdout: string
+  /** Bytes of a file that is not text. */
+  readonly stdout: string | Uint8Array
   readonly stderr: string
   readonly exitCode: 0 | 1 | 2 | 3
 }
@@ -82,7 +83,7 @@ const execute = async (
   const outcome = await pointingAtActivity(read, () => prepared(read))
   const stderr = read.notes.map((note) => `note: ${note.pointer}: ${note.message}\n`).join('')
   const stdout =
-    typeof outcome.json === 'string'
+    typeof outcome.json === 'string' || outcome.json instanceof Uint8Array
       ? outcome.json
       : options.text
         ? outcome.text()

@@ -4,6 +4,7 @@ import { calendarOf, lagCalendarOf } from '../plan/lagCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { linkPhrase } from '../words/links.ts'
+import type { RecordSheet } from './reviewRecord.ts'
 import { writeCsv } from './writeCsv.ts'
 
 const COLUMNS = [
@@ -32,6 +33,12 @@ const COLUMNS = [
  * formula are written as text.
  */
 export const scheduleCsv = (schedule: Schedule): string => {
+  const { head, rows } = scheduleSheet(schedule)
+  return writeCsv([head, ...rows])
+}
+
+/** The same as a sheet of a workbook. */
+export const scheduleSheet = (schedule: Schedule): RecordSheet => {
   const { network } = schedule
   const { plan } = network
   const byId = new Map(plan.activities.map((a) => [a.id, a]))
@@ -64,5 +71,5 @@ export const scheduleCsv = (schedule: Schedule): string => {
     onLongestPath: schedule.onLongestPath[i] === 1 ? 'yes' : 'no',
     waitsFor: (waitsFor.get(a.id) ?? []).join('; '),
   }))
-  return writeCsv([COLUMNS, ...rows.map((row) => COLUMNS.map((column) => row[column]))])
+  return { name: 'Activities', head: COLUMNS, rows: rows.map((row) => COLUMNS.map((column) => row[column])) }
 }

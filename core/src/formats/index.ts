@@ -1,5 +1,10 @@
 // Files of other programs
 export { scheduleCsv } from './csv.ts'
+export { planSheets } from './planSheets.ts'
+export { writeWorkbook } from './workbook.ts'
+export { planCalendar } from './iCalendar.ts'
+export { networkGraphMl } from './graphMl.ts'
+export { networkDot } from './dot.ts'
 export { cellText } from './writeCsv.ts'
 export { xmlText } from './xmlText.ts'
 export { sheetCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'

@@ -13,6 +13,7 @@ import {
   spanEnd,
   updateSheets,
   withYearsOf,
+  writeWorkbook,
   type Plan,
   type RecordSheet,
   type Schedule,
@@ -20,7 +21,6 @@ import {
 import type { PlanRepository } from '../db/planRepository.ts'
 import { NotFoundError } from '../errors.ts'
 import { fileName } from './fileName.ts'
-import { writeWorkbook } from '../files/writeWorkbook.ts'
 
 const revision = z.coerce.number().int().min(1)
 
@@ -78,7 +78,7 @@ export const recordRoutes = (plans: PlanRepository): Router => {
       response
         .attachment(`${fileName(plan)}-${name}.xlsx`)
         .type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
-        .send(book)
+        .send(Buffer.from(book))
     })
     // A CSV holds one table: the first, or the one asked for.
     router.get(`/plans/:id/${name}.csv`, async (request, response) => {
