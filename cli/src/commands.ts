@@ -1,21 +1,16 @@
 import {
   durationWords,
   explain,
-  networkDot,
-  networkGraphMl,
-  planCalendar,
-  planSheets,
-  writeWorkbook,
-  type Plan,
+  isPlanFile,
+  PLAN_FILES,
+  writePlanFile,
   explanationWords,
   plainText,
   schedule,
-  scheduleCsv,
   scheduleReport,
   spanEnd,
   varianceReport,
   withYearsOf,
-  writePlan,
   type EdgeWords,
   lengthsOf,
   calendarOf,
@@ -107,27 +102,17 @@ const explainCommand: Command = {
   },
 }
 
-/** Files that a plan is written as; a new one is added here. */
-const FILES: Readonly<Record<string, (plan: Plan) => string | Promise<Uint8Array>>> = {
-  json: writePlan,
-  csv: (plan) => scheduleCsv(schedule(plan)),
-  xlsx: (plan) => writeWorkbook(planSheets(schedule(plan))),
-  ics: (plan) => planCalendar(schedule(plan)),
-  graphml: (plan) => networkGraphMl(schedule(plan)),
-  dot: (plan) => networkDot(schedule(plan)),
-}
-const FILE_NAMES = Object.keys(FILES)
+const FILE_NAMES = Object.keys(PLAN_FILES)
 
 const convertCommand: Command = {
   usage: `FILE --to ${FILE_NAMES.join('|')}`,
   summary: 'the plan file with every default written out, activities with their dates, the network',
   options: { to: { type: 'string' } },
   prepare: ({ to }) => {
-    const write = typeof to === 'string' && Object.hasOwn(FILES, to) ? FILES[to] : undefined
-    if (!write)
+    if (typeof to !== 'string' || !isPlanFile(to))
       throw new UsageError(`--to takes ${FILE_NAMES.slice(0, -1).join(', ')} or ${FILE_NAMES.at(-1)}`)
     return async ({ plan }) => {
-      const file = await write(plan)
+      const file = await writePlanFile(to, plan)
       return { json: file, text: () => '' }
     }
   },

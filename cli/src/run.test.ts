@@ -64,7 +64,7 @@ it('writes the network and its dates in open formats, the same ones each time', 
   const { exitCode, stderr } = await run(['convert', kiln, '--to', 'toString'], none)
   expect([exitCode, stderr.split('\n')[0]]).toEqual([
     2,
-    'geodrome: --to takes json, csv, xlsx, ics, graphml or dot',
+    'geodrome: --to takes json, xlsx, csv, ics, graphml or dot',
   ])
 })
 

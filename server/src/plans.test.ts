@@ -2,7 +2,16 @@ import { readFileSync } from 'node:fs'
 import ExcelJS from 'exceljs'
 import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { applyChange, parseJson, readPlan, type Change, type LoggedChange, type Plan } from '@geodrome/core'
+import {
+  applyChange,
+  parseJson,
+  PLAN_FILES,
+  readPlan,
+  writePlanFile,
+  type Change,
+  type LoggedChange,
+  type Plan,
+} from '@geodrome/core'
 import { migrator } from './db/migrate.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
@@ -372,6 +381,29 @@ describe('a workbook', () => {
     const response = await post(new TextEncoder().encode('Code,Name'))
     expect(response.status).toBe(400)
     expect(await response.json()).toMatchObject({ message: expect.stringContaining('not a workbook') })
+  })
+})
+
+describe('the plan in open formats', () => {
+  const file = (format: string) => fetch(`${server.address}/api/plans/${id}/files/${format}`)
+  it('comes in each of them, named and typed, and says which there are', async () => {
+    for (const [format, { ending, type }] of Object.entries(PLAN_FILES)) {
+      const response = await file(format)
+      expect([format, response.status]).toEqual([format, 200])
+      expect(response.headers.get('content-type')).toContain(type)
+      expect(response.headers.get('content-disposition')!.replace(/"$/, '').endsWith(`.${ending}`)).toBe(true)
+      expect((await response.arrayBuffer()).byteLength).toBeGreaterThan(500)
+    }
+    const wrong = await file('toString')
+    expect(wrong.status).toBe(404)
+    expect(await wrong.json()).toMatchObject({
+      message: 'there is no file "toString"; there are json, xlsx, csv, ics, graphml, dot',
+    })
+  })
+  it('says the same as it does on the command line', async () => {
+    const { plan } = (await (await fetch(`${server.address}/api/plans/${id}`)).json()) as { plan: Plan }
+    for (const format of ['ics', 'graphml', 'dot', 'csv'] as const)
+      expect(await (await file(format)).text()).toBe(await writePlanFile(format, plan))
   })
 })
 

@@ -1,5 +1,7 @@
 // Files of other programs
 export { scheduleCsv } from './csv.ts'
+export { writePlanFile } from './writePlanFile.ts'
+export { isPlanFile, PLAN_FILES, type PlanFileFormat, type PlanFileName } from './planFiles.ts'
 export { planSheets } from './planSheets.ts'
 export { writeWorkbook } from './workbook.ts'
 export { planCalendar } from './iCalendar.ts'

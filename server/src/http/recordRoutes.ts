@@ -2,6 +2,8 @@ import { Router, type Request } from 'express'
 import { z } from 'zod'
 import {
   instantOf,
+  isPlanFile,
+  PLAN_FILES,
   parseDate,
   progressRecord,
   review,
@@ -13,6 +15,7 @@ import {
   spanEnd,
   updateSheets,
   withYearsOf,
+  writePlanFile,
   writeWorkbook,
   type Plan,
   type RecordSheet,
@@ -97,6 +100,19 @@ export const recordRoutes = (plans: PlanRepository): Router => {
         .send(sheetCsv(found))
     })
   }
+
+  router.get('/plans/:id/files/:format', async (request, response) => {
+    const { format } = request.params
+    if (!isPlanFile(format))
+      throw new NotFoundError(`there is no file "${format}"; there are ${Object.keys(PLAN_FILES).join(', ')}`)
+    const plan = await planOf(request)
+    const { ending, type } = PLAN_FILES[format]
+    const file = await writePlanFile(format, plan)
+    response
+      .attachment(`${fileName(plan)}.${ending}`)
+      .type(type)
+      .send(typeof file === 'string' ? file : Buffer.from(file))
+  })
 
   router.get('/plans/:id/revisions/:revision', async (request, response) => {
     response.json(await plans.at(request.params.id, revision.parse(request.params.revision)))

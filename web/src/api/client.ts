@@ -13,6 +13,7 @@ import {
   sheetSchema,
   type ErrorBody,
   type LoggedChange,
+  type PlanFileName,
   type RunKind,
   type SentChange,
   type SheetMapping,
@@ -131,7 +132,11 @@ export const api = {
     if (until !== undefined) asked.set('until', until)
     return `/api/plans/${id}/${record}.${kind}${asked.size === 0 ? '' : `?${asked.toString()}`}`
   },
-  fileUrl: (id: string) => `/api/plans/${id}/file`,
+  /** The plan as a file of one of {@link PLAN_FILES}; without a format the plan file. @param scenario - as that sees it */
+  fileUrl: (id: string, format?: PlanFileName, scenario: string | null = null) =>
+    format === undefined
+      ? `/api/plans/${id}/file`
+      : `/api/plans/${id}/files/${format}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
   startRun: (id: string, kind: RunKind, input: unknown) =>
     post(runSchema, `/plans/${id}/runs`, { kind, input }),
   /** The latest runs of a plan, without what came of them. */

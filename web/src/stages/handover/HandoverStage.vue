@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import FactTable from '../../controls/FactTable.vue'
 import { computed } from 'vue'
-import { applyUnchecked, describeChange } from '@geodrome/core'
+import { applyUnchecked, describeChange, PLAN_FILES, type PlanFileName } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 const plans = usePlanStore()
+/** For other programs; the plan file stands by itself. */
+const formats = (Object.keys(PLAN_FILES) as PlanFileName[]).filter((name) => name !== 'json')
 const waiting = computed(() => plans.pending.length)
 /** The latest changes in words: walking back through the log by the inverses, each is described on the plan as it was before. */
 const latest = computed(() => {
@@ -49,6 +51,21 @@ const when = (iso: string): string =>
       </p>
     </section>
     <section>
+      <h2>For other programs</h2>
+      <p class="soft">
+        With the dates of {{ plans.scenarioId === null ? 'the plan' : 'the scenario in view' }} as it is
+        stored now.
+      </p>
+      <ul class="formats" data-test="formats">
+        <li v-for="name in formats" :key="name">
+          <a class="noun code" :href="api.fileUrl(plans.planId!, name, plans.scenarioId)" download>{{
+            PLAN_FILES[name].ending
+          }}</a>
+          {{ PLAN_FILES[name].words }}
+        </li>
+      </ul>
+    </section>
+    <section>
       <h2>Changes, latest first</h2>
       <FactTable v-if="latest.length > 0">
         <tbody>
@@ -81,6 +98,18 @@ section {
   display: flex;
   flex-direction: column;
   gap: 8px;
+}
+.formats {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+}
+.formats a {
+  display: inline-block;
+  min-width: 76px;
+  margin-right: 8px;
 }
 table {
   border-collapse: collapse;
