@@ -24,6 +24,13 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   await kittiwake.open('forecast/crash')
   await expect(page.getByTestId('crash-steps')).toBeVisible({ timeout: 30_000 })
   await shot('crash')
+  await kittiwake.open('forecast/estimates')
+  await expect(page.getByTestId('estimates')).toBeVisible()
+  await shot('estimates')
+  await kittiwake.open('forecast/risks')
+  await page.getByTestId('weigh').click()
+  await expect(page.getByTestId('owed-R10')).toContainText('EUR', { timeout: 60_000 })
+  await shot('risks')
   await kittiwake.stage('Network')
   await kittiwake.type('H30', 'Duration', '13d')
   await kittiwake.select('H40')
@@ -33,13 +40,6 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   await kittiwake.select('H30')
   await kittiwake.select('H40')
   await shot('map')
-  await page.getByRole('button', { name: 'Ground', exact: true }).click()
-  await page.evaluate(() => localStorage.setItem('geodrome-theme', 'dusk'))
-  await page.reload()
-  await kittiwake.select('H40')
-  await shot('network-dusk')
-  await page.evaluate(() => localStorage.setItem('geodrome-theme', 'daylight'))
-  await page.reload()
   await kittiwake.stage('Review')
   await page.locator('.findings .message').filter({ hasText: 'Open ends: 2' }).click()
   await expect(page.getByTestId('foresight')).toBeVisible()
@@ -90,17 +90,23 @@ test('pictures of an update, and of those that were kept', async ({ page, update
   await page.mouse.move(640, 4)
   await page.waitForTimeout(500)
   await page.screenshot({ path: picture('periods') })
+  await update.open('forecast/chain')
+  await expect(page.getByTestId('buffer-holds')).toBeVisible({ timeout: 60_000 })
+  await page
+    .getByTestId('chain-ground')
+    .getByRole('button', { name: /^Project buffer/ })
+    .click()
+  await page.mouse.move(640, 4)
+  await page.waitForTimeout(500)
+  await page.screenshot({ path: picture('chain') })
 })
 
-test('pictures of the review of the update of 10 May', async ({ page, kittiwake, update }) => {
+test('the update of 10 May beside the plan before it', async ({ page, kittiwake }) => {
   const shot = async (name: string): Promise<void> => {
     await page.mouse.move(640, 4)
     await page.waitForTimeout(500)
     await page.screenshot({ path: picture(name) })
   }
-  await update.open('review/points')
-  await expect(page.getByText('Path length index').first()).toBeVisible()
-  await shot('points')
   await kittiwake.open('review/revisions')
   await page.getByLabel('Plan file to compare with').setInputFiles({
     name: 'update of 10 May.json',
@@ -112,7 +118,7 @@ test('pictures of the review of the update of 10 May', async ({ page, kittiwake,
   await shot('revisions')
 })
 
-test('pictures on the Kiln rebuild, and of a list that is read', async ({ page, kiln }) => {
+test('a picture on the Kiln rebuild', async ({ page, kiln }) => {
   const shot = async (name: string): Promise<void> => {
     await page.mouse.move(640, 4)
     await page.waitForTimeout(500)
@@ -122,12 +128,4 @@ test('pictures on the Kiln rebuild, and of a list that is read', async ({ page, 
   await page.getByRole('button', { name: 'Arrow map', exact: true }).click()
   await expect(page.getByTestId('arrow-map').locator('.arrow').first()).toBeAttached()
   await shot('arrow-map')
-  await page.goto('/list')
-  const list =
-    'Ref,Work,Days,After,Area,Who\nP10,Order drive belts,10,,Conveyor,Stores\nP20,Strip old conveyor,3,,Conveyor,Fitters\nP30,Repair frame,soon,P20,Conveyor,Fitters\nP40,Fit new belts,4,"P10; P20 SS 1d",Conveyor,Fitters\nP50,Test run,1,P40 FS 2d,Conveyor,Operators\nP60,Conveyor handed over,0,"P50, P99",,Operators'
-  await page
-    .getByTestId('list-file')
-    .setInputFiles({ name: 'conveyor.csv', mimeType: 'text/csv', buffer: Buffer.from(list) })
-  await expect(page.getByTestId('list-sum')).toBeVisible()
-  await shot('list')
 })
