@@ -17,8 +17,10 @@ export interface Command {
   readonly usage: string
   readonly summary: string
   readonly options: NonNullable<ParseArgsConfig['options']>
+  /** Whether a second plan file may be named. */
+  readonly takesTwo?: true
   /** Checks the options before the file is read. @throws UsageError */
-  prepare(options: Options): (read: PlanRead) => Outcome | Promise<Outcome>
+  prepare(options: Options): (read: PlanRead, second: PlanRead | null) => Outcome | Promise<Outcome>
 }
 
 /** A whole number of an option. @throws UsageError */

@@ -18,6 +18,7 @@ import {
 import { when } from './when.ts'
 import { UsageError, type Command } from './command.ts'
 import { chainCommand } from './chainCommand.ts'
+import { compareCommand } from './compareCommand.ts'
 import { crashCommand } from './crashCommand.ts'
 import { pertCommand, simulateCommand } from './forecastCommands.ts'
 import { costCommand, levelCommand, loadCommand } from './resourceCommands.ts'
@@ -130,5 +131,6 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   cost: costCommand,
   load: loadCommand,
   level: levelCommand,
+  compare: compareCommand,
   convert: convertCommand,
 }

@@ -53,6 +53,49 @@ it('explains, reviews, simulates and converts', async () => {
   expect(readPlan(parseJson(stdout)).plan).toEqual(readPlan(parseJson(await readFile(kiln, 'utf8'))).plan)
 })
 
+it('compares a plan with another, and with its scenarios', async () => {
+  const kittiwake = kiln.replace('kiln', 'kittiwake')
+  const { plan } = readPlan(parseJson(await readFile(kittiwake, 'utf8')))
+  const [scenario] = plan.scenarios
+  const inScenario = await json('compare', kittiwake, '--scenario', scenario!.id)
+  const planned = (await json('schedule', kittiwake)).finish
+  expect(inScenario.finish.before).toBe(planned)
+  expect(Math.sign(inScenario.finish.days)).toBe(
+    Math.sign(Date.parse(inScenario.finish.after) - Date.parse(planned)),
+  )
+  expect(inScenario.changed.length).toBeGreaterThan(0)
+  expect(inScenario.void).toEqual([])
+  // Nothing differs from itself.
+  expect(await json('compare', kiln, kiln)).toMatchObject({
+    finish: { days: 0 },
+    changed: [],
+    moved: [],
+    added: [],
+    removed: [],
+    float: { gained: [], lost: [] },
+    longestPath: { joined: [], left: [] },
+  })
+  // K40 two days longer than worked by hand: the finish goes with it, and nothing else is said to differ.
+  const longer = parseJson(await readFile(kiln, 'utf8')) as {
+    activities: { code: string; duration: string }[]
+  }
+  const k40 = longer.activities.find(({ code }) => code === 'K40')!
+  const was = k40.duration
+  k40.duration = `${Number.parseFloat(was) + 2}d`
+  const other = Readable.from([JSON.stringify(longer)])
+  const { stdout, exitCode } = await run(['compare', kiln, '-'], other)
+  const compared = JSON.parse(stdout)
+  expect(exitCode).toBe(0)
+  expect(compared.changed).toHaveLength(1)
+  expect(compared.changed[0]).toMatchObject({ kind: 'durations', days: compared.finish.days })
+  expect(compared.finish.days).toBe(2)
+  const wrong = async (...args: string[]) => (await run(['compare', ...args], none)).stderr.split('\n')[0]
+  expect(await wrong(kiln)).toContain('name a second plan file, or a scenario')
+  expect(await wrong(kiln, kiln, '--scenario', 'x')).toContain('name a second plan file, or a scenario')
+  expect(await wrong(kittiwake, '--scenario', 'gone')).toContain(`it has ${scenario!.id} (`)
+  expect(await wrong('-', '-')).toContain('only one of two plans')
+})
+
 it('writes the network and its dates in open formats, the same ones each time', async () => {
   const written = async (to: string) => (await runRaw(['convert', kiln, '--to', to], none)).stdout
   expect(await written('ics')).toMatch(/^BEGIN:VCALENDAR\r\n[^]*SUMMARY:K50 Dry and heat up\r\n/)

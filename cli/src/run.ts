@@ -74,13 +74,19 @@ const execute = async (
   } catch (error) {
     throw new UsageError((error as Error).message)
   }
-  const [file, ...more] = parsed.positionals
-  if (file === undefined || more.length > 0)
-    throw new UsageError('name exactly one plan file, or - for standard input')
+  const [file, other, ...more] = parsed.positionals
+  if (file === undefined || more.length > 0 || (other !== undefined && !command.takesTwo))
+    throw new UsageError(
+      command.takesTwo
+        ? 'name one or two plan files, one of them - for standard input'
+        : 'name exactly one plan file, or - for standard input',
+    )
+  if (file === '-' && other === '-') throw new UsageError('only one of two plans can be standard input')
   const options = parsed.values as Record<string, string | boolean | undefined>
   const prepared = command.prepare(options)
   const read = await readFrom(file, input)
-  const outcome = await pointingAtActivity(read, () => prepared(read))
+  const second = other === undefined ? null : await readFrom(other, input)
+  const outcome = await pointingAtActivity(read, () => prepared(read, second))
   const stderr = read.notes.map((note) => `note: ${note.pointer}: ${note.message}\n`).join('')
   const stdout =
     typeof outcome.json === 'string' || outcome.json instanceof Uint8Array

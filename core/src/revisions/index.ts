@@ -7,3 +7,4 @@ export {
   type RevisionComparison,
 } from './compareRevisions.ts'
 export { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'
+export { comparisonReport, type ComparisonReport } from './comparisonReport.ts'

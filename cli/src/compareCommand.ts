@@ -1,0 +1,53 @@
+import { comparisonReport, scenarioPlan, type Plan } from '@geodrome/core'
+import { UsageError, type Command } from './command.ts'
+import { when } from './when.ts'
+
+/** Changes of a scenario that no longer apply, each with why. */
+type Void = readonly { readonly change: string; readonly reason: string }[]
+
+const scenarioOf = (plan: Plan, wanted: string): { readonly plan: Plan; readonly void: Void } => {
+  const scenario = plan.scenarios.find(({ id, name }) => id === wanted || name === wanted)
+  if (!scenario) {
+    const known = plan.scenarios.map(({ id, name }) => `${id} (${name})`).join(', ')
+    throw new UsageError(`the plan has no scenario "${wanted}"${known === '' ? '' : `; it has ${known}`}`)
+  }
+  const { plan: seen, unfit } = scenarioPlan(plan, scenario.id)
+  return { plan: seen, void: [...unfit].map(([change, reason]) => ({ change, reason })) }
+}
+
+export const compareCommand: Command = {
+  usage: 'FILE [OTHER] [--scenario ID]',
+  summary:
+    'the plan beside another plan or one of its scenarios: what differs, moved, joined and left the longest path',
+  takesTwo: true,
+  options: { scenario: { type: 'string' } },
+  prepare: ({ scenario }) => {
+    return ({ plan }, second) => {
+      if ((second === null) === (scenario === undefined))
+        throw new UsageError('name a second plan file, or a scenario of the plan with --scenario')
+      const other = second ? { plan: second.plan, void: [] } : scenarioOf(plan, String(scenario))
+      const report = comparisonReport(plan, other.plan)
+      const codeOf = new Map([...other.plan.activities, ...plan.activities].map(({ id, code }) => [id, code]))
+      const codes = (ids: readonly string[]): string => ids.map((id) => codeOf.get(id) ?? id).join(', ')
+      const days = (value: number): string => `${Math.round(value * 100) / 100} d`
+      const line = (words: string, ids: readonly string[]): string[] =>
+        ids.length === 0 ? [] : [`${words}: ${codes(ids)}`]
+      return {
+        json: { ...report, void: other.void },
+        text: () =>
+          [
+            `Finish ${when(report.finish.before, 'finish')} → ${when(report.finish.after, 'finish')}, ${days(report.finish.days)}`,
+            ...report.changed.map(
+              ({ what, before, after, days: alone }) =>
+                `  ${what}: ${before || 'none'} → ${after || 'none'}${alone === null ? '' : ` (alone ${days(alone)})`}`,
+            ),
+            ...line('On other dates', report.moved),
+            ...line('Joined the longest path', report.longestPath.joined),
+            ...line('Left the longest path', report.longestPath.left),
+            ...other.void.map(({ change, reason }) => `Left out, ${change}: ${reason}`),
+            '',
+          ].join('\n'),
+      }
+    }
+  },
+}
