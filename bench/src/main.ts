@@ -1,4 +1,5 @@
 import {
+  chainReport,
   activityCosts,
   applyChange,
   applyUnchecked,
@@ -149,6 +150,19 @@ for (const [n, budget] of [
     () => {
       const crashable = withCrashData(n)
       return () => crash(crashable, {})
+    },
+    3,
+  )
+for (const [n, budget] of [
+  [200, 200],
+  [2000, 5000],
+] as const)
+  line(
+    `critical chain: ${n.toLocaleString('en')} activities with ${n / 20} resources, with its buffers`,
+    budget,
+    () => {
+      const crewed = withResources(generatePlan(n), n / 20)
+      return () => chainReport(crewed)
     },
     3,
   )

@@ -10,7 +10,7 @@ import { schedule, type Schedule } from '../schedule/schedule.ts'
 import { bufferEnd } from './bufferEnds.ts'
 import { focusedPlan } from './focused.ts'
 import { freshLinks } from './freshLinks.ts'
-import { leadsTo, type HandOver } from './handOvers.ts'
+import { addHandOver, leadsTo, type HandOver, type HandOversByGiver } from './handOvers.ts'
 
 /**
  * Why a buffer is used: work of its course began later, waited longer for what is not of it, or took longer; or something else ends later
@@ -49,10 +49,13 @@ export interface CurrentChain {
 const handOversNow = (plan: Plan, agreed: AgreedChain): HandOver[] => {
   const network = compileNetwork(plan)
   const found: HandOver[] = []
+  const byGiver: HandOversByGiver = new Map()
   for (const { resource, from, to } of agreed.handovers) {
     const [a, b] = [network.indexOf.get(from), network.indexOf.get(to)]
-    if (a === undefined || b === undefined || leadsTo(network, found, b, a)) continue
-    found.push({ resource, from: a, to: b })
+    if (a === undefined || b === undefined || leadsTo(network, byGiver, b, a)) continue
+    const handOver = { resource, from: a, to: b }
+    found.push(handOver)
+    addHandOver(byGiver, handOver)
   }
   return found
 }

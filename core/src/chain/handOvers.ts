@@ -8,6 +8,14 @@ export interface HandOver {
   readonly to: number
 }
 
+/** Who gets something from whom: takers by giver, positions. */
+export type HandOversByGiver = Map<number, number[]>
+export const addHandOver = (byGiver: HandOversByGiver, { from, to }: HandOver): void => {
+  const takers = byGiver.get(from)
+  if (takers) takers.push(to)
+  else byGiver.set(from, [to])
+}
+
 /** Sums of fractions: what is less is nothing. */
 const GRAIN = 1e-6
 
@@ -19,6 +27,7 @@ export const handOversOf = (placed: PlacedFromFinish): HandOver[] => {
   const { network } = placed.joint
   const idOf = (i: number): string => network.activities[i]!.id
   const found: HandOver[] = []
+  const byGiver: HandOversByGiver = new Map()
   for (const { resource, most, by } of placed.needs) {
     const inOrder = [...by].sort(
       (a, b) =>
@@ -45,9 +54,12 @@ export const handOversOf = (placed: PlacedFromFinish): HandOver[] => {
         if (
           giver.from !== null &&
           !isGuaranteed(network, giver.from, activity) &&
-          !leadsTo(network, found, activity, giver.from)
-        )
-          found.push({ resource: resource.id, from: giver.from, to: activity })
+          !leadsTo(network, byGiver, activity, giver.from)
+        ) {
+          const handOver = { resource: resource.id, from: giver.from, to: activity }
+          found.push(handOver)
+          addHandOver(byGiver, handOver)
+        }
       }
       free.push({ from: activity, at: placed.finish[activity]!, amount: amount - needed })
     }
@@ -59,18 +71,13 @@ export const handOversOf = (placed: PlacedFromFinish): HandOver[] => {
  * Whether links and hand-overs lead from one activity to the other, by whatever ends: a hand-over the other way would close a loop. So it is
  * where one may finish as soon as the other starts (SF), and they pass the unit to each other by their links.
  */
-export const leadsTo = (
-  network: Network,
-  handOvers: readonly HandOver[],
-  from: number,
-  to: number,
-): boolean => {
+export const leadsTo = (network: Network, handOvers: HandOversByGiver, from: number, to: number): boolean => {
   const seen = new Set([from])
   const stack = [from]
   while (stack.length > 0) {
     const i = stack.pop()!
     if (i === to) return true
-    const next = handOvers.filter((one) => one.from === i).map((one) => one.to)
+    const next = [...(handOvers.get(i) ?? [])]
     for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
       next.push(network.linkTo[network.outLink[o]!]!)
     for (const one of next)
