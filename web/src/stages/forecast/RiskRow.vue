@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
-import { chanceWords, type Activity, type Risk, type RiskWorth } from '@geodrome/core'
+import { chanceOf, chanceWords, type Activity, type Risk, type RiskWorth } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 
 interface Reach {
@@ -27,9 +27,7 @@ const emit = defineEmits<{ open: []; show: [activity: string] }>()
 const PEGS = 20
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(box)
-const probability = computed(() =>
-  props.risk.mitigation?.done ? props.risk.mitigation.probability : props.risk.probability,
-)
+const probability = computed(() => chanceOf(props.risk))
 /** How much of each peg is filled. */
 const pegs = computed(() =>
   Array.from({ length: PEGS }, (_, k) => Math.min(1, Math.max(0, probability.value * PEGS - k))),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, toRaw, watch } from 'vue'
 import {
+  chanceOf,
   chanceWords,
   counted,
   freshId,
@@ -189,7 +190,7 @@ const fallsOn = (one: Risk): Activity[] =>
     <template #right>
       <template v-if="risk">
         <h2>{{ risk.code }} {{ risk.name }}</h2>
-        <p class="soft">Happens in {{ chanceWords(risk.probability) }} iterations.</p>
+        <p class="soft">Happens in {{ chanceWords(chanceOf(risk)) }} iterations.</p>
         <RiskFields :key="risk.id" :risk="risk" :calendars="calendars" />
       </template>
       <p v-else class="soft">Choose a risk, or add one.</p>
