@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import {
   applyChange,
@@ -9,7 +10,7 @@ import {
   type Plan,
 } from '@geodrome/core'
 import { QueryTypes } from 'sequelize'
-import { migrator } from './db/migrate.ts'
+import { MIGRATIONS, migrator } from './db/migrate.ts'
 import { splitScenarioChanges } from './db/migrations/20261128-0106-scenario-changes.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
@@ -41,6 +42,33 @@ const FILE = {
     { id: 't', name: 'Slower', changes: [duration(90)] },
   ],
 }
+
+it('every migration of the folder is run, in the order of their names', () => {
+  const files = readdirSync(new URL('./db/migrations', import.meta.url)).map((name) =>
+    name.replace(/\.ts$/, ''),
+  )
+  expect(MIGRATIONS.map(([name]) => name)).toEqual(files.sort())
+})
+
+it('what forecasts draw from becomes items of plans that were kept before there were such lists', async () => {
+  const { id } = await call<{ id: string }>('POST', '/plans', FILE)
+  const factor = { id: 'f', name: 'Yard', scope: {}, low: 0.9, likely: 1, high: 1.2, shape: 'triangular' }
+  const heads = await server.sequelize.query<{ head: string }>('SELECT head FROM plans WHERE id = :id', {
+    type: QueryTypes.SELECT,
+    replacements: { id },
+  })
+  const head = JSON.stringify({ ...(JSON.parse(heads[0]!.head) as object), factors: [factor] })
+  await server.sequelize.query('UPDATE plans SET head = :head WHERE id = :id', { replacements: { id, head } })
+  await server.sequelize.query("DELETE FROM migrations WHERE name LIKE '%-forecast-inputs'")
+  // A server that starts finds the plan of one of before.
+  const other = await server.another()
+  try {
+    const file = (await (await fetch(`${other.address}/api/plans/${id}/file`)).json()) as Item
+    expect(file.factors).toEqual([factor])
+  } finally {
+    await other.stop()
+  }
+})
 
 it('the changes of scenarios become items of their own, in the plan and in what its log takes back', async () => {
   const { id } = await call<{ id: string }>('POST', '/plans', FILE)

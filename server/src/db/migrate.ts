@@ -16,9 +16,10 @@ import * as scenarioChanges from './migrations/20261128-0106-scenario-changes.ts
 import * as jobRevisionKnown from './migrations/20261128-0105-job-revision-known.ts'
 import * as damages from './migrations/20261128-0108-damages.ts'
 import * as periods from './migrations/20261128-0109-periods.ts'
+import * as forecastInputs from './migrations/20261128-0110-forecast-inputs.ts'
 
 /** In order; a migration that has landed is never edited. */
-const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
+export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
   ['20261125-0100-plans', plans],
   ['20261125-0101-plan-items', planItems],
   ['20261125-0102-changes', changes],
@@ -34,6 +35,7 @@ const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down
   ['20261128-0107-import-uid', importUid],
   ['20261128-0108-damages', damages],
   ['20261128-0109-periods', periods],
+  ['20261128-0110-forecast-inputs', forecastInputs],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {
