@@ -127,7 +127,7 @@ export const simulateCommand: Command = {
       const debts =
         owed === null
           ? null
-          : daysOwed(model, table, owed, driversByRank(model, table).slice(0, DRIVERS_ASKED))
+          : daysOwed(model, owed, driversByRank(model, table).slice(0, DRIVERS_ASKED))
       const replayed =
         options.replay === undefined
           ? null

@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import {
+  daysOwed,
+  driversByRank,
   iterationTable,
+  lookAtRun,
   parseJson,
   readPlan,
   runInFullSchema,
@@ -9,11 +12,14 @@ import {
   scenarioPlan,
   simulationModel,
   summarise,
+  type LookKind,
   type Plan,
+  type ReplayLook,
   type Run,
   type RunInFull,
   type SimulationResult,
   type SimulationSummary,
+  type TargetLook,
 } from '@geodrome/core'
 import { JobRepository, type ClaimedJob } from './db/jobRepository.ts'
 import { defineModels } from './db/models.ts'
@@ -101,6 +107,150 @@ it('a run on the worker pool gives what the core gives, for the plan and for a s
   }
 })
 
+const ask = <T>(run: string, kind: string, question: object, of = id, at = server.address): Promise<T> =>
+  fetch(`${at}/api/plans/${of}/runs/${run}/look`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ kind, question }),
+  }).then((response) => response.json() as Promise<T>)
+
+it('a run that is there is asked about any target, on another server and after others as well', async () => {
+  const started = await start({ iterations: 500, seed: 5, scenario: 's1' })
+  await until(started.id, isOver)
+  const model = simulationModel(scenarioPlan(plan, 's1').plan, { ...INPUT, iterations: 500, seed: 5 })
+  const table = iterationTable(model)
+  runIterations(model, table)
+  const questions = {
+    target: {
+      target: { what: 'finish', of: 'activity', id: plan.activities.at(-1)!.id },
+      given: { by: 'risk', id: plan.risks[0]!.id, happened: true },
+      asked: '2027-06-16',
+    },
+    contingency: { percent: 80 },
+    replay: { percent: 80 },
+    merges: {},
+    joint: { percent: 70 },
+  } as const
+  for (const [kind, question] of Object.entries(questions) as [LookKind, never][])
+    expect(await ask(started.id, kind, question), kind).toEqual(
+      JSON.parse(JSON.stringify(lookAtRun(model, table, kind, question))),
+    )
+  const other = await server.another()
+  try {
+    // That server did not run it: it draws the iterations again.
+    const [first, second] = await Promise.all(
+      [80, 20].map((percent) => ask<ReplayLook>(started.id, 'replay', { percent }, id, other.address)),
+    )
+    expect(first).toEqual(JSON.parse(JSON.stringify(lookAtRun(model, table, 'replay', { percent: 80 }))))
+    expect(second!.finish <= first!.finish).toBe(true)
+  } finally {
+    await other.stop()
+  }
+})
+
+it('is of the plan as it was at the revision of the run, whatever was changed since', async () => {
+  const { id: own } = await call<{ id: string }>('POST', '/plans', file)
+  const started = await start(INPUT, own)
+  await until(started.id, isOver, own)
+  const before = await ask<TargetLook>(started.id, 'target', { target: FINISH }, own)
+  await call('POST', `/plans/${own}/changes`, {
+    uid: 'make-longer',
+    client: 'c',
+    author: 'Ana',
+    base: 1,
+    change: { kind: 'set', list: 'activities', key: plan.activities[0]!.id, set: { duration: 99_000 } },
+  })
+  const other = await server.another()
+  try {
+    expect(await ask(started.id, 'target', { target: FINISH }, own, other.address)).toEqual(before)
+  } finally {
+    await other.stop()
+  }
+  const again = await call<Run>('POST', `/plans/${own}/runs`, {
+    kind: 'simulation',
+    input: INPUT,
+    revision: 1,
+  })
+  expect(again.revision).toBe(1)
+  const { result } = await until(again.id, isOver, own)
+  expect((result as SimulationResult).finishes).toBe(
+    ((await until(started.id, isOver, own)).result as SimulationResult).finishes,
+  )
+})
+
+const FINISH = { what: 'finish', of: 'project', id: null }
+
+it('what cannot be told of a run is said in a sentence', async () => {
+  const { id: run } = await start(INPUT)
+  await until(run, isOver)
+  const said = async (kind: string, question: object): Promise<string> =>
+    (await ask<{ message: string }>(run, kind, question)).message
+  expect(await said('replay', { iteration: 301 })).toBe('this run has 300 iterations')
+  expect(await said('replay', { iteration: 0 })).toMatch(/iteration/)
+  expect(await said('contingency', { percent: 100 })).toMatch(/100/)
+  expect(await said('target', { target: { ...FINISH, of: 'group', id: 'none' } })).toBe(
+    'the plan of this run has no group "none"',
+  )
+  expect(await said('target', { target: FINISH, asked: '31.6.' })).toMatch(/YYYY-MM-DD/)
+  expect(await said('dance', {})).toMatch(/target/)
+  const long = await start({ ...INPUT, iterations: 50_000 })
+  expect((await ask<{ message: string }>(long.id, 'merges', {})).message).toMatch(/not come to its end/)
+  await call('POST', `/plans/${id}/runs/${long.id}/cancel`)
+  expect((await ask<{ message: string }>('nowhere', 'merges', {})).message).toMatch(/no run "nowhere"/)
+})
+
+it('days owed to each driver are those of the core, grow, and have nothing that is asked', async () => {
+  const simulated = await start(INPUT)
+  const { drivers } = (await until(simulated.id, isOver)).result as SimulationResult
+  const model = simulationModel(plan, INPUT)
+  const table = iterationTable(model)
+  runIterations(model, table)
+  expect(drivers).toEqual(driversByRank(model, table).slice(0, 20))
+  const chosen = drivers.slice(0, 4)
+  const owed: Run = await call('POST', `/plans/${id}/runs`, {
+    kind: 'owed',
+    input: { ...INPUT, percent: 80, drivers: chosen },
+    revision: 1,
+  })
+  expect(owed.total).toBe(5 * 300)
+  const done = await until(owed.id, isOver)
+  expect(done.result).toEqual({ owed: daysOwed(model, 80, chosen) })
+  expect((await ask<{ message: string }>(owed.id, 'merges', {})).message).toMatch(/nothing can be asked/)
+})
+
+it('a run that is named is kept however many come after it; one that has ended can be dropped', async () => {
+  const { id: own } = await call<{ id: string }>('POST', '/plans', file)
+  const kept = await start(INPUT, own)
+  await until(kept.id, isOver, own)
+  expect(
+    await call('PATCH', `/plans/${own}/runs/${kept.id}`, { name: '  Before the yard’s word ' }),
+  ).toMatchObject({
+    name: 'Before the yard’s word',
+  })
+  const rows = Array.from({ length: 60 }, (_, k) => ({ plan_id: own, state: 'done', job: `old-${own}-${k}` }))
+  for (const { job, ...row } of rows) await leave(job.slice(-24), row)
+  await server.sequelize.query("UPDATE jobs SET created_at = '2025-01-01' WHERE id = :id", {
+    replacements: { id: kept.id },
+  })
+  const next = await start(INPUT, own)
+  await until(next.id, isOver, own)
+  const listed = await call<Run[]>('GET', `/plans/${own}/runs`)
+  expect(listed.at(-1)).toMatchObject({ id: kept.id, name: 'Before the yard’s word', state: 'done' })
+  expect(listed).toHaveLength(21)
+  expect(await call('PATCH', `/plans/${own}/runs/${kept.id}`, { name: '' })).toMatchObject({ name: null })
+  expect(
+    await call<{ message: string }>('PATCH', `/plans/${own}/runs/${kept.id}`, { name: 'x'.repeat(121) }),
+  ).toHaveProperty('message')
+  const dropped = await fetch(`${server.address}/api/plans/${own}/runs/${next.id}`, { method: 'DELETE' })
+  expect(dropped.status).toBe(204)
+  expect((await call<{ message: string }>('GET', `/plans/${own}/runs/${next.id}`)).message).toMatch(/no run/)
+  const long = await start({ ...INPUT, iterations: 50_000 }, own)
+  expect((await call<{ message: string }>('DELETE', `/plans/${own}/runs/${long.id}`)).message).toMatch(
+    /stop it first/,
+  )
+  await call('POST', `/plans/${own}/runs/${long.id}/cancel`)
+})
+
 it('the list of runs is without what came of them', async () => {
   const { id: run } = await start(INPUT)
   await until(run, isOver)
@@ -114,7 +264,7 @@ it('a run grows, can be stopped, and stays stopped', async () => {
   const growing = await until(started.id, ({ partial }) => partial !== null)
   expect(growing).toMatchObject({ state: 'running', total: 100_000 })
   expect(growing.done).toBeGreaterThan(0)
-  expect(growing.partial!.dots).toHaveLength(50)
+  expect((growing as RunInFull<'simulation'>).partial!.dots).toHaveLength(50)
   expect((await call<Run>('POST', `/plans/${id}/runs/${started.id}/cancel`)).state).toBe('cancelled')
   await new Promise((resolve) => setTimeout(resolve, 600))
   expect(await until(started.id, () => true)).toMatchObject({

@@ -23,8 +23,20 @@ export {
 export { fiftyDots, summarise, type ActivityForecast, type SimulationSummary } from './simulate/summary.ts'
 export type { Amounts } from './simulate/amounts.ts'
 export { jointCurve, type JointPoint } from './simulate/joint.ts'
-export { daysOwed, driversByRank, DRIVERS_ASKED, type Owed } from './simulate/owed.ts'
+export {
+  daysOwed,
+  driversByRank,
+  DRIVERS_ASKED,
+  owedOf,
+  owedRun,
+  owedUnits,
+  runOwed,
+  type Owed,
+  type OwedRun,
+} from './simulate/owed.ts'
+export { sensitivities } from './simulate/sensitivities.ts'
 export { riskWorths, type RiskWorth, type Saving } from './simulate/riskWorth.ts'
 export { BATCH, FEWEST_BATCHES, settledOf, type Settled } from './simulate/settled.ts'
+export { lookAtRun } from './simulate/lookAtRun.ts'
 export { replay, type Replay } from './simulate/replay.ts'
 export type { Sampling } from './random/draws.ts'

@@ -66,7 +66,7 @@ interface Reach {
 }
 
 /** What is expected to be left of each activity: working minutes, and the variance in square days of its own calendar. */
-const expectedDurations = (
+export const expectedDurations = (
   plan: Plan,
   network: Network,
 ): { readonly remaining: Int32Array; readonly variance: Float64Array } => {

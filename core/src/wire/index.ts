@@ -22,6 +22,7 @@ export {
 export {
   RUN_KINDS,
   runInFullSchema,
+  runNameSchema,
   runProgressSchema,
   runRequestSchema,
   runSchema,
@@ -38,4 +39,20 @@ export {
   type SimulationRequest,
   type SimulationResult,
 } from './runs.ts'
+export {
+  LOOKS,
+  lookRequestSchema,
+  type Contingency,
+  type Distribution,
+  type JointLook,
+  type LookAnswer,
+  type LookCondition,
+  type LookKind,
+  type LookQuestion,
+  type LookRequest,
+  type LookTarget,
+  type MergeBias,
+  type ReplayLook,
+  type TargetLook,
+} from './looks.ts'
 export { errorBodySchema, type ErrorBody } from './errors.ts'

@@ -24,6 +24,12 @@ export const simulationInputSchema = z.strictObject({
 export type SimulationRequest = z.input<typeof simulationInputSchema>
 export type SimulationInput = z.output<typeof simulationInputSchema>
 
+/** One thing that forecasts draw, by the id of its activity, factor, risk or weather. */
+const driverSchema = z.strictObject({
+  kind: z.enum(['spread', 'factor', 'risk', 'weather']),
+  id: z.string().max(200),
+})
+
 /** What is shown while a simulation grows. */
 const simulationPartialSchema = z.object({
   /** The finishes that fifty dots stand at. */
@@ -71,10 +77,23 @@ const simulationResultSchema = simulationPartialSchema.extend({
     .array(z.object({ finish: date, cost: z.number(), probability: share }).readonly())
     .readonly()
     .default([]),
+  /** What is drawn, that which goes most with the finish first: of these the days owed are worth asking. */
+  drivers: z.array(driverSchema).readonly().default([]),
   /** Finish by iteration as base64 of little-endian int32 instants: for pairing runs on the same draws. */
   finishes: z.string(),
 })
 export type SimulationResult = Readonly<z.output<typeof simulationResultSchema>>
+
+/** Days owed to each of some drivers: a run beside the simulation for each of them, on the same draws. */
+const owedInputSchema = simulationInputSchema.extend({
+  /** In 100, of the finish. */
+  percent: z.number().gt(0).lt(100),
+  drivers: z.array(driverSchema).min(1).max(50),
+})
+const owedResultSchema = z.object({
+  /** The most first; days of the project calendar. */
+  owed: z.array(driverSchema.extend({ days: z.number() }).readonly()).readonly(),
+})
 
 /** What is said of each kind of run: the one list of kinds. */
 export const RUN_KINDS = {
@@ -83,6 +102,7 @@ export const RUN_KINDS = {
     partial: simulationPartialSchema,
     result: simulationResultSchema,
   },
+  owed: { input: owedInputSchema, partial: owedResultSchema, result: owedResultSchema },
 } as const
 export type RunKind = keyof typeof RUN_KINDS
 export type RunInput<K extends RunKind = RunKind> = z.output<(typeof RUN_KINDS)[K]['input']>
@@ -92,7 +112,14 @@ export type RunResult<K extends RunKind = RunKind> = z.output<(typeof RUN_KINDS)
 const kind = z.enum(Object.keys(RUN_KINDS) as [RunKind, ...RunKind[]])
 const stateSchema = z.enum(['queued', 'running', 'done', 'failed', 'cancelled'])
 
-export const runRequestSchema = z.strictObject({ kind, input: z.unknown() })
+export const runRequestSchema = z.strictObject({
+  kind,
+  input: z.unknown(),
+  /** Of the plan as it was at a revision; as it is where none is said. */
+  revision: z.int().min(1).optional(),
+})
+/** What is kept with a run by its name is not thrown away when there are many. */
+export const runNameSchema = z.strictObject({ name: z.string().trim().max(120).nullable() })
 
 /** A run in the list of a plan's runs, without what came of it. */
 const listedRun = z.object({
@@ -107,6 +134,8 @@ const listedRun = z.object({
   done: z.int(),
   total: z.int(),
   error: z.string().nullable(),
+  /** Given by who wants to keep it; null otherwise. */
+  name: z.string().nullable().default(null),
   createdAt: z.string(),
 })
 type ListedRun = z.output<typeof listedRun>

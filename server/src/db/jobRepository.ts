@@ -1,4 +1,4 @@
-import { QueryTypes, type Sequelize } from 'sequelize'
+import { Op, QueryTypes, type Sequelize, type WhereOptions } from 'sequelize'
 import { runInFullSchema, runSchema, type Run, type RunInFull, type RunKind } from '@geodrome/core'
 import { BadRequestError, NotFoundError } from '../errors.ts'
 import type { JobRow, Models } from './models.ts'
@@ -28,9 +28,11 @@ const MOST_ATTEMPTS = 3
 /** Jobs of one plan that run beside each other on all servers, and that wait. */
 const PLAN_AT_ONCE = 2
 const PLAN_WAITING = 20
-/** Ended jobs that a plan keeps, and how many of its jobs are listed. */
+/** Ended jobs without a name that a plan keeps, and how many of its jobs are listed beside the named ones. */
 const KEPT = 50
 const LISTED = 20
+/** Runs of a plan that have a name, at most. */
+const NAMED = 100
 /** What has waited so long goes before what is smaller. */
 const PATIENCE_MS = 60_000
 
@@ -48,6 +50,7 @@ const told = (row: JobRow) => ({
   done: row.done,
   total: row.total,
   error: row.error,
+  name: row.name,
   createdAt: row.createdAt.toISOString(),
 })
 const parsed = (text: string | null): unknown => (text === null ? null : JSON.parse(text))
@@ -63,6 +66,7 @@ const LISTED_COLUMNS = [
   'done',
   'total',
   'error',
+  'name',
   'createdAt',
 ] as const
 
@@ -97,6 +101,7 @@ export class JobRepository {
       leaseUntil: null,
       owner: null,
       revision,
+      name: null,
       createdAt: new Date(),
     })
     await this.dropOld(planId)
@@ -105,7 +110,7 @@ export class JobRepository {
 
   private async dropOld(planId: string): Promise<void> {
     const old = await this.models.jobs.findAll({
-      where: { planId, state: ['done', 'failed', 'cancelled'] },
+      where: { planId, name: null, state: ['done', 'failed', 'cancelled'] },
       attributes: ['id'],
       order: [['createdAt', 'DESC']],
       offset: KEPT,
@@ -121,15 +126,57 @@ export class JobRepository {
     return runInFullSchema.parse({ ...told(row), partial: parsed(row.partial), result: parsed(row.result) })
   }
 
-  /** The latest jobs of a plan, newest first, without what came of them. */
-  async ofPlan(planId: string): Promise<Run[]> {
-    const rows = await this.models.jobs.findAll({
-      where: { planId },
-      attributes: [...LISTED_COLUMNS],
-      order: [['createdAt', 'DESC']],
-      limit: LISTED,
+  /** A run that has come to its end, with how much it holds. @throws NotFoundError, BadRequestError */
+  async ended(planId: string, id: string): Promise<Run & { readonly weight: number }> {
+    const row = await this.models.jobs.findOne({
+      where: { id, planId },
+      attributes: [...LISTED_COLUMNS, 'weight'],
     })
-    return rows.map((row) => runSchema.parse(told(row)))
+    if (!row) throw new NotFoundError(`this plan has no run "${id}"`)
+    if (row.state !== 'done') throw new BadRequestError('this run has not come to its end')
+    return { ...runSchema.parse(told(row)), weight: row.weight }
+  }
+
+  /** The latest jobs of a plan, newest first, then the older ones that have a name; without what came of them. */
+  async ofPlan(planId: string): Promise<Run[]> {
+    const find = (where: WhereOptions<JobRow>, limit: number): Promise<JobRow[]> =>
+      this.models.jobs.findAll({
+        where: { planId, ...where },
+        attributes: [...LISTED_COLUMNS],
+        order: [['createdAt', 'DESC']],
+        limit,
+      })
+    const latest = await find({}, LISTED)
+    const named = await find(
+      { name: { [Op.not]: null }, id: { [Op.notIn]: latest.map(({ id }) => id) } },
+      NAMED,
+    )
+    return [...latest, ...named].map((row) => runSchema.parse(told(row)))
+  }
+
+  /**
+   * Gives a run a name, by which it is kept; null takes it.
+   * @throws NotFoundError; BadRequestError if the plan has too many of them
+   */
+  async rename(planId: string, id: string, name: string | null): Promise<RunInFull> {
+    if (
+      name !== null &&
+      (await this.models.jobs.count({ where: { planId, id: { [Op.not]: id }, name: { [Op.not]: null } } })) >=
+        NAMED
+    )
+      throw new BadRequestError(
+        `${NAMED} runs of this plan are kept by name already; drop some of them first`,
+      )
+    await this.models.jobs.update({ name: name === '' ? null : name }, { where: { id, planId } })
+    return this.get(planId, id)
+  }
+
+  /** Drops a run that has ended. @throws NotFoundError; BadRequestError while it is under way */
+  async drop(planId: string, id: string): Promise<void> {
+    const { state } = await this.get(planId, id)
+    if (state === 'queued' || state === 'running')
+      throw new BadRequestError('this run is under way; stop it first')
+    await this.models.jobs.destroy({ where: { id, planId } })
   }
 
   /**

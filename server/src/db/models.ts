@@ -68,6 +68,8 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
   owner: string | null
   /** The revision of the plan that it is about. */
   revision: number
+  /** Of a run that somebody wants to keep. */
+  name: string | null
   createdAt: Date
 }
 
@@ -155,6 +157,7 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       leaseUntil: DataTypes.DATE(3),
       owner: DataTypes.STRING(24),
       revision: DataTypes.INTEGER.UNSIGNED,
+      name: DataTypes.STRING(120),
       createdAt: DataTypes.DATE(3),
     },
     { tableName: 'jobs' },

@@ -1,4 +1,4 @@
-import type { Plan, RunInput, RunKind, RunPartial, RunResult } from '@geodrome/core'
+import type { LookKind, Plan, RunInput, RunKind, RunPartial, RunResult } from '@geodrome/core'
 
 /** A range of units of work: from … to − 1. */
 export interface UnitRange {
@@ -25,6 +25,8 @@ export interface JobKind<K extends RunKind, Model, Memory> {
   /** What is shown while it grows. @param ranges - what has been run so far, at least one */
   partial(model: Model, memory: Memory, ranges: readonly UnitRange[]): RunPartial<K>
   summary(model: Model, memory: Memory): RunResult<K>
+  /** What is asked of a job that has ended, where anything is. @throws RangeError for what it does not have */
+  look?(model: Model, memory: Memory, kind: LookKind, question: unknown): unknown
 }
 
 /** A kind whose types are known to itself only: what it is given is what it made before. */

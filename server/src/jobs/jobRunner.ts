@@ -1,13 +1,21 @@
 import { availableParallelism } from 'node:os'
 import { Piscina } from 'piscina'
 import type { Logger } from 'pino'
-import { CalendarError, type RunPartial, type RunProgress, type RunResult } from '@geodrome/core'
+import {
+  CalendarError,
+  type LookKind,
+  type Run,
+  type RunPartial,
+  type RunProgress,
+  type RunResult,
+} from '@geodrome/core'
 import { HEARTBEAT_MS, type ClaimedJob, type JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
-import { NotFoundError } from '../errors.ts'
+import { BusyError, NotFoundError } from '../errors.ts'
 import type { UnitRange } from './jobKind.ts'
 import { JOB_KINDS } from './jobKinds.ts'
 import { sharedJson, type JobTask } from './jobTask.ts'
+import { KeptTables } from './keptTables.ts'
 
 const CLAIM_EVERY_MS = 2_000
 const REPORT_EVERY_MS = 150
@@ -26,6 +34,8 @@ export class JobRunner {
   private readonly log: Logger
   private readonly announce: (progress: RunProgress) => void
   private readonly timer: NodeJS.Timeout
+  /** What the iterations of the latest runs gave, for what is asked of them. */
+  private readonly tables = new KeptTables<{ memory: unknown; step: Step }>()
   private readonly running = new Map<string, { readonly weight: number; isWanted: boolean }>()
   private readonly ended = new Set<Promise<void>>()
   private claiming: Promise<void> | null = null
@@ -142,40 +152,78 @@ export class JobRunner {
 
   /** @returns null if it was stopped, or another has taken it up */
   private async run(job: ClaimedJob, state: { isWanted: boolean }): Promise<RunResult | null> {
-    const kind = JOB_KINDS[job.kind]
-    const input = job.input
     // The plan that was looked at when the run was asked for, not what others made of it while it waited.
-    const plan = kind.subject(await this.plans.at(job.planId, job.revision), input)
-    const shared = sharedJson(plan)
-    const step = (what: JobTask['step']): Promise<unknown> =>
-      this.pool.run({ job: job.id, kind: job.kind, plan: shared, input, step: what } satisfies JobTask)
+    const step = await this.stepsOf(job)
     this.tell(job, 'running', 0, null)
+    const memory = await this.fill(
+      job,
+      step,
+      () => state.isWanted,
+      async (grown, done) => {
+        const partial = (await step({ name: 'partial', ...grown })) as RunPartial
+        state.isWanted &&= await this.jobs.progress(job, done, partial)
+        if (state.isWanted) this.tell(job, 'running', done, partial)
+      },
+    )
+    if (memory === null) return null
+    const result = (await step({ name: 'summary', memory })) as RunResult
+    this.tables.keep(job.id, job.weight, Promise.resolve({ memory, step }))
+    return result
+  }
 
+  /**
+   * What is asked of a run that has ended; its iterations are drawn again where they are no longer here.
+   * @throws RangeError for what the run does not have
+   */
+  async look(job: Run & { readonly weight: number }, kind: LookKind, question: unknown): Promise<unknown> {
+    const { memory, step } = await this.tables.get(job.id, job.weight, async () => {
+      const steps = await this.stepsOf(job)
+      const filled = await this.fill(job, steps, () => true)
+      if (filled === null) throw new BusyError('the server is stopping; ask again')
+      return { memory: filled, step: steps }
+    })
+    return step({ name: 'look', memory, kind, question })
+  }
+
+  /** Does the steps of a job in the pool, on its plan as it was then. */
+  private async stepsOf({ id, planId, kind, input, revision }: Run): Promise<Step> {
+    const plan = sharedJson(JOB_KINDS[kind].subject(await this.plans.at(planId, revision), input))
+    return (step) => this.pool.run({ job: id, kind, plan, input, step } satisfies JobTask)
+  }
+
+  /**
+   * Runs all ranges of a job into a memory of its own.
+   * @param grows - told of what there is from time to time
+   * @returns null if it was stopped
+   */
+  private async fill(
+    { total, weight }: Pick<ClaimedJob, 'total' | 'weight'>,
+    step: Step,
+    isWanted: () => boolean,
+    grows: ((grown: { memory: unknown; ranges: UnitRange[] }, done: number) => Promise<void>) | null = null,
+  ): Promise<unknown> {
     const memory = await step({ name: 'memory' })
-    const perUnit = Math.max(1, job.weight / job.total)
-    const width = Math.max(1, Math.min(Math.ceil(job.total / 20), Math.floor(RANGE_NUMBERS / perUnit)))
+    const perUnit = Math.max(1, weight / total)
+    const width = Math.max(1, Math.min(Math.ceil(total / 20), Math.floor(RANGE_NUMBERS / perUnit)))
     const ranges: UnitRange[] = []
     let next = 0
     let done = 0
     let reportedAt = Date.now()
     const lane = async (): Promise<void> => {
-      while (state.isWanted && !this.stopped && next < job.total) {
-        const range = { from: next, to: Math.min(job.total, next + width) }
+      while (isWanted() && !this.stopped && next < total) {
+        const range = { from: next, to: Math.min(total, next + width) }
         next = range.to
         await step({ name: 'run', memory, range })
         ranges.push(range)
         done += range.to - range.from
-        if (Date.now() - reportedAt < REPORT_EVERY_MS || done === job.total) continue
+        if (grows === null || Date.now() - reportedAt < REPORT_EVERY_MS || done === total) continue
         reportedAt = Date.now()
-        const soFar = done
-        const partial = (await step({ name: 'partial', memory, ranges: [...ranges] })) as RunPartial
-        state.isWanted &&= await this.jobs.progress(job, soFar, partial)
-        if (state.isWanted) this.tell(job, 'running', soFar, partial)
+        await grows({ memory, ranges: [...ranges] }, done)
       }
     }
     await Promise.all(Array.from({ length: this.pool.options.maxThreads }, lane))
-    return state.isWanted && done === job.total
-      ? ((await step({ name: 'summary', memory })) as RunResult)
-      : null
+    return isWanted() && done === total ? memory : null
   }
 }
+
+type Step = (step: JobTask['step']) => Promise<unknown>

@@ -1,4 +1,4 @@
-import type { Plan, RunInput, RunKind } from '@geodrome/core'
+import type { LookKind, Plan, RunInput, RunKind } from '@geodrome/core'
 import { JOB_KINDS } from './jobKinds.ts'
 import type { UnitRange } from './jobKind.ts'
 
@@ -14,6 +14,7 @@ export interface JobTask {
     | { readonly name: 'run'; readonly memory: unknown; readonly range: UnitRange }
     | { readonly name: 'partial'; readonly memory: unknown; readonly ranges: readonly UnitRange[] }
     | { readonly name: 'summary'; readonly memory: unknown }
+    | { readonly name: 'look'; readonly memory: unknown; readonly kind: LookKind; readonly question: unknown }
 }
 
 /** A plan as bytes that every worker can read without a copy. */
@@ -50,5 +51,7 @@ export default (task: JobTask): unknown => {
       return kind.partial(model, step.memory, step.ranges)
     case 'summary':
       return kind.summary(model, step.memory)
+    case 'look':
+      return kind.look?.(model, step.memory, step.kind, step.question)
   }
 }

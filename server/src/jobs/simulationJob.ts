@@ -1,18 +1,24 @@
 import {
+  DRIVERS_ASKED,
+  driversByRank,
   fiftyDots,
   formatInstant,
   instantOf,
   iterationTable,
   jointCurve,
+  lookAtRun,
+  LOOKS,
   percentileSorted,
   runIterations,
   scenarioPlan,
   schedule,
+  sensitivities,
   shareAtOrBelow,
   simulationModel,
   summarise,
   tableNumbers,
   type IterationTable,
+  type Plan,
   type SimulationModel,
 } from '@geodrome/core'
 import { NotFoundError } from '../errors.ts'
@@ -26,15 +32,18 @@ interface Prepared {
 
 const SHOWN_WHILE_GROWING = [10, 20, 30, 40, 50, 60, 70, 80, 90]
 
+/** The plan as a scenario sees it; null: as it is. @throws NotFoundError */
+export const inScenario = (plan: Plan, scenario: string | null): Plan => {
+  if (scenario === null) return plan
+  if (!plan.scenarios.some(({ id }) => id === scenario))
+    throw new NotFoundError(`there is no scenario "${scenario}"`)
+  return scenarioPlan(plan, scenario).plan
+}
+
 /** Monte Carlo: iterations are the units, the table of iterations the memory. */
 export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
   total: ({ iterations }) => iterations,
-  subject: (plan, { scenario }) => {
-    if (scenario === null) return plan
-    if (!plan.scenarios.some(({ id }) => id === scenario))
-      throw new NotFoundError(`there is no scenario "${scenario}"`)
-    return scenarioPlan(plan, scenario).plan
-  },
+  subject: (plan, { scenario }) => inScenario(plan, scenario),
   weight: (plan, { iterations }) => tableNumbers(plan.activities.length, iterations),
   prepare: (plan, input) => ({
     model: simulationModel(plan, input),
@@ -57,8 +66,10 @@ export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
     const { requiredFinish } = model.network.plan.project
     const required = requiredFinish === null ? null : instantOf(requiredFinish, 'finish')
     const { buffer, byteOffset, byteLength } = table.finish
+    const sensitivity = sensitivities(model, table)
     return {
-      ...summarise(model, table),
+      ...summarise(model, table, sensitivity),
+      drivers: driversByRank(model, table, sensitivity).slice(0, DRIVERS_ASKED),
       joint: jointCurve(table, 0.8),
       risks: model.options.risks,
       dots: fiftyDots(sorted),
@@ -67,6 +78,8 @@ export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
       finishes: Buffer.from(buffer, byteOffset, byteLength).toString('base64'),
     }
   },
+  look: ({ model }, table, kind, question) =>
+    lookAtRun(model, table, kind, LOOKS[kind].question.parse(question)),
 })
 
 const finishesOf = (table: IterationTable, ranges: readonly { from: number; to: number }[]): Int32Array => {

@@ -9,6 +9,9 @@ export interface Amounts {
 /** Percentiles that are told of everything. */
 export const PERCENTILES = [5, 10, 20, 30, 40, 50, 60, 70, 80, 90, 95]
 
+/** Percentiles at which the fifty dots of a picture stand; each stands for two in a hundred iterations. */
+export const DOT_PERCENTILES = Array.from({ length: 50 }, (_, k) => 2 * k + 1)
+
 /** The smallest value with at least `percent` % of the values at or below it. @param sorted - ascending, at least one */
 export const amountAt = (sorted: Float64Array, percent: number): number => {
   const rank = Math.ceil((percent / 100) * sorted.length - 1e-9)

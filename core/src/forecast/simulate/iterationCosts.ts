@@ -11,9 +11,20 @@ import type { SimulationModel } from './model.ts'
 export interface IterationMoney {
   /** Activities, risks that happened, mitigations that are done, and damages. */
   cost: number
+  /** Of it what hammocks cost, and what risks that happened cost themselves. */
+  overhead: number
+  risks: number
   /** By clause, in the order of the plan. */
   readonly damages: Float64Array
 }
+
+/** To be filled by {@link IterationCosts.of}. @param clauses - of damages */
+export const emptyMoney = (clauses: number): IterationMoney => ({
+  cost: 0,
+  overhead: 0,
+  risks: 0,
+  damages: new Float64Array(clauses),
+})
 
 /** What the cost of an activity follows from, beside its length. */
 interface Costly {
@@ -44,8 +55,10 @@ export class IterationCosts {
   private readonly mitigations: number
   /** Damages by clause and measured finish. */
   private readonly charged: readonly Map<number, number>[]
-  /** What the plan as it is costs, with its damages. */
+  /** What the plan as it is costs, with its damages; of it what hammocks cost; and the damages by clause. */
   readonly planned: number
+  readonly plannedOverhead: number
+  readonly plannedDamages: Float64Array
   /** Whether nothing costs anything: then no iteration need be looked at. */
   readonly isFree: boolean
 
@@ -73,11 +86,13 @@ export class IterationCosts {
       0,
     )
     this.charged = plan.damages.map(() => new Map())
-    const costs = activityCosts(planned)
-    this.planned =
-      costs.atCompletion.reduce((sum, cost) => sum + cost, 0) +
-      this.mitigations +
-      plan.damages.reduce((sum, _, d) => sum + this.chargeAt(d, measuredFinish(planned, plan.damages[d]!)), 0)
+    const { atCompletion } = activityCosts(planned)
+    const sum = (amounts: Float64Array): number => amounts.reduce((all, amount) => all + amount, 0)
+    this.plannedOverhead = sum(atCompletion.filter((_, i) => planned.network.kind[i] === Kind.Hammock))
+    this.plannedDamages = Float64Array.from(plan.damages, (clause, d) =>
+      this.chargeAt(d, measuredFinish(planned, clause)),
+    )
+    this.planned = sum(atCompletion) + this.mitigations + sum(this.plannedDamages)
     this.isFree =
       this.costly.length === 0 &&
       this.mitigations === 0 &&
@@ -100,20 +115,25 @@ export class IterationCosts {
   ): void {
     const { plan, network, risks } = this.model
     let cost = this.mitigations
+    let overhead = 0
+    let ownCost = 0
     for (const source of this.sources) {
       const factor = source.factor(iteration)
       for (const one of this.costly) {
         const amount = factor * costIn(source.rates, one, this.lengthOf(one, remaining, placed))
         cost += amount
+        if (one.kind === 'hammock') overhead += amount
         if (byActivity) byActivity[one.activity]! += amount
       }
     }
     for (const one of this.costly) {
       if (one.actual === null) continue
       cost += one.actual
+      if (one.kind === 'hammock') overhead += one.actual
       if (byActivity) byActivity[one.activity]! += one.actual
     }
-    for (const risk of risks) if (risk.risk.cost && risk.happens(iteration)) cost += risk.cost(iteration)
+    for (const risk of risks) if (risk.risk.cost && risk.happens(iteration)) ownCost += risk.cost(iteration)
+    cost += ownCost
     const measured = {
       network,
       finish: placed.finish,
@@ -126,6 +146,8 @@ export class IterationCosts {
       cost += amount
     })
     into.cost = cost
+    into.overhead = overhead
+    into.risks = ownCost
   }
 
   private chargeAt(clause: number, finish: number): number {

@@ -1,5 +1,5 @@
 import { createEngine } from '../../schedule/engine.ts'
-import { IterationCosts, type IterationMoney } from './iterationCosts.ts'
+import { emptyMoney, IterationCosts } from './iterationCosts.ts'
 import { drawDurations, type SimulationModel } from './model.ts'
 
 /**
@@ -18,6 +18,9 @@ export interface IterationTable {
   readonly hammockLength: Int32Array
   /** Cost by iteration, damages included; money unrounded. */
   readonly cost: Float64Array
+  /** Of it what hammocks cost, and what risks that happened cost themselves; by iteration. */
+  readonly overhead: Float64Array
+  readonly riskCost: Float64Array
   /** Damages: clause × iterations + iteration. */
   readonly damages: Float64Array
 }
@@ -52,6 +55,8 @@ export const iterationTable = (
     onPath: numbers(n),
     hammockLength: numbers(hammocksOf(model).length * iterations),
     cost: amounts(iterations),
+    overhead: amounts(iterations),
+    riskCost: amounts(iterations),
     damages: amounts(plan.damages.length * iterations),
   }
 }
@@ -81,7 +86,7 @@ export const runIterations = (
   const onPath = new Int32Array(network.order.length)
   const hammocks = hammocksOf(model)
   const costs = new IterationCosts(model)
-  const money: IterationMoney = { cost: 0, damages: new Float64Array(plan.damages.length) }
+  const money = emptyMoney(plan.damages.length)
   for (let first = from; first < to; first += BLOCK) {
     const width = Math.min(BLOCK, to - first)
     for (let column = 0; column < width; column++) {
@@ -100,6 +105,8 @@ export const runIterations = (
       if (costs.isFree) continue
       costs.of(iteration, remaining, placed, money)
       table.cost[iteration] = money.cost
+      table.overhead[iteration] = money.overhead
+      table.riskCost[iteration] = money.risks
       money.damages.forEach((amount, d) => (table.damages[d * table.iterations + iteration] = amount))
     }
     for (let i = 0; i < n; i++)

@@ -1,7 +1,11 @@
 import { formatInstant } from '../../time/instant.ts'
 import { percentileSorted } from '../percentile.ts'
+import type { JointLook } from '../../wire/index.ts'
+import { roundMoney } from '../../plan/money.ts'
 import { amountAt } from './amounts.ts'
+import { IterationCosts } from './iterationCosts.ts'
 import type { IterationTable } from './iterationTable.ts'
+import type { SimulationModel } from './model.ts'
 
 /** A date and an amount that are both kept with a confidence. */
 export interface JointPoint {
@@ -49,3 +53,22 @@ export const jointCurve = (table: IterationTable, confidence: number): JointPoin
 
 const shareOf = (within: Float64Array, amount: number, iterations: number): number =>
   within.reduce((count, one) => count + (one <= amount ? 1 : 0), 0) / iterations
+
+/** Iterations that are drawn at most. */
+const MOST_DOTS = 400
+
+/** What is drawn of dates and money together: some of the iterations, what is planned, and the curve of a confidence. @param percent - in 100 */
+export const jointPicture = (model: SimulationModel, table: IterationTable, percent: number): JointLook => {
+  const { finish, cost, iterations } = table
+  const step = Math.max(1, iterations / MOST_DOTS)
+  const chosen = Array.from({ length: Math.min(iterations, MOST_DOTS) }, (_, k) => Math.floor(k * step))
+  const planned = { finish: model.planned.projectFinish, cost: roundMoney(new IterationCosts(model).planned) }
+  let kept = 0
+  for (let k = 0; k < iterations; k++)
+    if (finish[k]! <= planned.finish && cost[k]! <= planned.cost + 0.005) kept++
+  return {
+    dots: chosen.map((k) => ({ finish: formatInstant(finish[k]!), cost: roundMoney(cost[k]!) })),
+    curve: jointCurve(table, percent / 100),
+    planned: { finish: formatInstant(planned.finish), cost: planned.cost, probability: kept / iterations },
+  }
+}

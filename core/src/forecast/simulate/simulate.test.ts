@@ -428,7 +428,7 @@ describe('a run', () => {
       (calendar.countBefore(percentileSorted(sorted, 80)) -
         calendar.countBefore(model.planned.projectFinish)) /
       480
-    const [owed, none] = daysOwed(model, table, 80, [
+    const [owed, none] = daysOwed(model, 80, [
       { kind: 'spread', id: 'a' },
       { kind: 'spread', id: 'b' },
     ])

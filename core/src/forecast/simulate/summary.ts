@@ -3,11 +3,11 @@ import { lengthsOf } from '../../plan/durations.ts'
 import { calendarOf } from '../../plan/lagCalendar.ts'
 import { groupsAround } from '../../plan/scope.ts'
 import { percentileSorted, shareAtOrBelow } from '../percentile.ts'
-import { averageRanks, correlation } from '../rankCorrelation.ts'
-import { amountsOf, PERCENTILES, type Amounts } from './amounts.ts'
+import { amountsOf, DOT_PERCENTILES, PERCENTILES, type Amounts } from './amounts.ts'
 import { IterationCosts } from './iterationCosts.ts'
 import { hammocksOf, type IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
+import { sensitivities } from './sensitivities.ts'
 
 /** Result of a simulation; the shape is that of the command line. Deviations in calendar days. */
 export interface SimulationSummary {
@@ -43,8 +43,15 @@ export interface ActivityForecast {
   readonly p80: string
 }
 
-/** @param table - with every iteration of the model's run */
-export const summarise = (model: SimulationModel, table: IterationTable): SimulationSummary => {
+/**
+ * @param table - with every iteration of the model's run
+ * @param sensitivity - where it is known already
+ */
+export const summarise = (
+  model: SimulationModel,
+  table: IterationTable,
+  sensitivity: ReadonlyMap<number, number> = sensitivities(model, table),
+): SimulationSummary => {
   const { plan, options } = model
   const { iterations } = table
   const planned = model.planned.projectFinish
@@ -57,15 +64,6 @@ export const summarise = (model: SimulationModel, table: IterationTable): Simula
   for (const at of sorted) squares += (at - origin - mean) ** 2
   const sd = iterations > 1 ? Math.sqrt(squares / (iterations - 1)) / MINUTES_PER_DAY : 0
 
-  const finishRanks = averageRanks(table.finish)
-  const drawn = new Int32Array(iterations)
-  const sensitivity = new Map(
-    model.varying.map(({ activity, at }) => {
-      // Drawn once more: to keep every duration of every iteration would double what a run holds.
-      for (let k = 0; k < iterations; k++) drawn[k] = at(k)
-      return [activity, correlation(averageRanks(drawn), finishRanks)]
-    }),
-  )
   const activities: Record<string, ActivityForecast> = {}
   plan.activities.forEach((activity, i) => {
     const finishes = table.activityFinish.slice(i * iterations, (i + 1) * iterations).sort()
@@ -176,9 +174,6 @@ const histogramByDay = (sorted: Int32Array): { from: string; count: number }[] =
   return bars
 }
 
-/** Number of dots in the picture of a distribution; each stands for two in a hundred iterations. */
-const DOTS = 50
-
-/** The finishes that fifty dots stand at: the 1st, 3rd … 99th percentile. @param sorted - ascending, at least one */
+/** The finishes that fifty dots stand at. @param sorted - ascending, at least one */
 export const fiftyDots = (sorted: Int32Array): string[] =>
-  Array.from({ length: DOTS }, (_, k) => formatInstant(percentileSorted(sorted, 2 * k + 1)))
+  DOT_PERCENTILES.map((p) => formatInstant(percentileSorted(sorted, p)))
