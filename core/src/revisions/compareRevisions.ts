@@ -15,6 +15,7 @@ import { counted } from '../words/counted.ts'
 import { dateWords } from '../words/dates.ts'
 import { durationWords } from '../words/durations.ts'
 import { linkPhrase } from '../words/links.ts'
+import { estimateWords } from '../words/typedRange.ts'
 import { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'
 import { translate, type Translated } from './translate.ts'
 
@@ -62,7 +63,9 @@ export interface RevisionComparison {
 /** Plans scheduled to measure effects, at most. */
 const MOST_EXPERIMENTS = 400
 
-interface Draft extends Omit<Difference, 'moves' | 'isAfterTheFact'> {
+/** A difference before its effect is measured. */
+export interface Draft extends Omit<Difference, 'moves' | 'isAfterTheFact'> {
+  /** That makes it in the earlier revision; null where it cannot be made there alone, or makes no difference to any date. */
   readonly change: Change | null
   readonly isAfterTheFact?: boolean
 }
@@ -76,18 +79,9 @@ interface Draft extends Omit<Difference, 'moves' | 'isAfterTheFact'> {
  */
 export const compareRevisions = (before: Plan, after: Plan): RevisionComparison => {
   const matching = matchRevisions(before, after)
-  const later = translate(before, after, matching)
   const schedule = scheduleOf(before)
   const finishAfter = scheduleOf(after).projectFinish
-  const drafts = [
-    ...projectDifferences(before, after, later),
-    ...calendarDifferences(before, later),
-    ...matching.matched.flatMap((pair) => activityDifferences(before, later, pair)),
-    ...linkDifferences(before, later, matching),
-    ...addedDifferences(before, later),
-    ...deletedDifferences(before, matching),
-  ]
-  const measured = measure(before, schedule, after, drafts)
+  const measured = measure(before, schedule, after, draftDifferences(before, after, matching))
   const calendar = schedule.network.calendars.get(before.project.calendar)
   const countBy = (by: Matched['by']): number => matching.matched.filter((m) => m.by === by).length
   return {
@@ -102,6 +96,19 @@ export const compareRevisions = (before: Plan, after: Plan): RevisionComparison 
     moves: workBetween(calendar, schedule.projectFinish, finishAfter),
     unmeasured: measured.filter((d) => d.moves === null).length,
   }
+}
+
+/** What differs, not measured. @param matching - of the activities of both */
+export const draftDifferences = (before: Plan, after: Plan, matching: Matching): Draft[] => {
+  const later = translate(before, after, matching)
+  return [
+    ...projectDifferences(before, after, later),
+    ...calendarDifferences(before, later),
+    ...matching.matched.flatMap((pair) => activityDifferences(before, later, pair)),
+    ...linkDifferences(before, later, matching),
+    ...addedDifferences(before, later),
+    ...deletedDifferences(before, matching),
+  ]
 }
 
 /** Puts each difference alone into the earlier revision and schedules it. */
@@ -308,7 +315,13 @@ const activityDifferences = (before: Plan, later: Translated, { before: was, by 
       set({ promise: is.promise }),
     )
   if (!same(was.estimate, is.estimate))
-    add('other', 'estimate', was.estimate ? 'one' : 'none', is.estimate ? 'another' : 'none', null)
+    add(
+      'other',
+      'estimate',
+      was.estimate ? estimateWords(was.estimate, lengthsIn(before, was.calendar)) : 'none',
+      is.estimate ? estimateWords(is.estimate, lengthsIn(before, was.calendar)) : 'none',
+      set({ estimate: is.estimate }),
+    )
   return drafts
 }
 

@@ -8,3 +8,4 @@ export {
 } from './compareRevisions.ts'
 export { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'
 export { comparisonReport, type ComparisonReport } from './comparisonReport.ts'
+export { runDifferences, type ComparedRun, type RunDifference } from './runDifferences.ts'

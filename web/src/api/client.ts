@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import {
+  LOOKS,
   calendarsOfPlanSchema,
   errorBodySchema,
   importedPlanSchema,
@@ -13,6 +14,9 @@ import {
   sheetSchema,
   type ErrorBody,
   type LoggedChange,
+  type LookAnswer,
+  type LookKind,
+  type LookRequest,
   type PlanFileName,
   type RunKind,
   type SentChange,
@@ -137,10 +141,20 @@ export const api = {
     format === undefined
       ? `/api/plans/${id}/file`
       : `/api/plans/${id}/files/${format}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
-  startRun: (id: string, kind: RunKind, input: unknown) =>
-    post(runSchema, `/plans/${id}/runs`, { kind, input }),
+  /** @param revision - of the plan that it is about; as it is where none is said */
+  startRun: (id: string, kind: RunKind, input: unknown, revision?: number) =>
+    post(runSchema, `/plans/${id}/runs`, { kind, input, revision }),
   /** The latest runs of a plan, without what came of them. */
   runs: (id: string) => call(z.array(runSchema), `/plans/${id}/runs`),
   run: (id: string, run: string) => call(runInFullSchema, `/plans/${id}/runs/${run}`),
   cancelRun: (id: string, run: string) => post(runInFullSchema, `/plans/${id}/runs/${run}/cancel`),
+  nameRun: (id: string, run: string, name: string) =>
+    call(runInFullSchema, `/plans/${id}/runs/${run}`, { method: 'PATCH', body: JSON.stringify({ name }) }),
+  dropRun: (id: string, run: string) => call(nothing, `/plans/${id}/runs/${run}`, { method: 'DELETE' }),
+  /** What is asked of a run that is there. */
+  look: <K extends LookKind>(id: string, run: string, kind: K, question: LookRequest<K>) =>
+    post(LOOKS[kind].answer as unknown as z.ZodType<LookAnswer<K>>, `/plans/${id}/runs/${run}/look`, {
+      kind,
+      question,
+    }),
 }

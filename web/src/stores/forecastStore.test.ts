@@ -1,8 +1,9 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { nextTick, ref, type Ref } from 'vue'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
-import type { LoggedChange, Run, RunInFull, RunProgress, SimulationResult } from '@geodrome/core'
+import type { LoggedChange, Run, RunInFull as AnyRun, RunProgress, SimulationResult } from '@geodrome/core'
 
+type RunInFull = AnyRun<'simulation'>
 /** What the store sees of the open plan, and a server whose runs a test sets. */
 interface OpenPlan {
   planId: string | null
@@ -66,6 +67,7 @@ const aRun = (id: string, more: Partial<RunInFull> = {}): RunInFull => ({
   done: 100,
   total: 100,
   error: null,
+  name: null,
   createdAt: '2027-01-01T00:00:00Z',
   partial: null,
   result: resultAt('2027-05-01'),

@@ -2,9 +2,13 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   isForecastPast,
+  type LookRequest,
+  type ReplayLook,
   type Run,
   type RunInFull,
   type RunProgress,
+  type RunResult,
+  type SimulationInput,
   type SimulationPartial,
   type SimulationRequest,
   type SimulationResult,
@@ -14,7 +18,9 @@ import { usePlanStore } from './planStore.ts'
 
 const POLL_MS = 1500
 
-type SimulationRun = Run<'simulation'>
+export type SimulationRun = Run<'simulation'>
+type OwedRun = Run<'owed'>
+type Owed = RunResult<'owed'>['owed']
 const isUnderWay = ({ state }: Run): boolean => state === 'running' || state === 'queued'
 
 /** Simulations of the open plan: started, watched while they grow, stopped, kept. */
@@ -32,6 +38,13 @@ export const useForecastStore = defineStore('forecast', () => {
     partial: SimulationPartial | null
     startedAt: number
   } | null>(null)
+  /** Days owed, of runs that have been asked: those of the open plan, newest first. */
+  const owedRuns = shallowRef<readonly OwedRun[]>([])
+  const owedResults = shallowRef<ReadonlyMap<string, Owed>>(new Map())
+  /** What is being found of them. */
+  const owing = shallowRef<{ run: OwedRun; done: number; owed: Owed } | null>(null)
+  /** One iteration of a run, as it is looked at. */
+  const replay = shallowRef<{ readonly run: SimulationRun; readonly at: ReplayLook } | null>(null)
   const failure = ref('')
   const lastMs = ref<number | null>(null)
   const waiting = new Map<string, (result: SimulationResult | null) => void>()
@@ -66,7 +79,7 @@ export const useForecastStore = defineStore('forecast', () => {
     if (asked.has(id)) return
     asked.add(id)
     api.run(planId, id).then(
-      (run) => keepResult(id, run.result),
+      (run) => keepResult(id, (run as RunInFull<'simulation'>).result),
       (error: unknown) => {
         asked.delete(id)
         failure.value = (error as Error).message
@@ -77,7 +90,8 @@ export const useForecastStore = defineStore('forecast', () => {
   const load = async (planId: string): Promise<void> => {
     const all = await api.runs(planId)
     if (plans.planId !== planId) return
-    runs.value = all.filter((run) => run.kind === 'simulation')
+    runs.value = all.filter((run): run is SimulationRun => run.kind === 'simulation')
+    owedRuns.value = all.filter((run): run is OwedRun => run.kind === 'owed')
     const busy = runs.value.find(isUnderWay)
     if (busy) follow(busy)
   }
@@ -93,18 +107,26 @@ export const useForecastStore = defineStore('forecast', () => {
     }
     poll(run)
   }
-  const grow = ({ id, done, partial }: Pick<RunProgress, 'id' | 'done' | 'partial'>): void => {
-    if (running.value?.id !== id) return
-    running.value = { ...running.value, done, partial: partial ?? running.value.partial }
+  const isFollowed = (id: string): boolean => running.value?.id === id || owing.value?.run.id === id
+  const grow = (progress: Pick<RunProgress, 'id' | 'kind' | 'done' | 'partial'>): void => {
+    const { id, done } = progress
+    if (running.value?.id === id) {
+      const { partial } = progress as RunProgress<'simulation'>
+      running.value = { ...running.value, done, partial: partial ?? running.value.partial }
+    }
+    if (owing.value?.run.id === id) {
+      const { partial } = progress as RunProgress<'owed'>
+      owing.value = { ...owing.value, done, owed: partial?.owed ?? owing.value.owed }
+    }
   }
   /** Events of the server that runs it tell of progress; this is for a run of another, and for a stream that broke. */
-  const poll = (run: SimulationRun): void => {
+  const poll = (run: Run): void => {
     setTimeout(() => {
-      if (running.value?.id !== run.id) return
+      if (!isFollowed(run.id)) return
       api.run(run.planId, run.id).then(
         (now) => {
           if (!isUnderWay(now)) return settle(now)
-          if (now.done > (running.value?.done ?? 0)) grow(now)
+          if (now.done > (running.value?.id === run.id ? running.value.done : 0)) grow(now)
           poll(run)
         },
         () => poll(run),
@@ -112,7 +134,19 @@ export const useForecastStore = defineStore('forecast', () => {
     }, POLL_MS)
   }
 
-  const settle = ({ result, partial: _, ...run }: RunInFull): void => {
+  const settleOwed = ({ result, partial: _, ...run }: RunInFull<'owed'>): void => {
+    if (owing.value?.run.id === run.id) owing.value = null
+    if (run.planId !== plans.planId) return
+    if (run.state === 'failed') failure.value = run.error ?? 'the run failed'
+    if (result) owedResults.value = new Map([...owedResults.value, [run.id, result.owed]])
+    owedRuns.value = [run, ...owedRuns.value.filter((other) => other.id !== run.id)]
+  }
+  const settle = (ended: RunInFull): void =>
+    ended.kind === 'owed'
+      ? settleOwed(ended as RunInFull<'owed'>)
+      : settleSimulation(ended as RunInFull<'simulation'>)
+
+  const settleSimulation = ({ result, partial: _, ...run }: RunInFull<'simulation'>): void => {
     if (running.value?.id === run.id) {
       lastMs.value = performance.now() - running.value.startedAt
       running.value = null
@@ -126,7 +160,7 @@ export const useForecastStore = defineStore('forecast', () => {
   }
 
   plans.onRun((progress: RunProgress) => {
-    if (running.value?.id !== progress.id) return
+    if (!isFollowed(progress.id)) return
     if (progress.state === 'running') return grow(progress)
     void api.run(progress.planId, progress.id).then(settle)
   })
@@ -135,13 +169,73 @@ export const useForecastStore = defineStore('forecast', () => {
   const start = async (input: SimulationRequest): Promise<SimulationResult | null> => {
     failure.value = ''
     try {
-      const run = await api.startRun(plans.planId!, 'simulation', input)
+      const run = (await api.startRun(plans.planId!, 'simulation', input)) as SimulationRun
       follow(run)
       return await new Promise((resolve) => waiting.set(run.id, resolve))
     } catch (error) {
       failure.value = (error as Error).message
       return null
     }
+  }
+  /** The days owed that were found for a run at a percentile; null where they were not, or are not here yet. */
+  const owedOf = (of: SimulationRun, percent: number): Owed | null => {
+    const meant = owedKey(of.revision, { ...of.input, percent })
+    if (owing.value && owedKey(owing.value.run.revision, owing.value.run.input) === meant)
+      return owing.value.owed
+    const found = owedRuns.value.find(
+      (run) => run.state === 'done' && owedKey(run.revision, run.input) === meant,
+    )
+    if (!found) return null
+    if (!owedResults.value.has(found.id) && !asked.has(found.id)) {
+      asked.add(found.id)
+      api.run(found.planId, found.id).then(
+        (run) => settleOwed(run as RunInFull<'owed'>),
+        (error: unknown) => {
+          asked.delete(found.id)
+          failure.value = (error as Error).message
+        },
+      )
+    }
+    return owedResults.value.get(found.id) ?? null
+  }
+  /** Begins to find them. */
+  const askOwed = async (of: SimulationRun, percent: number): Promise<void> => {
+    const { drivers } = resultOf(of) ?? { drivers: [] }
+    if (drivers.length === 0) return
+    failure.value = ''
+    try {
+      const run = (await api.startRun(
+        of.planId,
+        'owed',
+        { ...of.input, percent, drivers },
+        of.revision,
+      )) as OwedRun
+      owing.value = { run, done: 0, owed: [] }
+      poll(run)
+    } catch (error) {
+      failure.value = (error as Error).message
+    }
+  }
+  const cancelOwed = async (): Promise<void> => {
+    if (owing.value) settle(await api.cancelRun(plans.planId!, owing.value.run.id))
+  }
+
+  /** Looks at one iteration, by its number or as that at a percentile of the finish. @throws Error where there is none */
+  const lookAtIteration = async (of: SimulationRun, which: LookRequest<'replay'>): Promise<void> => {
+    const at = await api.look(of.planId, of.id, 'replay', which)
+    if (of.planId === plans.planId) replay.value = { run: of, at }
+  }
+
+  /** By a name a run is kept however many come after it; an empty one takes it. @throws Error where it is not stored */
+  const rename = async (of: SimulationRun, name: string): Promise<void> => {
+    const named = await api.nameRun(of.planId, of.id, name)
+    runs.value = runs.value.map((run) => (run.id === of.id ? { ...run, name: named.name } : run))
+  }
+  /** @throws Error where it is not dropped */
+  const drop = async (of: SimulationRun): Promise<void> => {
+    await api.dropRun(of.planId, of.id)
+    runs.value = runs.value.filter((run) => run.id !== of.id)
+    if (replay.value?.run.id === of.id) replay.value = null
   }
   const cancel = async (): Promise<void> => {
     if (running.value) settle(await api.cancelRun(plans.planId!, running.value.id))
@@ -155,6 +249,10 @@ export const useForecastStore = defineStore('forecast', () => {
         results.value = new Map()
         asked.clear()
         running.value = null
+        owedRuns.value = []
+        owedResults.value = new Map()
+        owing.value = null
+        replay.value = null
       } else if (status === 'open')
         void load(id).catch((error: unknown) => (failure.value = (error as Error).message))
     },
@@ -173,5 +271,20 @@ export const useForecastStore = defineStore('forecast', () => {
     isStale,
     start,
     cancel,
+    owing,
+    owedOf,
+    askOwed,
+    cancelOwed,
+    replay,
+    lookAtIteration,
+    rename,
+    drop,
   }
 })
+
+/** What days owed are of: the same question to the same plan has the same answer, whatever its drivers. */
+const owedKey = (
+  revision: number,
+  { iterations, seed, sampling, risks, scenario, percent }: OwedAsked,
+): string => JSON.stringify([revision, iterations, seed, sampling, risks, scenario, percent])
+type OwedAsked = SimulationInput & { readonly percent: number }

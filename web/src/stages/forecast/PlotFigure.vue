@@ -1,22 +1,29 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Data, Layout, PlotlyHTMLElement } from 'plotly.js-cartesian-dist-min'
+import { blobOf } from '../../composables/download.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { figure, type FigureInput } from './figure.ts'
+import type { Tokens } from '../../theme/tokens.ts'
+import type { Figure } from './figureParts.ts'
 
-const props = defineProps<{ input: FigureInput; label: string }>()
+/** A drawing by Plotly in our own style, drawn again whenever its room, its theme or what it shows changes. */
+const props = defineProps<{
+  draw: (tokens: Tokens, width: number, height: number) => Figure
+  label: string
+}>()
 const emit = defineEmits<{ pin: [percent: number] }>()
 const ui = useUiStore()
 const box = ref<PlotlyHTMLElement | null>(null)
 let plotly: {
   react(el: HTMLElement, data: Data[], layout: Partial<Layout>, config: object): Promise<unknown>
   purge(el: HTMLElement): void
+  toImage(figure: object, options: object): Promise<string>
 } | null = null
 let drawing = false
 let again = false
 
 /** Draws the latest input; while one drawing runs, later ones wait and only the last is drawn. */
-const draw = async (): Promise<void> => {
+const redraw = async (): Promise<void> => {
   if (drawing) {
     again = true
     return
@@ -24,7 +31,7 @@ const draw = async (): Promise<void> => {
   drawing = true
   plotly ??= (await import('plotly.js-cartesian-dist-min')).default as unknown as typeof plotly
   if (box.value && plotly) {
-    const { data, layout } = figure(props.input, ui.tokens, box.value.clientWidth, box.value.clientHeight)
+    const { data, layout } = props.draw(ui.tokens, box.value.clientWidth, box.value.clientHeight)
     await plotly.react(box.value, data, layout, {
       displayModeBar: false,
       responsive: false,
@@ -36,7 +43,7 @@ const draw = async (): Promise<void> => {
   drawing = false
   if (again) {
     again = false
-    void draw()
+    void redraw()
   }
 }
 let bound = false
@@ -48,15 +55,26 @@ const bind = (): void => {
     if (typeof percent === 'number') emit('pin', percent)
   })
 }
-const observer = new ResizeObserver(() => void draw())
+const observer = new ResizeObserver(() => void redraw())
 onMounted(() => {
   if (box.value) observer.observe(box.value)
-  void draw()
+  void redraw()
 })
 watch(
-  () => [props.input, ui.theme],
-  () => void draw(),
+  () => [props.draw, ui.theme],
+  () => void redraw(),
 )
+/** The drawing as a file, on paper, as wide as it stands. @param format - vectors, or pixels at twice the size */
+const image = async (format: 'svg' | 'png'): Promise<Blob> => {
+  const { clientWidth: width, clientHeight: height } = box.value!
+  const { data, layout } = props.draw(ui.tokens, width, height)
+  const url = await plotly!.toImage(
+    { data, layout: { ...layout, paper_bgcolor: ui.tokens.paper } },
+    { format, width, height, scale: format === 'png' ? 2 : 1 },
+  )
+  return blobOf(url)
+}
+defineExpose({ image })
 onBeforeUnmount(() => {
   observer.disconnect()
   if (box.value && plotly) plotly.purge(box.value)
