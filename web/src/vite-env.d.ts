@@ -6,7 +6,7 @@ declare module '*.vue' {
 }
 declare module 'plotly.js-cartesian-dist-min' {
   import type * as P from 'plotly.js-dist-min'
-  export type { Data, Layout, Config, PlotlyHTMLElement } from 'plotly.js-dist-min'
+  export type { Annotations, Data, Layout, Config, PlotlyHTMLElement, Shape } from 'plotly.js-dist-min'
   const Plotly: typeof P
   export default Plotly
 }

@@ -19,7 +19,9 @@ const p80 = ({ plan, options }: ComparedRun): { count: number; day: number } => 
   const table = iterationTable(model)
   runIterations(model, table)
   const at = percentileSorted(table.finish.slice().sort(), 80)
-  const calendar = simulationModel(kittiwake, OPTIONS).planned.network.calendars.get(kittiwake.project.calendar)
+  const calendar = simulationModel(kittiwake, OPTIONS).planned.network.calendars.get(
+    kittiwake.project.calendar,
+  )
   return { count: calendar.countBefore(at), day: at }
 }
 const differences = (before: ComparedRun, after: ComparedRun) => [...runDifferences(before, after, 80)]

@@ -51,12 +51,15 @@ const distributionSchema = z.object({
   bars: z.array(z.object({ from: value, count: z.int() }).readonly()).readonly(),
   /** Width of a bar of amounts; 1 of dates: a day. */
   barWidth: z.number(),
-  /** Where the values gather in two places: both, what share lies below the gap, and the risk that parts them. */
+  /** Where the values gather in two places: both, what share lies below the gap, and what parts them, where that is known. */
   twoPeaks: z
     .object({
       at: z.tuple([value, value]),
       below: share,
+      /** A risk that happens on one side; how often on each. */
       because: z.object({ risk: z.string(), below: share, above: share }).readonly().nullable(),
+      /** Activities that stand still longer on the later side, for want of time on their calendars: by how many calendar days on average. */
+      waits: z.array(z.object({ activity: z.string(), days: z.number() }).readonly()).readonly(),
     })
     .readonly()
     .nullable(),

@@ -51,6 +51,22 @@ it('keeps an answer until the next is there, and takes no answer to an older que
   expect(looked.answer.value).toBe('at 60')
 })
 
+it('an answer about something else goes at once, before anything is drawn', async () => {
+  const subject = ref('finish')
+  const looked = effectScope().run(() =>
+    useLook('joint', () => ({
+      run: { id: 'r1', planId: 'p' },
+      question: { percent: 80 },
+      about: subject.value,
+    })),
+  )!
+  pending[0]!.answer('dates')
+  await settled()
+  expect(looked.answer.value).toBe('dates')
+  subject.value = 'cost'
+  expect(looked.answer.value).toBeNull()
+})
+
 it('an old answer goes where none can be had, where another run is asked, and where nothing is', async () => {
   const { run, percent, looked } = looking()
   pending[0]!.answer('at 80')

@@ -12,12 +12,16 @@ export interface Looked<K extends LookKind> {
 
 /**
  * What a run answers, asked again whenever the run or the question is another. An answer stands until the next is there, and goes where
- * none can be had or the run is another.
- * @param asked - null where nothing is asked
+ * none can be had, or where the next is about something else.
+ * @param asked - null where nothing is asked; `about`: of the same run and the same subject an answer may stand a while longer
  */
 export const useLook = <K extends LookKind>(
   kind: K,
-  asked: () => { readonly run: Pick<Run, 'id' | 'planId'>; readonly question: LookRequest<K> } | null,
+  asked: () => {
+    readonly run: Pick<Run, 'id' | 'planId'>
+    readonly question: LookRequest<K>
+    readonly about?: string
+  } | null,
 ): Looked<K> => {
   const answer = shallowRef(null) as ShallowRef<LookAnswer<K> | null>
   const problem = shallowRef('')
@@ -27,7 +31,7 @@ export const useLook = <K extends LookKind>(
   /** As text: it says whether something else is asked. */
   const meant = computed(() => {
     const now = asked()
-    return now && JSON.stringify([now.run.planId, now.run.id, now.question])
+    return now && JSON.stringify([now.run.planId, now.run.id, now.question, now.about ?? ''])
   })
   const ask = async (): Promise<void> => {
     const mine = ++turn
@@ -38,9 +42,9 @@ export const useLook = <K extends LookKind>(
       problem.value = ''
       return
     }
-    const [plan, run, question] = JSON.parse(now) as [string, string, LookRequest<K>]
-    if (of !== run) answer.value = null
-    of = run
+    const [plan, run, question, about] = JSON.parse(now) as [string, string, LookRequest<K>, string]
+    if (of !== `${run} ${about}`) answer.value = null
+    of = `${run} ${about}`
     try {
       const found = await api.look(plan, run, kind, question)
       if (mine !== turn) return
@@ -53,6 +57,7 @@ export const useLook = <K extends LookKind>(
     }
     isAsking.value = false
   }
-  watch(meant, ask, { immediate: true })
+  // At once: nothing is drawn of the new question with the answer to the old one.
+  watch(meant, ask, { immediate: true, flush: 'sync' })
   return { answer, problem, isAsking }
 }

@@ -162,6 +162,38 @@ describe('a target chosen after the run', () => {
     expect(plain.distribution!.twoPeaks).toBeNull()
   })
 
+  it('names the work that misses a turn of its calendar where that parts the dates', () => {
+    const tide = planOf({
+      calendars: [
+        { id: 'day', week },
+        {
+          id: 'tide',
+          windows: [
+            ['2027-03-15T08:00', '2027-03-15T12:00'],
+            ['2027-04-15T08:00', '2027-04-15T12:00'],
+          ],
+        },
+      ],
+      activities: [
+        { id: 'a', duration: '12d', estimate: uniform('9d', '12d', '19d') },
+        { id: 'afloat', duration: 60, calendar: 'tide' },
+        { id: 'b', duration: '3d', estimate: uniform('2d', '3d', '4d') },
+      ],
+      links: [
+        { from: 'a', to: 'afloat' },
+        { from: 'afloat', to: 'b' },
+      ],
+    })
+    const { model: of, table: kept } = ran(tide, 2000)
+    const { twoPeaks } = lookAtRun(of, kept, 'target', target(FINISH)).distribution!
+    expect(twoPeaks!.because).toBeNull()
+    expect(twoPeaks!.waits.map(({ activity }) => activity)).toEqual(['afloat'])
+    // It waits 0 to 6 days before 15 March, and after that 31 less as many as it came too late.
+    expect(twoPeaks!.waits[0]!.days).toBeGreaterThan(20)
+    expect(twoPeaks!.waits[0]!.days).toBeLessThan(31)
+    expect(twoPeaks!.below).toBeCloseTo(0.5, 1)
+  })
+
   it('says what the plan of the run does not have', () => {
     const ask =
       (of: LookTarget, given: LookCondition | null = null) =>

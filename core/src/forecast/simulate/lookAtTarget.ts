@@ -1,8 +1,10 @@
-import { instantOf } from '../../time/instant.ts'
+import { instantOf, MINUTES_PER_DAY } from '../../time/instant.ts'
+import { ABSENT, linkLimit } from '../../schedule/forwardPass.ts'
 import { lengthsOf } from '../../plan/durations.ts'
 import { calendarOf } from '../../plan/lagCalendar.ts'
 import { groupsAround } from '../../plan/scope.ts'
 import { activityCosts } from '../../cost/activityCosts.ts'
+import { Kind, limitsFinish, NONE, State } from '../../network/network.ts'
 import type { LookCondition, LookQuestion, LookTarget, TargetLook } from '../../wire/index.ts'
 import { drawAgain } from './drawAgain.ts'
 import { distributionOf, shareUpTo, toldAs, type Gap, type Unit } from './distribution.ts'
@@ -50,6 +52,7 @@ export const lookAtTarget = (
               at: [toldAs(unit, gap.peaks[0]), toldAs(unit, gap.peaks[1])],
               below: gap.below,
               because: holds === null ? partedBy(model, at, gap) : null,
+              waits: holds === null && unit === 'date' ? waitingAt(model, table, at, gap) : [],
             },
           },
   }
@@ -212,4 +215,51 @@ const partedBy = (
       best = { risk: risk.id, below, above }
   }
   return best
+}
+
+/** A wait parts the dates if it makes at least this share of what lies between the peaks. */
+const WAIT_SHARE = 0.25
+
+/**
+ * Work that stands still longer on the later side of a gap: from the latest of what its links ask for to its finish, less the days that
+ * it works, means of both sides. A turn of a calendar that is missed shows here, and a shutdown that work runs into.
+ */
+const waitingAt = (
+  model: SimulationModel,
+  { iterations }: IterationTable,
+  at: Float64Array,
+  { at: gap, peaks }: Gap,
+): { activity: string; days: number }[] => {
+  const { network, plan } = model
+  // Of a plan scheduled backward the starts follow from what comes after.
+  if (plan.project.direction === 'backward') return []
+  const n = plan.activities.length
+  const dayMinutes = plan.activities.map(
+    (activity) => lengthsOf(plan, calendarOf(plan.project, activity)).dayMinutes,
+  )
+  const idle = { below: new Float64Array(n), above: new Float64Array(n) }
+  const counts = { below: 0, above: 0 }
+  drawAgain(model, 0, iterations, (k, remaining, { early }) => {
+    const side = at[k]! <= gap ? 'below' : 'above'
+    counts[side]++
+    for (let i = 0; i < n; i++) {
+      if (network.kind[i] === Kind.Hammock || network.state[i] !== State.NotStarted) continue
+      let limit = NONE
+      for (let l = network.inStart[i]!; l < network.inStart[i + 1]!; l++) {
+        if (limitsFinish(network.linkCode[l]!) || remaining[network.linkFrom[l]!] === ABSENT) continue
+        limit = Math.max(limit, linkLimit(network, early, l))
+      }
+      if (limit !== NONE)
+        idle[side][i]! += (early.finish[i]! - limit) / MINUTES_PER_DAY - remaining[i]! / dayMinutes[i]!
+    }
+  })
+  const least = (WAIT_SHARE * (peaks[1] - peaks[0])) / MINUTES_PER_DAY
+  return plan.activities
+    .map(({ id }, i) => ({
+      activity: id,
+      days: idle.above[i]! / counts.above - idle.below[i]! / counts.below,
+    }))
+    .filter(({ days }) => days >= least)
+    .sort((a, b) => b.days - a.days)
+    .slice(0, 2)
 }

@@ -18,6 +18,7 @@ import { useListCommands } from '../rows/useListCommands.ts'
 import type { RowModel } from '../../composables/useRows.ts'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
 import { useListStore } from '../rows/listStore.ts'
+import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { ROW_HEIGHT } from '../../theme/tokens.ts'
@@ -29,6 +30,7 @@ import type { Pin } from './pins.ts'
 import { BAR, BAR_TOP, barWidth, limitPath, shapeParts } from './shapeParts.ts'
 import GroundBrackets from './GroundBrackets.vue'
 import GroundPromises from './GroundPromises.vue'
+import GroundReplay from './GroundReplay.vue'
 import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
@@ -42,6 +44,7 @@ const props = defineProps<{
 }>()
 const ui = useUiStore()
 const plans = usePlanStore()
+const forecast = useForecastStore()
 const list = useListStore()
 const { attempt } = useListCommands()
 
@@ -379,6 +382,13 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
         <path :d="stroke.d" />
         <path class="dots" :d="stroke.dots" />
       </g>
+      <GroundReplay
+        v-if="forecast.replay"
+        :replay="forecast.replay.at"
+        :model="model"
+        :window="window"
+        :x="x"
+      />
       <GroundBrackets
         v-for="baseline in brackets"
         :key="baseline.id"

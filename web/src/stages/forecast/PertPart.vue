@@ -11,6 +11,7 @@ import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+import MergeList from './MergeList.vue'
 
 /** The expected length, its spread along the longest path, and every path within reach of it. */
 const props = defineProps<{ calendars: CalendarLookup }>()
@@ -273,6 +274,7 @@ const rows = computed(() => {
           <span v-if="beside.isStale" class="signal">The plan has changed since that run.</span>
         </p>
         <p v-else class="soft">Run the simulation to see by how much.</p>
+        <MergeList v-if="forecast.latest" :run="forecast.latest" :plan="plan" @show="emit('show', $event)" />
       </template>
     </aside>
   </div>

@@ -1,301 +1,460 @@
 <script setup lang="ts">
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import {
+  formatInstant,
+  instantOf,
+  roundMoneyWords,
+  type LookCondition,
+  type TargetLook,
+} from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
-import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
-import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { formatInstant, instantOf, instantWords, roundMoneyWords, type Distortion } from '@geodrome/core'
+import { download } from '../../composables/download.ts'
+import { useLook } from '../../composables/useLook.ts'
 import FootLine from '../../frame/FootLine.vue'
-import { useForecastStore } from '../../stores/forecastStore.ts'
+import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
-import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import DotsOverLadder from './DotsOverLadder.vue'
-import type { FigureInput } from './figure.ts'
+import type { Tokens } from '../../theme/tokens.ts'
+import AnswerFor from './AnswerFor.vue'
+import BesideRun from './BesideRun.vue'
+import KeptRuns from './KeptRuns.vue'
+import OwedList from './OwedList.vue'
+import PlotFigure from './PlotFigure.vue'
+import ReplaySteps from './ReplaySteps.vue'
+import RunPanel from './RunPanel.vue'
+import SetAside from './SetAside.vue'
+import ThreePanes from './ThreePanes.vue'
+import { barsBy, barsFigure, type BarsBy } from './barsFigure.ts'
+import { dotsFigure } from './dotsFigure.ts'
+import { amounts, DATES, type Figure, type Value } from './figureParts.ts'
+import { jointFigure } from './jointFigure.ts'
+import { runWords } from './runWords.ts'
+import { seenIn } from './seen.ts'
+import { targetChoices } from './targets.ts'
 
+/** The distribution of any date, length or amount of a run, drawn, asked, compared with other runs, and what it is owed to. */
 const plans = usePlanStore()
 const forecast = useForecastStore()
-const review = useReviewStore()
 const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
+const panel = useTemplateRef<{ run(): void }>('panel')
+const figure = useTemplateRef<{ image(format: 'svg' | 'png'): Promise<Blob> }>('figure')
 
-const iterations = ref(5000)
-const seed = ref(2027)
-const risks = ref(true)
-const pinned = ref<readonly number[]>([50, 80])
-
-const result = computed(() => forecast.latestResult)
-const stale = computed(() => forecast.latest !== null && forecast.isStale(forecast.latest))
+const plan = computed(() => plans.viewPlan!)
+const chosen = ref<string | null>(null)
+/** Where none is chosen, the latest of what is in view. */
+const run = computed(() => forecast.finished.find(({ id }) => id === chosen.value) ?? forecast.latest)
+const result = computed(() => forecast.resultOf(run.value))
+watch([() => plans.scenarioId, () => forecast.latest?.id], () => (chosen.value = null))
 const growing = computed(() =>
   forecast.running?.input.scenario === plans.scenarioId ? forecast.running : null,
 )
-const planned = computed(() => formatInstant(plans.view!.projectFinish))
-const required = computed(() => {
-  const date = plans.plan!.project.requiredFinish
-  return date === null ? null : formatInstant(instantOf(date, 'finish'))
-})
-const input = computed((): FigureInput | null => {
-  const source = growing.value?.partial ?? (growing.value ? null : result.value)
-  if (!source) return null
-  return {
-    main: { name: 'this run', dots: source.dots, percentiles: source.percentiles },
-    beside: null,
-    planned: growing.value || !result.value ? planned.value : result.value.planned,
-    required: required.value,
-    pinned: pinned.value,
+const canRun = computed(() => plans.pending.length === 0 && plans.connection === 'online')
+
+/** Runs laid over it: a place each, so that its colour stays while others come and go. */
+const MARKS = ['▲', '◆', '■'] as const
+const coloursOf = (t: Tokens): readonly string[] => [t.plum, t.softInk, t.moss]
+const laid = ref<(string | null)[]>([null, null, null])
+const lay = (id: string, isOver: boolean): void => {
+  const at = laid.value.indexOf(isOver ? null : id)
+  if (at >= 0) laid.value = laid.value.map((one, k) => (k === at ? (isOver ? id : null) : one))
+}
+const overlaid = computed(() =>
+  laid.value.flatMap((id, k) => {
+    const over = forecast.finished.find((one) => one.id === id)
+    return over && over.id !== run.value?.id
+      ? [{ run: over, place: k, mark: MARKS[k]!, colour: coloursOf(ui.tokens)[k]! }]
+      : []
+  }),
+)
+
+const choices = computed(() => targetChoices(plan.value))
+const targetValue = ref('')
+const target = computed(
+  () => choices.value.find(({ value }) => value === targetValue.value) ?? choices.value[0]!,
+)
+const isFinish = computed(() => target.value === choices.value[0])
+const given = ref<LookCondition | null>(null)
+/** Another run may not have what is asked for. */
+const holds = computed(() =>
+  given.value?.by === 'risk' && run.value?.input.risks === false ? null : given.value,
+)
+const asked = ref<Value | null>(null)
+const percent = ref(80)
+const chooseTarget = (value: string): void => {
+  const was = target.value.target.what
+  targetValue.value = value
+  if (target.value.target.what !== was) asked.value = null
+}
+
+const currency = computed(() => plan.value.project.currency)
+const scale = computed(() => {
+  switch (target.value.target.what) {
+    case 'finish':
+      return DATES
+    case 'length':
+      return amounts((days) => `${(Math.round(days * 10) / 10).toLocaleString('en')} d`)
+    default:
+      return amounts((amount) => roundMoneyWords(amount, currency.value))
   }
 })
-const day = (date: string): string => instantWords(instantOf(date, 'start'), 'finish', { time: false })
+const question = computed(() => ({ target: target.value.target, given: holds.value }))
+const about = computed(() => JSON.stringify(question.value))
+const { answer, problem: lookProblem } = useLook('target', () =>
+  run.value && !growing.value
+    ? { run: run.value, question: { ...question.value, asked: asked.value }, about: about.value }
+    : null,
+)
+const { answer: contingency, problem: contingencyProblem } = useLook('contingency', () =>
+  run.value && !growing.value ? { run: run.value, question: { percent: percent.value } } : null,
+)
+type View = 'dots' | 'bars' | 'joint'
+const view = ref<View>('dots')
+const { answer: joint, problem: jointProblem } = useLook('joint', () =>
+  view.value === 'joint' && run.value && !growing.value
+    ? { run: run.value, question: { percent: percent.value } }
+    : null,
+)
+const over = [0, 1, 2].map((place) =>
+  useLook('target', () => {
+    const one = overlaid.value.find((other) => other.place === place)
+    return one ? { run: one.run, question: { ...question.value, asked: null }, about: about.value } : null
+  }),
+)
+/** What is known before the answer is there: of the plan's finish, what the run told. */
+const look = computed((): TargetLook | null => answer.value)
+const told = computed(() => {
+  if (growing.value)
+    return (
+      growing.value.partial && { planned: formatInstant(plans.view!.projectFinish), ...growing.value.partial }
+    )
+  const found = look.value?.distribution
+  if (found) return { planned: look.value.planned, dots: found.dots, percentiles: found.percentiles }
+  if (look.value || !isFinish.value || holds.value || lookProblem.value || !result.value) return null
+  return result.value
+})
+const required = computed(() => {
+  const date = plan.value.project.requiredFinish
+  return isFinish.value && date !== null ? formatInstant(instantOf(date, 'finish')) : null
+})
+const askedLine = computed(() => {
+  if (asked.value !== null)
+    return { value: typeof asked.value === 'string' ? endOf(asked.value) : asked.value, name: 'asked' }
+  return required.value === null ? null : { value: required.value, name: 'required' }
+})
+const endOf = (date: string): string => formatInstant(instantOf(date, 'finish'))
+
+const words = (value: Value): string => scale.value.words(value)
 const perHundred = (share: number): string => `${Math.round(share * 100)} of 100`
 const title = computed(() => {
   if (growing.value)
     return `${growing.value.done.toLocaleString('en')} of ${growing.value.total.toLocaleString('en')} iterations`
-  if (!result.value && forecast.latest) return 'Reading the latest run …'
-  if (!result.value) return 'How sure is the planned finish?'
-  return `4 in 5 iterations finish by ${day(result.value.percentiles['80']!)}.`
+  if (!run.value) return 'How sure is the planned finish?'
+  if (look.value && look.value.count === 0) return 'No iteration is like that.'
+  if (!told.value) return lookProblem.value ? 'This cannot be told of this run.' : 'Reading the latest run …'
+  const p80 = words(told.value.percentiles['80']!)
+  const { of, target: meant } = target.value
+  const these = holds.value === null ? 'iterations' : 'of these iterations'
+  const who = `4 in 5 ${these}`
+  const inThem = `In 4 of 5 ${holds.value === null ? 'iterations' : 'such iterations'}`
+  switch (meant.what) {
+    case 'finish':
+      return of === '' ? `${who} finish by ${p80}.` : `${who} have ${of} by ${p80}.`
+    case 'length':
+      return `${inThem} ${of} takes at most ${p80}.`
+    case 'cost':
+      return `${inThem} ${of || 'the plan'} costs at most ${p80}.`
+    case 'damages':
+      return `${who} owe at most ${p80}${of === '' ? ' in damages' : ` for ${of}`}.`
+  }
 })
 const subtitle = computed(() => {
   if (growing.value) return 'The picture grows as the iterations come in.'
-  if (!result.value && forecast.latest) return ''
-  if (!result.value)
+  if (!run.value)
     return 'Run the simulation: every iteration schedules the whole network with drawn durations, on its calendars, with its limits and progress.'
-  const { plannedProbability, requiredProbability, required: due } = result.value
-  const kept = `The planned ${day(result.value.planned)} is kept in ${perHundred(plannedProbability)}.`
-  return due === null || requiredProbability === null
+  if (look.value && look.value.count === 0) return 'Choose another condition, or all iterations.'
+  const planned = look.value ?? (told.value && result.value)
+  if (!planned) return ''
+  const share = 'plannedShare' in planned ? planned.plannedShare : planned.plannedProbability
+  if (share === null) return ''
+  const kept = `The planned ${words(planned.planned)} is kept in ${perHundred(share)}.`
+  const due =
+    holds.value === null && isFinish.value && result.value?.required != null
+      ? result.value.requiredProbability
+      : null
+  return due === null
     ? kept
-    : `${kept} The required ${day(due)} is kept in ${perHundred(requiredProbability)}.`
+    : `${kept} The required ${words(result.value!.required!)} is kept in ${perHundred(due)}.`
 })
-const run = (): void =>
-  void forecast.start({
-    iterations: iterations.value,
-    seed: seed.value,
-    risks: risks.value,
-    scenario: plans.scenarioId,
-  })
-const pin = (percent: number): void => {
-  pinned.value = pinned.value.includes(percent)
-    ? pinned.value.filter((p) => p !== percent)
-    : [...pinned.value, percent]
+const seen = computed(() => {
+  const found = look.value?.distribution
+  return found && !growing.value ? seenIn(found, scale.value, plan.value) : []
+})
+
+const pinned = ref<readonly number[]>([50, 80])
+const pin = (rung: number): void => {
+  pinned.value = pinned.value.includes(rung)
+    ? pinned.value.filter((p) => p !== rung)
+    : [...pinned.value, rung]
 }
-const drivers = computed(() =>
-  Object.entries(result.value?.activities ?? {})
-    .map(([id, f]) => ({ id, ...f, activity: plans.activity(id) }))
-    .filter((d) => d.activity && d.activity.kind === 'work' && d.sensitivity > 0.02)
-    .sort((a, b) => b.sensitivity - a.sensitivity)
-    .slice(0, 8),
+const besides = computed(() =>
+  overlaid.value.flatMap((one) => {
+    const found = over[one.place]!.answer.value?.distribution
+    return found
+      ? [
+          {
+            name: runWords(one.run, plans.plan!),
+            mark: one.mark,
+            place: one.place,
+            percentiles: found.percentiles,
+          },
+        ]
+      : []
+  }),
 )
-const fit = computed(() => review.view?.fitness ?? null)
-/** What distorts the result, by the way in which it does. */
-const bends = computed(() => {
-  const by = new Map<string, Distortion[]>()
-  for (const d of fit.value?.distortions ?? [])
-    by.set(d.bias.direction, [...(by.get(d.bias.direction) ?? []), d])
-  return [...by]
+const barsSize = ref<BarsBy>('week')
+const bars = computed(() => {
+  const found = look.value?.distribution
+  return found ? barsBy(scale.value, found.bars, found.barWidth, barsSize.value) : []
 })
-const VERDICT = {
-  fit: 'Nothing found in Review would distort it.',
-  'with care': 'With care: some of what Review found bends the result.',
-  'not fit': 'Not yet: what Review found moves the answer.',
-} as const
-const uncertain = computed(() => plans.plan!.activities.filter((a) => a.estimate !== null).length)
-const span = computed(() => {
-  const r = result.value
-  if (!r) return ''
-  const days = Math.round((instantOf(r.worst, 'start') - instantOf(r.best, 'start')) / 1440)
-  return `Earliest ${day(r.best)}, latest ${day(r.worst)}, a span of ${days} d. The mean is ${day(r.mean)}, the deviation ${r.sd.toFixed(1)} calendar days.`
+type Draw = (t: Tokens, width: number, height: number) => Figure
+const draw = computed((): Draw | null => {
+  if (view.value === 'joint' && !growing.value) {
+    const found = joint.value
+    if (!found) return null
+    const money = amounts((amount) => roundMoneyWords(amount, currency.value))
+    const meant = {
+      look: found,
+      money,
+      required: plan.value.project.requiredFinish === null ? null : endOf(plan.value.project.requiredFinish),
+      percent: percent.value,
+    }
+    return (t, width, height) => jointFigure(meant, t, width, height)
+  }
+  const known = told.value
+  if (!known) return null
+  if (view.value === 'bars' && !growing.value) {
+    const drawn = bars.value
+    if (drawn.length === 0) return null
+    const meant = {
+      scale: scale.value,
+      bars: drawn,
+      planned: known.planned,
+      asked: askedLine.value,
+      p80: known.percentiles['80']!,
+    }
+    return (t, width, height) => barsFigure(meant, t, width, height)
+  }
+  const meant = {
+    scale: scale.value,
+    dots: known.dots,
+    percentiles: known.percentiles,
+    planned: known.planned,
+    asked: askedLine.value,
+    pinned: pinned.value,
+  }
+  const others = besides.value
+  return (t, width, height) =>
+    dotsFigure(
+      { ...meant, besides: others.map((one) => ({ ...one, colour: coloursOf(t)[one.place]! })) },
+      t,
+      width,
+      height,
+    )
 })
-const setAside = computed(() => {
-  const r = result.value
-  if (!r) return null
-  return Math.round((instantOf(r.percentiles['80']!, 'start') - instantOf(r.planned, 'start')) / 1440)
+const VIEWS = [
+  ['dots', 'Dots and ladder'],
+  ['bars', 'Bars'],
+  ['joint', 'Date and money'],
+] as const
+const views = computed(() => VIEWS.filter(([id]) => id !== 'joint' || result.value?.cost != null))
+const isTable = ref(false)
+const label = computed(() =>
+  view.value === 'joint'
+    ? 'Date and money of iterations together; the table says the same.'
+    : `${title.value} ${subtitle.value} ${view.value === 'dots' ? 'Fifty dots, each two in a hundred iterations, over the ladder of confidence.' : 'Iterations in a hundred by their dates or amounts.'}`,
+)
+/** The drawing in view as a table: heads and rows. */
+const table = computed((): { heads: readonly string[]; rows: readonly (readonly string[])[] } => {
+  if (view.value === 'joint')
+    return {
+      heads: [`Both kept in ${percent.value} of 100: by`, 'with', 'kept in'],
+      rows: (joint.value?.curve ?? []).map(({ finish, cost, probability }) => [
+        DATES.words(finish),
+        roundMoneyWords(cost, currency.value),
+        perHundred(probability),
+      ]),
+    }
+  if (view.value === 'bars')
+    return {
+      heads: ['From', 'In 100', 'Up to here'],
+      rows: bars.value.map(({ from, share, upTo }) => [
+        words(scale.value.place(from + (scale.value.isDate ? 60_000 : 0))),
+        (share * 100).toFixed(1),
+        (upTo * 100).toFixed(1),
+      ]),
+    }
+  const known = told.value?.percentiles ?? {}
+  return {
+    heads: [
+      'In 100',
+      scale.value.isDate ? 'by' : 'within',
+      ...besides.value.map(({ mark, name }) => `${mark} ${name}`),
+    ],
+    rows: Object.keys(known)
+      .map(Number)
+      .sort((a, b) => a - b)
+      .map((p) => [
+        String(p),
+        words(known[String(p)]!),
+        ...besides.value.map(({ percentiles }) => words(percentiles[String(p)] ?? '')),
+      ]),
+  }
 })
-const moneyOf = (amount: number): string => roundMoneyWords(amount, plans.plan!.project.currency)
-/** Money to set aside so that 80 in 100 stay within it; null where nothing costs anything. */
-const money = computed(() => {
-  const cost = result.value?.cost
-  if (!cost) return null
-  const p80 = cost.percentiles['80']!
-  return { planned: moneyOf(cost.planned), p80: moneyOf(p80), more: moneyOf(p80 - cost.planned) }
-})
+const save = async (format: 'svg' | 'png'): Promise<void> => {
+  const image = await figure.value!.image(format)
+  download(image, `${plan.value.project.code || 'plan'} ${view.value}.${format}`, image.type)
+}
+
 const show = async (id: string): Promise<void> => {
-  await router.push({ name: 'network', params: route.params })
+  await router.push({ name: 'network', params: { id: route.params.id as string } })
   ui.select(id, { show: true })
 }
-const canRun = computed(() => plans.pending.length === 0 && plans.connection === 'online')
+const toRisks = (): void =>
+  void router.push({ name: 'forecast', params: { id: route.params.id as string, part: 'risks' } })
+const toGround = (): void => {
+  ui.pane = 'ground'
+  void router.push({ name: 'network', params: { id: route.params.id as string } })
+}
+const made = computed(() => {
+  const of = run.value
+  if (!of || !result.value) return ''
+  return `${result.value.iterations.toLocaleString('en')} iterations, seed ${result.value.seed}, ${result.value.risks ? 'spread and risks' : 'spread only'}, ${result.value.sampling === 'lhs' ? 'Latin hypercube' : 'random'}, on revision ${of.revision}.`
+})
+const staleRun = (of: SimulationRun): boolean => forecast.isStale(of)
 </script>
 
 <template>
-  <div class="forecast">
-    <section class="inputs scroll">
-      <div class="buttons">
-        <NButton type="primary" :disabled="growing !== null || !canRun" data-test="run" @click="run">{{
-          result ? 'Run again' : 'Run'
-        }}</NButton>
-        <NButton :disabled="growing === null" data-test="stop" @click="forecast.cancel()">Stop</NButton>
-      </div>
-      <template v-if="growing">
-        <NProgress
-          type="line"
-          :percentage="Math.round((growing.done / growing.total) * 100)"
-          :show-indicator="false"
-          :height="5"
-          aria-label="Progress of the run"
-        />
-        <p class="soft" role="status">
-          {{ growing.done.toLocaleString('en') }} of {{ growing.total.toLocaleString('en') }}
-        </p>
-      </template>
-      <p v-else-if="forecast.lastMs !== null" class="soft">
-        {{ result?.iterations.toLocaleString('en') }} iterations in
-        {{ (forecast.lastMs / 1000).toFixed(1) }} s
+  <ThreePanes :left="222">
+    <template #left>
+      <RunPanel ref="panel" />
+      <KeptRuns
+        :chosen="run"
+        :overlaid="overlaid"
+        :most="MARKS.length"
+        @choose="chosen = $event"
+        @lay="lay"
+      />
+    </template>
+    <h1 data-test="forecast-title">{{ title }}</h1>
+    <p class="soft" data-test="forecast-kept">{{ subtitle }}</p>
+    <p v-for="sentence in seen" :key="sentence" data-test="seen">{{ sentence }}</p>
+    <div v-if="run && !growing" class="views" role="group" aria-label="Drawing">
+      <ActButton
+        v-for="[id, name] in views"
+        :key="id"
+        kind="bare"
+        :aria-pressed="view === id"
+        :data-test="`view-${id}`"
+        @click="view = id"
+        >{{ name }}</ActButton
+      >
+      <span v-if="view === 'bars' && scale.isDate" class="by" role="group" aria-label="Bars by">
+        <ActButton
+          v-for="by in ['day', 'week', 'month'] as const"
+          :key="by"
+          kind="bare"
+          :aria-pressed="barsSize === by"
+          @click="barsSize = by"
+          >{{ by }}</ActButton
+        >
+      </span>
+      <span class="files">
+        <ActButton kind="bare" :aria-pressed="isTable" data-test="as-table" @click="isTable = !isTable"
+          >Table</ActButton
+        >
+        <ActButton kind="bare" :disabled="isTable || !draw" data-test="save-svg" @click="save('svg')"
+          >SVG</ActButton
+        >
+        <ActButton kind="bare" :disabled="isTable || !draw" @click="save('png')">PNG</ActButton>
+      </span>
+    </div>
+    <p v-if="jointProblem && view === 'joint'" class="brick" role="alert">{{ jointProblem }}</p>
+    <FactTable v-if="isTable && run && !growing" class="as-table" data-test="table">
+      <thead>
+        <tr>
+          <th v-for="head in table.heads" :key="head">{{ head }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in table.rows" :key="row[0]">
+          <td v-for="(cell, k) in row" :key="k">{{ cell }}</td>
+        </tr>
+      </tbody>
+    </FactTable>
+    <div v-else class="figure-box">
+      <PlotFigure v-if="draw" ref="figure" :draw="draw" :label="label" @pin="pin" />
+      <p v-else-if="!run && !growing" class="soft invite">
+        Fifty dots will stand here, each for two in a hundred iterations, over the dates on which they finish.
+        <ActButton kind="noun" :disabled="!canRun" @click="panel?.run()">Run it</ActButton>
       </p>
-      <p v-if="!canRun" class="signal">
-        Runs start from what is stored; some changes are still on their way.
-      </p>
-      <p v-if="forecast.failure" class="brick" role="alert">{{ forecast.failure }}</p>
-      <p v-if="stale" class="signal">The plan has changed since this run.</p>
-      <div class="field">
-        <span id="f-iterations">Iterations</span
-        ><NInputNumber
-          v-model:value="iterations"
-          :min="100"
-          :max="100000"
-          :step="1000"
-          size="small"
-          :show-button="false"
-          :input-props="{ 'aria-labelledby': 'f-iterations' }"
+    </div>
+    <OwedList
+      v-if="run && result && !growing && isFinish && holds === null"
+      :plan="plan"
+      :run="run"
+      :result="result"
+      :percent="percent"
+      @show="show"
+      @risk="toRisks"
+    />
+    <template #right>
+      <template v-if="run && !growing">
+        <AnswerFor
+          :plan="plan"
+          :choices="choices"
+          :target="target"
+          :given="given"
+          :look="look"
+          :with-risks="run.input.risks"
+          :scale="scale"
+          :problem="lookProblem"
+          :around="plans.view!.projectFinish"
+          @target="chooseTarget"
+          @given="given = $event"
+          @asked="asked = $event"
         />
-      </div>
-      <div class="field">
-        <span id="f-seed">Seed, same seed same answer</span
-        ><NInputNumber
-          v-model:value="seed"
-          :min="0"
-          :max="4294967295"
-          size="small"
-          :show-button="false"
-          :input-props="{ 'aria-labelledby': 'f-seed' }"
+        <SetAside
+          :found="contingency"
+          :percent="percent"
+          :currency="currency"
+          :problem="contingencyProblem"
+          @percent="percent = $event"
         />
-      </div>
-      <div class="field row">
-        <span id="f-risks">Draw the risk register</span
-        ><NSwitch v-model:value="risks" aria-labelledby="f-risks" />
-      </div>
-      <h3>What may vary</h3>
-      <p>
-        <strong>{{ uncertain }}</strong> activities with three points
-      </p>
-      <h3>What may happen</h3>
-      <p>
-        <strong>{{ plans.plan!.risks.filter((r) => r.sign === 'threat').length }}</strong> risks,
-        <strong>{{ plans.plan!.risks.filter((r) => r.sign === 'opportunity').length }}</strong> opportunities
-      </p>
-      <h3>Fit to forecast?</h3>
-      <p v-if="!fit" class="soft">Reviewing the network …</p>
-      <template v-else>
-        <p data-test="fit">{{ VERDICT[fit.verdict] }}</p>
-        <ul v-if="fit.distortions.length > 0">
-          <li v-for="[direction, kinds] in bends" :key="direction">
-            {{ direction === 'either way' ? 'It may err' : 'It comes out' }}
-            <strong>{{ direction }}</strong> for
-            {{
-              kinds
-                .slice(0, 3)
-                .map((d) => `${d.title.toLowerCase()} (${d.count.toLocaleString('en')})`)
-                .join(', ')
-            }}{{ kinds.length > 3 ? ` and ${kinds.length - 3} more` : '' }}.
-          </li>
-        </ul>
-        <p v-if="fit.accepted.length > 0" class="soft">
-          Accepted, and still there:
-          {{ fit.accepted.map((d) => `${d.title.toLowerCase()} (${d.bias.direction})`).join('; ') }}.
-        </p>
-        <p v-if="fit.distortions.length > 0">
-          <RouterLink class="noun" :to="{ name: 'review', params: { id: route.params.id, part: 'record' } }"
-            >Why, and what to do about it</RouterLink
-          >
-        </p>
-      </template>
-    </section>
-    <section class="answer scroll">
-      <h1 data-test="forecast-title">{{ title }}</h1>
-      <p class="soft">{{ subtitle }}</p>
-      <div class="figure-box">
-        <DotsOverLadder
-          v-if="input"
-          :input="input"
-          :label="`${title} ${subtitle} Fifty dots, each two in a hundred iterations, over the ladder of confidence.`"
-          @pin="pin"
+        <ReplaySteps :run="run" :percent="percent" @ground="toGround" />
+        <BesideRun
+          v-for="one in overlaid"
+          :key="one.run.id"
+          :main="run"
+          :other="one.run"
+          :mark="one.mark"
+          :colour="one.colour"
+          :percent="percent"
         />
-        <p v-else-if="!growing" class="soft invite">
-          Fifty dots will stand here, each for two in a hundred iterations, over the dates on which they
-          finish.
-          <ActButton kind="noun" :disabled="!canRun" @click="run">
-            Run {{ iterations.toLocaleString('en') }} iterations
-          </ActButton>
-        </p>
-      </div>
-      <template v-if="drivers.length > 0 && !growing">
-        <h3 class="follow">What the finish follows most: rank correlation of the duration with it</h3>
-        <FactTable class="drivers">
-          <tbody>
-            <tr v-for="d in drivers" :key="d.id">
-              <td class="code soft">{{ d.activity!.code }}</td>
-              <td>
-                <ActButton kind="noun" @click="show(d.id)">{{ d.activity!.name }}</ActButton>
-              </td>
-              <td class="bar">
-                <span :style="{ width: `${d.sensitivity * 100}%` }" />{{ d.sensitivity.toFixed(2) }}
-              </td>
-              <td class="soft right">on the longest path in {{ Math.round(d.criticality * 100) }} of 100</td>
-            </tr>
-          </tbody>
-        </FactTable>
-      </template>
-    </section>
-    <aside class="side scroll">
-      <template v-if="result">
-        <h2>The finish</h2>
-        <p>{{ span }}</p>
-        <section>
-          <h3>Confidence</h3>
-          <p v-for="p in [50, 80, 90]" :key="p" class="fact" :data-test="`p${p}`">
-            <span>{{ p }} in 100 by</span><strong>{{ day(result.percentiles[String(p)]!) }}</strong>
-          </p>
-          <p class="soft">Click a rung of the ladder to pin it.</p>
-        </section>
-        <section v-if="setAside !== null">
-          <h3>Set aside for 80 %</h3>
-          <p class="fact">
-            <span>Time</span><strong>{{ setAside }} calendar days</strong>
-          </p>
-          <p v-if="money" class="fact" data-test="set-aside-money">
-            <span>Money</span><strong>{{ money.more }}</strong>
-          </p>
-          <p v-if="money" class="soft">
-            The plan as it is costs {{ money.planned }}, damages and mitigation included; 80 in 100 stay
-            within {{ money.p80 }}.
-          </p>
-          <p v-if="result.joint[0]" class="soft" data-test="joint">
-            Both kept in 80 of 100: {{ day(result.joint.at(-1)!.finish) }} with
-            {{ moneyOf(result.joint.at(-1)!.cost) }}.
-          </p>
-        </section>
         <section>
           <h3>How it was made</h3>
-          <p class="soft">
-            {{ result.iterations.toLocaleString('en') }} iterations, seed {{ result.seed }},
-            {{ result.risks ? 'spread and risks' : 'spread only' }}, Latin hypercube, on revision
-            {{ forecast.latest!.revision }}.
-          </p>
+          <p class="soft">{{ made }}</p>
+          <p v-if="staleRun(run)" class="signal">The plan has changed since this run.</p>
         </section>
       </template>
       <p v-else class="soft">The percentiles will stand here.</p>
-    </aside>
-  </div>
+    </template>
+  </ThreePanes>
   <FootLine
-    ><span>Dots: 50, each stands for 2 in 100 iterations</span
+    ><span v-if="view === 'dots'">Dots: 50, each stands for 2 in 100 iterations</span
     ><span
       >{{ forecast.finished.length }} kept run{{ forecast.finished.length === 1 ? '' : 's' }}</span
     ></FootLine
@@ -303,113 +462,42 @@ const canRun = computed(() => plans.pending.length === 0 && plans.connection ===
 </template>
 
 <style scoped>
-.forecast {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: 216px minmax(0, 1fr) 290px;
-}
-.inputs {
-  background: var(--raised);
-  border-right: 1px solid var(--hairline);
-  padding: 14px;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-.inputs h3 {
-  margin-top: 10px;
-}
-.inputs ul {
-  margin: 0;
-  padding-left: 16px;
-}
-.buttons {
-  display: flex;
-  gap: 8px;
-  margin-bottom: 6px;
-}
-.field {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  font-size: 12.5px;
-}
-.field.row {
-  flex-direction: row;
-  justify-content: space-between;
-  align-items: center;
-  margin-top: 4px;
-}
-.answer {
-  padding: 16px 18px 24px;
-  display: flex;
-  flex-direction: column;
-}
 .figure-box {
-  flex: 1 0 360px;
-  min-height: 360px;
-  margin-top: 8px;
+  flex: 1 0 340px;
+  min-height: 340px;
   position: relative;
 }
-.follow {
-  margin-top: 14px;
+.views {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+.views :deep([aria-pressed]) {
+  border-bottom: 1.5px dotted var(--line);
+  min-height: 24px;
+}
+.views :deep([aria-pressed='true']) {
+  border-bottom: 2px solid var(--ink);
+  font-weight: 650;
+}
+.by,
+.files {
+  display: flex;
+  gap: 10px;
+}
+.files {
+  margin-left: auto;
 }
 .invite {
   padding: 60px 20px;
   max-width: 420px;
 }
-.side {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 16px;
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
+.as-table {
+  max-width: 620px;
 }
-.side section {
+:deep(.beside) > section + section,
+:deep(.asked) > section {
   border-top: 1px solid var(--hairline);
   padding-top: 10px;
-  display: flex;
-  flex-direction: column;
-  gap: 4px;
-}
-.fact {
-  display: flex;
-  justify-content: space-between;
-}
-.drivers {
-  width: 100%;
-  border-collapse: collapse;
-  margin-top: 6px;
-}
-.drivers td {
-  padding: 4px 8px;
-  border-bottom: 1px solid var(--hairline);
-  white-space: nowrap;
-}
-.bar {
-  width: 34%;
-}
-.bar span {
-  display: inline-block;
-  height: 10px;
-  background: var(--fjord);
-  border-radius: 2px;
-  margin-right: 8px;
-  max-width: 70%;
-}
-@media (max-width: 1150px) {
-  .drivers td:last-child {
-    white-space: normal;
-    min-width: 116px;
-    font-size: 12px;
-  }
-  .drivers td {
-    padding-inline: 4px;
-  }
-  .bar {
-    width: 20%;
-  }
 }
 </style>

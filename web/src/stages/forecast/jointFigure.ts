@@ -86,7 +86,9 @@ export const jointFigure = (
           y: planned.cost,
           text: 'planned',
           showarrow: false,
-          yshift: -16,
+          xanchor: 'left',
+          xshift: 11,
+          bgcolor: t.paper,
           font: { ...font, weight: 650 },
         },
         ...(required === null

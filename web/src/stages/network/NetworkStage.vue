@@ -7,7 +7,7 @@ import TextField from '../../controls/TextField.vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { durationWords } from '@geodrome/core'
+import { durationWords, instantOf } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useListCommands } from '../../panes/rows/useListCommands.ts'
 import { useRows } from '../../composables/useRows.ts'
@@ -19,6 +19,7 @@ import GroundPane from '../../panes/ground/GroundPane.vue'
 import { groundSvg, pngOf } from '../../panes/ground/groundSvg.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { pinsOf } from '../../panes/ground/pins.ts'
+import ReplayThread from './ReplayThread.vue'
 import ReviewThread from './ReviewThread.vue'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
@@ -176,9 +177,16 @@ const scale = useTimeScale(() => (plans.view ? [plans.view.projectStart, plans.v
 watch(groundWidth, (width) => (scale.width.value = Math.max(60, width)), { immediate: true })
 const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latestResult))
 const fitAll = (): void => {
-  const latest = Math.max(plans.view!.projectFinish, ...pins.value.map((p) => p.at))
+  const replayed = forecast.replay ? [instantOf(forecast.replay.at.finish, 'finish')] : []
+  const latest = Math.max(plans.view!.projectFinish, ...pins.value.map((p) => p.at), ...replayed)
   scale.fit(plans.view!.projectStart, latest)
 }
+/** An iteration that is looked at is seen whole. */
+watch(
+  () => forecast.replay !== null && plans.view !== null && scale.width.value > 100,
+  (isLooked) => isLooked && fitAll(),
+  { immediate: true },
+)
 
 const ZOOMS = [
   ['days', 'by day'],
@@ -310,6 +318,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
 <template>
   <div v-if="plans.viewPlan && plans.view && calendars" ref="body" class="network">
     <ReviewThread v-if="ui.thread" />
+    <ReplayThread v-if="forecast.replay" />
     <div class="heads">
       <div class="list-head" :style="{ width: `${listWidth}px` }">
         <template v-if="!rowsFolded">

@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Plan, SimulationResult } from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
+import FactTable from '../../controls/FactTable.vue'
+import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
+
+/** What drives the finish: by how its duration goes with it, and, once asked, the days that the date at a confidence would come back without it. */
+const props = defineProps<{ plan: Plan; run: SimulationRun; result: SimulationResult; percent: number }>()
+const emit = defineEmits<{ show: [activity: string]; risk: [] }>()
+const forecast = useForecastStore()
+
+const owed = computed(() => forecast.owedOf(props.run, props.percent))
+const isOwing = computed(
+  () => forecast.owing !== null && forecast.owing.run.revision === props.run.revision && owed.value !== null,
+)
+const LISTED = 8
+interface Driver {
+  readonly kind: 'spread' | 'factor' | 'risk' | 'weather'
+  readonly id: string
+}
+const named = ({ kind, id }: Driver): { code: string; name: string; note: string } => {
+  const { plan, result } = props
+  switch (kind) {
+    case 'spread': {
+      const activity = plan.activities.find((one) => one.id === id)
+      const path = Math.round((result.activities[id]?.criticality ?? 0) * 100)
+      return {
+        code: activity?.code ?? '',
+        name: activity?.name ?? 'removed since',
+        note: `longest path in ${path}`,
+      }
+    }
+    case 'risk': {
+      const risk = plan.risks.find((one) => one.id === id)
+      const share = result.happened[id]
+      return {
+        code: risk?.code ?? '',
+        name: risk?.name ?? 'removed since',
+        note: share === undefined ? '' : `happens in ${Math.round(share * 100)} of 100`,
+      }
+    }
+    case 'factor':
+      return {
+        code: '',
+        name: plan.factors.find((one) => one.id === id)?.name || 'a factor',
+        note: 'on many at once',
+      }
+    case 'weather': {
+      const calendar = plan.weather.find((one) => one.id === id)?.calendar
+      const name = plan.calendars.find((one) => one.id === calendar)?.name
+      return { code: '', name: `Weather${name ? ` of ${name}` : ''}`, note: 'days lost' }
+    }
+  }
+}
+const rows = computed(() => {
+  if (owed.value) {
+    const most = Math.max(0.1, ...owed.value.map(({ days }) => Math.abs(days)))
+    return owed.value
+      .filter(({ days }) => Math.abs(days) >= 0.05)
+      .slice(0, LISTED)
+      .map(({ days, ...driver }) => ({
+        driver,
+        ...named(driver),
+        width: Math.abs(days) / most,
+        figure: `${(Math.round(days * 10) / 10).toLocaleString('en')} d`,
+      }))
+  }
+  return Object.entries(props.result.activities)
+    .filter(([, { sensitivity }]) => sensitivity > 0.02)
+    .sort(([, a], [, b]) => b.sensitivity - a.sensitivity)
+    .slice(0, LISTED)
+    .map(([id, { sensitivity }]) => ({
+      driver: { kind: 'spread', id } as Driver,
+      ...named({ kind: 'spread', id }),
+      width: sensitivity,
+      figure: sensitivity.toFixed(2),
+    }))
+})
+const go = ({ kind, id }: Driver): void => (kind === 'spread' ? emit('show', id) : emit('risk'))
+const drivers = computed(() => props.result.drivers.length)
+</script>
+
+<template>
+  <div v-if="drivers > 0" class="owed" data-test="owed">
+    <h3>
+      {{
+        owed
+          ? `What the ${percent} % date owes to each: days it would come back without it`
+          : 'What the finish follows most: rank correlation of the duration with it'
+      }}
+    </h3>
+    <p v-if="isOwing" class="soft" role="status">
+      {{ owed!.length }} of {{ drivers }} found, each by a run without it …
+      <ActButton kind="noun" @click="forecast.cancelOwed()">Stop</ActButton>
+    </p>
+    <p v-else-if="!owed">
+      <ActButton data-test="find-owed" @click="forecast.askOwed(run, percent)"
+        >Find the days that each is worth</ActButton
+      >
+    </p>
+    <FactTable class="drivers">
+      <tbody>
+        <tr v-for="row in rows" :key="`${row.driver.kind} ${row.driver.id}`">
+          <td class="code soft">{{ row.code }}</td>
+          <td>
+            <ActButton kind="noun" @click="go(row.driver)">{{ row.name }}</ActButton>
+          </td>
+          <td class="bar">
+            <span :class="row.driver.kind" :style="{ width: `${row.width * 100}%` }" />{{ row.figure }}
+          </td>
+          <td class="soft right">{{ row.note }}</td>
+        </tr>
+      </tbody>
+    </FactTable>
+    <p v-if="owed && !isOwing && rows.length === 0" class="soft">
+      None of them alone moves the {{ percent }} % date by a tenth of a day.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.owed {
+  margin-top: 10px;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.drivers td {
+  padding: 4px 8px;
+  white-space: nowrap;
+}
+.bar {
+  width: 38%;
+}
+.bar span {
+  display: inline-block;
+  height: 10px;
+  background: var(--fjord);
+  border: 1.5px solid var(--fjord);
+  border-radius: 2px;
+  margin-right: 8px;
+  max-width: 72%;
+}
+/* What may happen is open, what varies is full. */
+.bar span.risk,
+.bar span.weather {
+  background: none;
+}
+@media (max-width: 1150px) {
+  .drivers td:last-child {
+    white-space: normal;
+    min-width: 116px;
+    font-size: 12px;
+  }
+  .drivers td {
+    padding-inline: 4px;
+  }
+  .bar {
+    width: 24%;
+  }
+}
+</style>
