@@ -1,6 +1,6 @@
 import { createEngine } from '../../schedule/engine.ts'
 import { emptyMoney, IterationCosts } from './iterationCosts.ts'
-import { drawDurations, type SimulationModel } from './model.ts'
+import { BLOCK, drawBlock, takeColumn, type SimulationModel } from './model.ts'
 
 /**
  * What the iterations of a run gave, row by row. Any number of workers may fill it at once, each its own range of columns, where its
@@ -65,9 +65,6 @@ export const iterationTable = (
 export const hammocksOf = ({ plan }: SimulationModel): number[] =>
   plan.activities.flatMap(({ kind }, i) => (kind === 'hammock' ? [i] : []))
 
-/** Columns that are gathered before they are written: rows of a long table lie far apart in memory. */
-const BLOCK = 32
-
 /**
  * Runs iterations from … to − 1 into the table. Each is scheduled in full with drawn durations, by the engine that gives the planned
  * dates: direction, calendars, constraints, hammocks, late placing and progress count in every one.
@@ -81,7 +78,9 @@ export const runIterations = (
   const { network, plan } = model
   const n = plan.activities.length
   const engine = createEngine(network, model.mayBeAbsent)
-  const remaining = new Int32Array(network.order.length)
+  const remaining = network.remaining.slice()
+  const durations = new Int32Array(remaining.length * BLOCK)
+  // Gathered before they are written: rows of a long table lie far apart in memory.
   const finishes = new Int32Array(n * BLOCK)
   const onPath = new Int32Array(network.order.length)
   const hammocks = hammocksOf(model)
@@ -89,10 +88,11 @@ export const runIterations = (
   const money = emptyMoney(plan.damages.length)
   for (let first = from; first < to; first += BLOCK) {
     const width = Math.min(BLOCK, to - first)
+    drawBlock(model, first, width, durations)
     for (let column = 0; column < width; column++) {
       const iteration = first + column
       model.drawWeather?.(iteration)
-      drawDurations(model, iteration, remaining)
+      takeColumn(model, durations, column, remaining)
       const placed = engine.run(remaining)
       table.finish[iteration] = placed.projectFinish
       for (let i = 0; i < n; i++) finishes[i * BLOCK + column] = placed.finish[i]!

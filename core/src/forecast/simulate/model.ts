@@ -220,3 +220,34 @@ export const drawDurations = (model: SimulationModel, iteration: number, remaini
   remaining.set(model.network.remaining)
   for (const { activity, at } of model.varying) remaining[activity] = at(iteration)
 }
+
+/** Iterations that are drawn beside each other: what a quantile is read from is then at hand for all of them. */
+export const BLOCK = 32
+
+/**
+ * Remaining durations of several iterations, in working minutes. One activity after the other: the table of a shape, read for one iteration
+ * of each activity in turn, would be out of reach again before the next.
+ * @param width - of them, at most {@link BLOCK}
+ * @param block - filled: activity × {@link BLOCK} + iteration − first, for what varies; the rest stays
+ */
+export const drawBlock = (
+  { varying }: SimulationModel,
+  first: number,
+  width: number,
+  block: Int32Array,
+): void => {
+  for (const { activity, at } of varying) {
+    const row = activity * BLOCK
+    for (let column = 0; column < width; column++) block[row + column] = at(first + column)
+  }
+}
+
+/** The durations of one iteration out of a block. @param remaining - filled, length n */
+export const takeColumn = (
+  { varying }: SimulationModel,
+  block: Int32Array,
+  column: number,
+  remaining: Int32Array,
+): void => {
+  for (const { activity } of varying) remaining[activity] = block[activity * BLOCK + column]!
+}
