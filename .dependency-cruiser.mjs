@@ -13,7 +13,7 @@ const CORE = [
   ['scenario', 'forecast', 'crash'],
   'chain',
   'review',
-  ['revisions', 'update'],
+  ['revisions', 'update', 'alternatives'],
   'formats',
 ]
 const WEB = [

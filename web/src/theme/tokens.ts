@@ -13,6 +13,7 @@ export interface Tokens {
   readonly wash: string
   readonly fjord: string
   readonly plum: string
+  readonly slate: string
   readonly moss: string
   readonly brick: string
   readonly stone: string
@@ -31,6 +32,7 @@ export const DAYLIGHT: Tokens = {
   wash: '#FBF0DC',
   fjord: '#0F6A78',
   plum: '#74407A',
+  slate: '#45568F',
   moss: '#56702C',
   brick: '#A23B2A',
   stone: '#B9B2A0',
@@ -49,6 +51,7 @@ export const DUSK: Tokens = {
   wash: '#332B1C',
   fjord: '#63BFCD',
   plum: '#C79ACD',
+  slate: '#A3B2E6',
   moss: '#A5C273',
   brick: '#EE8B78',
   stone: '#6B7078',

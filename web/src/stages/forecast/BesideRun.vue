@@ -11,12 +11,13 @@ import {
 import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
+import { pairRuns } from '../../composables/pairing.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
 import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { RunsQuestion } from '../../workers/runs.worker.ts'
 import RunsWorker from '../../workers/runs.worker.ts?worker'
-import { earlierIn, runWords } from './runWords.ts'
+import { runWords } from './runWords.ts'
 
 /** The run that is looked at beside another: how much later, how often, and which inputs differ with what each of them did. */
 const props = defineProps<{
@@ -50,10 +51,11 @@ const sentence = computed(() => {
 })
 const paired = computed(() => {
   if (!mainResult.value || !otherResult.value) return ''
-  const share = earlierIn([props.main, props.other], [mainResult.value.finishes, otherResult.value.finishes])
-  return share === null
-    ? 'Their draws are not the same: a difference of a day may be chance.'
-    : `Earlier in ${Math.round(share * 100)} of 100 paired iterations.`
+  const [a, b] = [props.main.input, props.other.input]
+  if (a.seed !== b.seed || a.sampling !== b.sampling || a.iterations !== b.iterations)
+    return 'Their draws are not the same: a difference of a day may be chance.'
+  const { earlier, pairs } = pairRuns(mainResult.value.finishes, otherResult.value.finishes)
+  return `Earlier in ${Math.round((100 * earlier) / pairs)} of 100 paired iterations.`
 })
 
 const found = shallowRef<readonly RunDifference[] | null>(null)

@@ -16,6 +16,7 @@ import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import { markColour, markOf } from '../../theme/marks.ts'
 import type { Tokens } from '../../theme/tokens.ts'
 import AnswerFor from './AnswerFor.vue'
 import BesideRun from './BesideRun.vue'
@@ -55,9 +56,10 @@ const growing = computed(() =>
 const canRun = computed(() => plans.pending.length === 0 && plans.connection === 'online')
 
 /** Runs laid over it: a place each, so that its colour stays while others come and go. */
-const MARKS = ['▲', '◆', '■'] as const
-const coloursOf = (t: Tokens): readonly string[] => [t.plum, t.softInk, t.moss]
-const laid = ref<(string | null)[]>([null, null, null])
+const PLACES = 3
+/** The run that is looked at has the second mark's colour. */
+const markAt = (place: number): number => place + 2
+const laid = ref<(string | null)[]>(Array.from({ length: PLACES }, () => null))
 const lay = (id: string, isOver: boolean): void => {
   const at = laid.value.indexOf(isOver ? null : id)
   if (at >= 0) laid.value = laid.value.map((one, k) => (k === at ? (isOver ? id : null) : one))
@@ -66,7 +68,7 @@ const overlaid = computed(() =>
   laid.value.flatMap((id, k) => {
     const over = forecast.finished.find((one) => one.id === id)
     return over && over.id !== run.value?.id
-      ? [{ run: over, place: k, mark: MARKS[k]!, colour: coloursOf(ui.tokens)[k]! }]
+      ? [{ run: over, place: k, mark: markOf(markAt(k)), colour: markColour(ui.tokens, markAt(k)) }]
       : []
   }),
 )
@@ -118,7 +120,7 @@ const { answer: joint, problem: jointProblem } = useLook('joint', () =>
     ? { run: run.value, question: { percent: percent.value } }
     : null,
 )
-const over = [0, 1, 2].map((place) =>
+const over = Array.from({ length: PLACES }, (_, place) =>
   useLook('target', () => {
     const one = overlaid.value.find((other) => other.place === place)
     return one ? { run: one.run, question: { ...question.value, asked: null }, about: about.value } : null
@@ -167,7 +169,7 @@ const title = computed(() => {
       return `${inThem} ${of} takes at most ${p80}.`
     case 'cost':
       return `${inThem} ${of || 'the plan'} costs at most ${p80}.`
-    case 'damages':
+    default:
       return `${who} owe at most ${p80}${of === '' ? ' in damages' : ` for ${of}`}.`
   }
 })
@@ -259,7 +261,7 @@ const draw = computed((): Draw | null => {
   const others = besides.value
   return (t, width, height) =>
     dotsFigure(
-      { ...meant, besides: others.map((one) => ({ ...one, colour: coloursOf(t)[one.place]! })) },
+      { ...meant, besides: others.map((one) => ({ ...one, colour: markColour(t, markAt(one.place)) })) },
       t,
       width,
       height,
@@ -341,13 +343,7 @@ const staleRun = (of: SimulationRun): boolean => forecast.isStale(of)
   <ThreePanes :left="222">
     <template #left>
       <RunPanel ref="panel" />
-      <KeptRuns
-        :chosen="run"
-        :overlaid="overlaid"
-        :most="MARKS.length"
-        @choose="chosen = $event"
-        @lay="lay"
-      />
+      <KeptRuns :chosen="run" :overlaid="overlaid" :most="PLACES" @choose="chosen = $event" @lay="lay" />
     </template>
     <h1 data-test="forecast-title">{{ title }}</h1>
     <p class="soft" data-test="forecast-kept">{{ subtitle }}</p>

@@ -11,7 +11,7 @@ import {
 } from './figureParts.ts'
 
 /** Another run, drawn as its ladder only. */
-export interface Beside {
+interface Beside {
   readonly name: string
   readonly mark: string
   readonly colour: string

@@ -1,61 +1,76 @@
 <script setup lang="ts">
-import ActButton from '../../controls/ActButton.vue'
-import FactTable from '../../controls/FactTable.vue'
-import TextField from '../../controls/TextField.vue'
-import { NButton } from 'naive-ui'
-import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, toRaw, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
-  changesOfScenario,
+  choiceWords,
   counted,
-  describeChange,
-  durationWords,
+  formatInstant,
   freshId,
   instantOf,
-  instantWords,
-  keyOf,
   promoteScenario,
   removeScenario,
   scenarioPlan,
+  type Alternative,
+  type AlternativeBeside,
   type Change,
 } from '@geodrome/core'
+import { pairRuns } from '../../composables/pairing.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { useLongWork } from '../../composables/useLongWork.ts'
+import ActButton from '../../controls/ActButton.vue'
+import TickBox from '../../controls/TickBox.vue'
 import FootLine from '../../frame/FootLine.vue'
+import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
 import { authorName } from '../../stores/identity.ts'
-import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
-import type { Comparison } from '../../workers/scheduleProtocol.ts'
-import { pairRuns } from './pairing.ts'
+import { useUiStore } from '../../stores/uiStore.ts'
+import { markColour, markOf, MARKS } from '../../theme/marks.ts'
+import type { AlternativesAnswer, AlternativesQuestion } from '../../workers/alternatives.worker.ts'
+import AlternativesWorker from '../../workers/alternatives.worker.ts?worker'
+import ChangedStrip from './ChangedStrip.vue'
+import DotsByScenario from './DotsByScenario.vue'
+import ScenarioSheet from './ScenarioSheet.vue'
+import ScenarioTable from './ScenarioTable.vue'
+import type { Shown } from './shown.ts'
 
+/** The plan and its alternatives side by side: which to choose, and by what. */
 const plans = usePlanStore()
 const forecast = useForecastStore()
+const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.base)
+const { problem, attempt } = useAttempt()
+const sheet = useTemplateRef<{ nameIt(): Promise<void> }>('sheet')
 
 const ITERATIONS = 5000
 const SEED = 2027
+/** Beside the plan, so many at once. */
+const MOST_BESIDE = MARKS.length - 1
+
+const base = computed(() => plans.base!)
+const scenarios = computed(() => base.value.scenarios)
 /** The one that was asked for, that was in view, or the first. */
 const chosenId = ref<string | null>(
-  typeof route.query.of === 'string'
-    ? route.query.of
-    : (plans.scenarioId ?? plans.base?.scenarios[0]?.id ?? null),
+  typeof route.query.of === 'string' ? route.query.of : (plans.scenarioId ?? scenarios.value[0]?.id ?? null),
 )
-const chosen = computed(
-  () => plans.base?.scenarios.find((s) => s.id === chosenId.value) ?? plans.base?.scenarios[0],
-)
-const comparison = shallowRef<Comparison | null>(null)
-const onlyMoved = computed(() => {
-  if (!comparison.value) return 0
-  const { changed, moved } = comparison.value.difference
-  const own = new Set(changed)
-  return moved.filter((id) => !own.has(id)).length
+const chosen = computed(() => scenarios.value.find(({ id }) => id === chosenId.value) ?? scenarios.value[0])
+/** Which stand beside the plan; null: the first that there is room for. */
+const picked = ref<readonly string[] | null>(null)
+const besidePlan = computed(() => {
+  const all = scenarios.value.map(({ id }) => id)
+  const wanted = (picked.value ?? all.slice(0, MOST_BESIDE)).filter((id) => all.includes(id))
+  const own = chosen.value?.id
+  // What is looked at is always among them.
+  if (own === undefined || wanted.includes(own)) return wanted
+  return [...wanted.slice(0, MOST_BESIDE - 1), own]
 })
-/** Why the scenario has no schedule, where it has none. */
-const unscheduled = ref('')
-const seen = computed(() => (chosen.value && plans.base ? scenarioPlan(plans.base, chosen.value.id) : null))
-const { problem, attempt } = useAttempt()
+const pick = (id: string, isOn: boolean): void => {
+  picked.value = isOn
+    ? scenarios.value.map((one) => one.id).filter((one) => one === id || besidePlan.value.includes(one))
+    : besidePlan.value.filter((one) => one !== id)
+}
 
 // Side by side stands the plan itself: the stage looks at the plan, not at a scenario.
 watch(
@@ -63,265 +78,256 @@ watch(
   (id) => id !== null && plans.viewScenario(null),
   { immediate: true },
 )
+
+/** What was found, of the plan as it was then. */
+const found = shallowRef<{
+  readonly of: object
+  readonly itself: Alternative | null
+  readonly besides: ReadonlyMap<string, AlternativeBeside>
+  readonly undated: ReadonlyMap<string, string>
+} | null>(null)
+const { failure, begin } = useLongWork<AlternativesQuestion, AlternativesAnswer>(
+  () => new AlternativesWorker(),
+)
 watch(
-  () => [plans.view, seen.value] as const,
-  async ([view, scenario]) => {
-    unscheduled.value = ''
-    try {
-      comparison.value = view && scenario ? await plans.compare(scenario.plan) : null
-    } catch (error) {
-      comparison.value = null
-      unscheduled.value = (error as Error).message
-    }
+  [base, () => besidePlan.value.join(' ')],
+  () => {
+    const of = base.value
+    // Of another plan nothing is shown.
+    if (found.value?.of !== of) found.value = { of, itself: null, besides: new Map(), undated: new Map() }
+    begin({ plan: toRaw(of), scenarios: [...besidePlan.value] }, (answer) => {
+      const now = found.value
+      if (now?.of !== of) return
+      switch (answer.kind) {
+        case 'plan':
+          found.value = { ...now, itself: answer.itself }
+          return
+        case 'scenario':
+          found.value = { ...now, besides: new Map([...now.besides, [answer.id, answer.beside]]) }
+          return
+        case 'undated':
+          found.value = { ...now, undated: new Map([...now.undated, [answer.id, answer.why]]) }
+      }
+    })
   },
   { immediate: true },
 )
 
+/** The draws that all are compared on: those of the plan's own latest run, where it still fits. */
+const draws = computed(() => {
+  const run = forecast.latestOf(null)
+  if (run && !forecast.isStale(run)) {
+    const { iterations, seed, risks } = run.input
+    return { iterations, seed, risks }
+  }
+  return { iterations: ITERATIONS, seed: SEED, risks: true }
+})
+const runOf = (scenario: string | null): SimulationRun | null => {
+  const { iterations, seed, risks } = draws.value
+  const run = forecast.finished.find(
+    ({ input }) =>
+      input.scenario === scenario &&
+      input.iterations === iterations &&
+      input.seed === seed &&
+      input.risks === risks &&
+      input.sampling === 'lhs',
+  )
+  return run && !forecast.isStale(run) ? run : null
+}
+const shown = computed((): Shown[] =>
+  [null, ...besidePlan.value].map((id, place): Shown => {
+    const scenario = scenarios.value.find((one) => one.id === id)
+    const beside = id === null ? null : (found.value?.besides.get(id) ?? null)
+    const result = forecast.resultOf(runOf(id))
+    const plans_ = id === null ? null : forecast.resultOf(runOf(null))
+    return {
+      id,
+      name: id === null ? 'The plan' : scenario?.name || 'No name',
+      mark: markOf(place),
+      colour: markColour(ui.tokens, place),
+      itself: id === null ? (found.value?.itself ?? null) : beside,
+      beside,
+      undated: id === null ? '' : (found.value?.undated.get(id) ?? ''),
+      result,
+      pairing: result && plans_ ? pairRuns(plans_.finishes, result.finishes) : null,
+    }
+  }),
+)
+const missing = computed(() =>
+  shown.value.filter(({ id, undated }) => undated === '' && runOf(id) === null).map(({ id }) => id),
+)
+/** Simulates those that are not yet, one after the other, on the same draws. */
+const runThem = async (): Promise<void> => {
+  const input = draws.value
+  for (const scenario of missing.value) if (!(await forecast.start({ ...input, scenario }))) return
+}
+const running = computed(() => {
+  const now = forecast.running
+  if (!now) return ''
+  const name = shown.value.find(({ id }) => id === (now.input.scenario ?? null))?.name ?? 'a scenario'
+  return `${name}: ${now.done.toLocaleString('en')} of ${now.total.toLocaleString('en')} iterations …`
+})
+
+const required = computed(() => {
+  const { requiredFinish } = base.value.project
+  return requiredFinish === null ? null : instantOf(requiredFinish, 'finish')
+})
+const choice = computed(() => {
+  const known = shown.value.filter(({ itself }) => itself !== null)
+  if (known.length !== shown.value.filter(({ undated }) => undated === '').length) return []
+  return choiceWords(
+    known.map(({ id, name, itself, result }) => ({
+      name,
+      isPlan: id === null,
+      p80: result?.percentiles['80'] ?? null,
+      finish: formatInstant(itself!.finish),
+      cost: itself!.cost && itself!.cost.work + itself!.cost.damages,
+      keeps: itself!.short === null ? null : itself!.short <= 0,
+    })),
+    base.value.project.requiredFinish,
+    base.value.project.currency,
+  )
+})
+const seen = computed(() => chosen.value && scenarioPlan(base.value, chosen.value.id).plan)
+const chosenBeside = computed(() => found.value?.besides.get(chosen.value?.id ?? '') ?? null)
+
 const tryEdit = (change: Change): boolean => attempt(() => plans.editPlan(change))
-const nameBox = ref<InstanceType<typeof TextField> | null>(null)
 const branch = async (): Promise<void> => {
-  const id = freshId(plans.base!.scenarios, 's', Math.random)
-  const count = plans.base!.scenarios.length + 1
-  const item = { id, name: `Alternative ${count}`, by: authorName.value, why: '', holdsIf: '' }
+  const id = freshId(scenarios.value, 's', Math.random)
+  const item = {
+    id,
+    name: `Alternative ${scenarios.value.length + 1}`,
+    by: authorName.value,
+    why: '',
+    holdsIf: '',
+  }
   if (!tryEdit({ kind: 'add', list: 'scenarios', item, before: null })) return
   chosenId.value = id
-  await nextTick()
-  nameBox.value?.focus()
-  nameBox.value?.select()
+  await sheet.value?.nameIt()
 }
-const setField = (field: 'name' | 'why' | 'holdsIf', text: string): void => {
+const setField = (field: 'name' | 'by' | 'why' | 'holdsIf', text: string): void => {
   const value = text.trim()
   if (chosen.value && value !== chosen.value[field])
     tryEdit({ kind: 'set', list: 'scenarios', key: chosen.value.id, set: { [field]: value } })
 }
-const discard = (): void => void (chosen.value && tryEdit(removeScenario(plans.base!, chosen.value.id)))
-const promote = (): void => {
-  const s = chosen.value
-  if (s) attempt(() => plans.editPlan(promoteScenario(plans.base!, s.id)))
-}
-const removeChange = (key: string): void => void tryEdit({ kind: 'remove', list: 'scenarioChanges', key })
 const workIn = async (): Promise<void> => {
   const { id } = chosen.value!
   // First away from this stage, which looks at the plan itself.
   await router.push({ name: 'network', params: route.params })
   plans.viewScenario(id)
 }
-
-/** The scenario's changes in words, each described on the plan as the changes before it left it. */
-const commands = computed(() => {
-  const s = chosen.value
-  if (!s || !plans.base) return []
-  return changesOfScenario(plans.base, s.id).map((item) => {
-    const key = keyOf('scenarioChanges', item)
-    const reason = seen.value?.unfit.get(key) ?? null
-    return { key, text: describeChange(plans.base!, item.change as Change), reason }
-  })
-})
-const day = (at: number): string => instantWords(at, 'finish')
-const dateDay = (date: string | undefined): string =>
-  date ? instantWords(instantOf(date, 'start'), 'finish', { time: false }) : 'not run'
-const gained = computed(() => {
-  if (!comparison.value || !plans.view || !calendars.value) return ''
-  const calendar = calendars.value.project
-  const minutes =
-    calendar.countBefore(plans.view.projectFinish) - calendar.countBefore(comparison.value.view.projectFinish)
-  return minutes === 0
-    ? 'the same'
-    : `${durationWords(Math.abs(minutes), calendars.value.projectLengths)} ${minutes > 0 ? 'earlier' : 'later'}`
-})
-const codes = (ids: readonly string[]): string =>
-  ids.map((id) => plans.activity(id)?.code ?? id).join(', ') || 'nothing'
-const planPath = computed(
-  () => (plans.viewPlan?.activities ?? []).filter((_, i) => plans.view!.onLongestPath[i] === 1).length,
-)
-
-const planRun = computed(() => forecast.latestOf(null))
-const scenarioRun = computed(() => (chosen.value ? forecast.latestOf(chosen.value.id) : null))
-const planResult = computed(() => forecast.resultOf(planRun.value))
-const scenarioResult = computed(() => forecast.resultOf(scenarioRun.value))
-const isPaired = computed(() => {
-  const [a, b] = [planRun.value, scenarioRun.value]
-  return (
-    a !== null &&
-    b !== null &&
-    a.input.seed === b.input.seed &&
-    a.input.iterations === b.input.iterations &&
-    a.input.risks === b.input.risks
-  )
-})
-const pairing = computed(() =>
-  isPaired.value && planResult.value && scenarioResult.value
-    ? pairRuns(planResult.value.finishes, scenarioResult.value.finishes)
-    : null,
-)
-const stale = computed(
-  () =>
-    (planRun.value && forecast.isStale(planRun.value)) ||
-    (scenarioRun.value && forecast.isStale(scenarioRun.value)),
-)
-const runBoth = async (): Promise<void> => {
-  const input = { iterations: ITERATIONS, seed: SEED, risks: true }
-  if (await forecast.start({ ...input, scenario: null }))
-    await forecast.start({ ...input, scenario: chosen.value!.id })
+const show = async (activity: string): Promise<void> => {
+  await workIn()
+  ui.select(activity, { show: true })
 }
 </script>
 
 <template>
   <div class="scenarios">
-    <nav class="list scroll" aria-label="Scenarios">
-      <ActButton
-        kind="row"
-        v-for="s in plans.base!.scenarios"
-        :key="s.id"
-        :aria-current="s.id === chosen?.id"
-        @click="chosenId = s.id"
-      >
-        <strong>{{ s.name || 'No name' }}</strong>
-        <small class="soft"
-          >{{ counted(changesOfScenario(plans.base!, s.id).length, 'change')
-          }}{{ s.by ? `, ${s.by}` : '' }}</small
+    <section class="middle scroll">
+      <template v-if="scenarios.length > 0">
+        <h1 data-test="choice">{{ choice[0] ?? 'What would each alternative buy?' }}</h1>
+        <p v-for="sentence in choice.slice(1)" :key="sentence" class="soft" data-test="choice-more">
+          {{ sentence }}
+        </p>
+        <p v-if="failure" class="brick" role="alert">{{ failure }}</p>
+        <p
+          v-for="one in shown.filter(({ undated }) => undated !== '')"
+          :key="one.id!"
+          class="brick"
+          role="alert"
         >
-      </ActButton>
-      <p class="make">
-        <ActButton data-test="branch" @click="branch">Branch an alternative</ActButton>
-      </p>
-    </nav>
-    <section v-if="chosen" class="sheet scroll">
-      <TextField
-        ref="nameBox"
-        class="name"
-        label="Name of the scenario"
-        :kept="chosen.name"
-        @keep="setField('name', $event)"
-      />
-      <p class="soft">
-        A list of changes on top of the plan: nothing in the plan changes until it is promoted.
-      </p>
-      <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-      <p v-if="unscheduled" class="brick" role="alert">
-        With its changes the plan cannot be scheduled: {{ unscheduled }}
-      </p>
-      <div class="grid">
-        <label
-          >Why<TextField :kept="chosen.why" placeholder="what it is for" @keep="setField('why', $event)"
-        /></label>
-        <label
-          >Holds if<TextField
-            :kept="chosen.holdsIf"
-            placeholder="what must be true"
-            @keep="setField('holdsIf', $event)"
-        /></label>
-      </div>
-      <FactTable class="compare">
-        <thead>
-          <tr>
-            <th />
-            <th>The plan</th>
-            <th>{{ chosen.name }}</th>
-            <th>Difference</th>
-          </tr>
-        </thead>
-        <tbody v-if="plans.view && comparison">
-          <tr>
-            <th>Finish</th>
-            <td>{{ day(plans.view.projectFinish) }}</td>
-            <td data-test="scenario-finish">
-              <strong>{{ day(comparison.view.projectFinish) }}</strong>
-            </td>
-            <td data-test="scenario-gain">
-              <strong>{{ gained }}</strong>
-            </td>
-          </tr>
-          <tr>
-            <th>Longest path</th>
-            <td>{{ planPath }} activities</td>
-            <td>{{ comparison.longestPath.length }} activities</td>
-            <td>
-              {{ codes(comparison.difference.joinedLongestPath) }} joined;
-              {{ codes(comparison.difference.leftLongestPath) }} left
-            </td>
-          </tr>
-          <tr>
-            <th>Activities</th>
-            <td colspan="2">
-              {{ comparison.difference.changed.length }} changed, {{ onlyMoved }} only moved
-            </td>
-            <td>
-              {{ comparison.difference.gainedFloat.length }} gained float,
-              {{ comparison.difference.lostFloat.length }} lost some
-            </td>
-          </tr>
-          <tr v-for="p in ['50', '80']" :key="p">
-            <th>P{{ p }}</th>
-            <td>{{ dateDay(planResult?.percentiles[p]) }}</td>
-            <td :data-test="`scenario-p${p}`">
-              <strong>{{ dateDay(scenarioResult?.percentiles[p]) }}</strong>
-            </td>
-            <td v-if="p === '50'" rowspan="2" class="paired" data-test="paired">
-              <template v-if="pairing"
-                ><strong>Earlier in {{ Math.round((pairing.earlier / pairing.pairs) * 100) }} of 100</strong>
-                paired iterations, the same in
-                {{ Math.round((pairing.equal / pairing.pairs) * 100) }}.</template
-              >
-              <template v-else>Run both on the same draws to compare them pair by pair.</template>
-              <span v-if="stale" class="signal"> The plan has changed since.</span>
-            </td>
-          </tr>
-        </tbody>
-      </FactTable>
-      <div class="actions">
-        <NButton
-          type="primary"
-          :disabled="forecast.running !== null || plans.pending.length > 0"
-          data-test="run-both"
-          @click="runBoth"
-          >{{
-            forecast.running
-              ? `${forecast.running.done.toLocaleString('en')} of ${forecast.running.total.toLocaleString('en')} …`
-              : 'Forecast both on the same draws'
-          }}</NButton
-        >
-        <NButton data-test="work-in" @click="workIn">Make changes in it</NButton>
-        <NButton :disabled="commands.length === 0 || (seen?.unfit.size ?? 0) > 0" @click="promote"
-          >Promote to the plan</NButton
-        >
-        <NButton @click="discard">Discard</NButton>
-      </div>
-      <h2>Its changes</h2>
-      <ol v-if="commands.length > 0" class="commands">
-        <li v-for="command in commands" :key="command.key">
-          <span
-            >{{ command.text
-            }}<span v-if="command.reason" class="brick">
-              — does not fit the plan any more: {{ command.reason }}</span
-            ></span
-          >
+          {{ one.name }}: with its changes the plan cannot be scheduled. {{ one.undated }}
+        </p>
+        <div class="run">
           <ActButton
-            kind="bare"
-            class="soft"
-            :aria-label="`Take this change out: ${command.text}`"
-            @click="removeChange(command.key)"
+            v-if="missing.length > 0"
+            kind="primary"
+            :disabled="forecast.running !== null || plans.pending.length > 0"
+            data-test="run-both"
+            @click="runThem"
+            >{{
+              missing.length === shown.length
+                ? 'Forecast all on the same draws'
+                : `Forecast ${missing.length} more on the same draws`
+            }}</ActButton
           >
-            take out
-          </ActButton>
-        </li>
-      </ol>
-      <p v-else class="soft">
-        None yet. <ActButton kind="noun" @click="workIn">Make changes in it</ActButton>: what you edit there
-        stays in the scenario.
-      </p>
+          <template v-if="running">
+            <span class="soft" role="status">{{ running }}</span>
+            <ActButton kind="noun" @click="forecast.cancel()">Stop</ActButton>
+          </template>
+          <span v-else-if="plans.pending.length > 0 && missing.length > 0" class="signal"
+            >Runs start from what is stored.</span
+          >
+          <span v-if="forecast.failure" class="brick" role="alert">{{ forecast.failure }}</span>
+        </div>
+        <DotsByScenario
+          :shown="shown"
+          :chosen="chosen?.id ?? null"
+          :required="required"
+          @choose="chosenId = $event"
+        />
+        <ScenarioTable
+          v-if="calendars"
+          :plan="base"
+          :shown="shown"
+          :chosen="chosen?.id ?? null"
+          :calendars="calendars"
+        />
+        <ChangedStrip
+          v-if="calendars && plans.view && chosenBeside && seen && chosenBeside.moves.length > 0"
+          :key="chosen!.id"
+          :plan="seen"
+          :beside="chosenBeside"
+          :calendars="calendars"
+          @show="show"
+        />
+      </template>
+      <template v-else>
+        <h1>What would each alternative buy?</h1>
+        <p class="soft">
+          Branch one, change what would differ, and see finish, cost, longest path and percentiles beside the
+          plan, on the same draws.
+        </p>
+        <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+      </template>
     </section>
-    <section v-else class="sheet">
-      <h1>What would each alternative buy?</h1>
-      <p class="soft">
-        Branch one, change what would differ, and see finish, longest path and percentiles beside the plan, on
-        the same draws.
-      </p>
-    </section>
+    <aside class="side scroll">
+      <ActButton data-test="branch" @click="branch">Branch an alternative</ActButton>
+      <template v-if="scenarios.length > MOST_BESIDE">
+        <h3>Beside the plan, {{ MOST_BESIDE }} at once</h3>
+        <TickBox
+          v-for="one in scenarios"
+          :key="one.id"
+          :model-value="besidePlan.includes(one.id)"
+          :disabled="!besidePlan.includes(one.id) && besidePlan.length >= MOST_BESIDE"
+          @update:model-value="pick(one.id, $event)"
+          >{{ one.name || 'No name' }}</TickBox
+        >
+      </template>
+      <ScenarioSheet
+        v-if="chosen"
+        ref="sheet"
+        :key="chosen.id"
+        :plan="base"
+        :scenario="chosen"
+        :beside="chosenBeside"
+        :problem="problem"
+        @field="setField"
+        @take-out="tryEdit({ kind: 'remove', list: 'scenarioChanges', key: $event })"
+        @work="workIn"
+        @promote="attempt(() => plans.editPlan(promoteScenario(base, chosen!.id)))"
+        @discard="tryEdit(removeScenario(base, chosen.id))"
+      />
+    </aside>
   </div>
   <FootLine
-    ><span
-      >{{ plans.base!.scenarios.length }} scenario{{ plans.base!.scenarios.length === 1 ? '' : 's' }}</span
+    ><span>{{ counted(scenarios.length, 'scenario') }}</span
+    ><span v-if="scenarios.length > 0"
+      >{{ draws.iterations.toLocaleString('en') }} iterations each, seed {{ draws.seed
+      }}{{ draws.risks ? '' : ', spread only' }}: the same draws</span
+    ><span v-if="scenarios.length > 0"
+      >A mark: 2 in 100; open beyond the 80 %; a stroke: as planned</span
     ></FootLine
   >
 </template>
@@ -331,81 +337,28 @@ const runBoth = async (): Promise<void> => {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 230px minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) 300px;
 }
-.list {
-  background: var(--raised);
-  border-right: 1px solid var(--hairline);
-}
-.make {
-  padding: 14px;
-}
-.sheet {
-  padding: 18px 24px;
+.middle {
+  padding: 16px 18px 24px;
   display: flex;
   flex-direction: column;
-  gap: 12px;
-}
-.name {
-  max-width: 520px;
-}
-.name :deep(input) {
-  font:
-    650 20px 'Bricolage Grotesque Variable',
-    sans-serif;
-}
-.grid {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 14px;
-  max-width: 820px;
-}
-label {
-  display: flex;
-  flex-direction: column;
-  font-weight: 600;
-  gap: 2px;
-}
-.compare {
-  border-collapse: collapse;
-  max-width: 900px;
-}
-.compare th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--soft-ink);
-  padding: 6px 12px 6px 0;
-  border-bottom: 1px solid var(--hairline);
-}
-.compare thead th {
-  border-bottom: 1.5px solid var(--ink);
-}
-.compare thead th:nth-child(3) {
-  color: var(--plum);
-  font-weight: 650;
-}
-.compare td {
-  padding: 6px 12px 6px 0;
-  border-bottom: 1px solid var(--hairline);
-  vertical-align: top;
-}
-.paired {
-  max-width: 300px;
-}
-.actions {
-  display: flex;
   gap: 8px;
-  flex-wrap: wrap;
 }
-.commands {
-  margin: 0;
-  padding-left: 20px;
-  max-width: 900px;
+.run {
+  display: flex;
+  gap: 12px;
+  align-items: center;
 }
-.commands li {
-  padding: 3px 0;
+.side {
+  background: var(--raised);
+  border-left: 1px solid var(--hairline);
+  padding: 14px 16px;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
 }
-.commands .act-button {
-  margin-left: 14px;
+.side > .act-button {
+  align-self: flex-start;
 }
 </style>
