@@ -1,4 +1,8 @@
 import {
+  alternativeBeside,
+  comparedPlan,
+  daysOwed,
+  DRIVERS_ASKED,
   chainReport,
   activityCosts,
   applyChange,
@@ -137,6 +141,37 @@ line(
       risks: true,
     })
     return () => runIterations(model, iterationTable(model))
+  },
+  3,
+)
+line(
+  'days owed: 20 drivers, 200 activities × 5,000 iterations, one thread',
+  1000,
+  () => {
+    const plan = generatePlan(200)
+    const model = simulationModel(plan, { iterations: 5000, seed: 1, sampling: 'lhs', risks: true })
+    const drivers = model.varying
+      .slice(0, DRIVERS_ASKED)
+      .map(({ activity }) => ({ kind: 'spread' as const, id: plan.activities[activity]!.id }))
+    return () => daysOwed(model, 80, drivers)
+  },
+  1,
+)
+line(
+  'scenarios: six of 200 activities beside the plan, without their simulations',
+  1500,
+  () => {
+    const plan = generatePlan(200)
+    const others = plan.activities
+      .slice(50, 56)
+      .map(
+        ({ id }) =>
+          applyChange(plan, { kind: 'set', list: 'activities', key: id, set: { duration: 60 } }).plan,
+      )
+    return () => {
+      const base = comparedPlan(plan)
+      for (const other of others) alternativeBeside(base, other)
+    }
   },
   3,
 )

@@ -125,9 +125,7 @@ export const simulateCommand: Command = {
       const { model, table } = ran
       const { happened, ...summary } = summarise(model, table)
       const debts =
-        owed === null
-          ? null
-          : daysOwed(model, owed, driversByRank(model, table).slice(0, DRIVERS_ASKED))
+        owed === null ? null : daysOwed(model, owed, driversByRank(model, table).slice(0, DRIVERS_ASKED))
       const replayed =
         options.replay === undefined
           ? null

@@ -281,7 +281,7 @@ const listDifferences = (
             kind: 'set',
             list,
             key,
-            set: changedFields(was as unknown as Item, is as unknown as Item),
+            set: changedFields(was, is),
           }),
         },
       ]

@@ -70,7 +70,7 @@ export const vertical = (x: Value, color: string, dash: 'solid' | 'dot'): Partia
 })
 
 /** The name of such a line, beside it. @param y - of the whole height */
-export const lineLabel = (
+const lineLabel = (
   t: Tokens,
   x: Value,
   text: string,
