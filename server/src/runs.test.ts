@@ -212,7 +212,7 @@ it('days owed to each driver are those of the core, grow, and have nothing that 
     input: { ...INPUT, percent: 80, drivers: chosen },
     revision: 1,
   })
-  expect(owed.total).toBe(5 * 300)
+  expect(owed.total).toBe(300)
   const done = await until(owed.id, isOver)
   expect(done.result).toEqual({ owed: daysOwed(model, 80, chosen) })
   expect((await ask<{ message: string }>(owed.id, 'merges', {})).message).toMatch(/nothing can be asked/)

@@ -29,7 +29,7 @@ export {
   DRIVERS_ASKED,
   owedOf,
   owedRun,
-  owedUnits,
+  owedNumbers,
   runOwed,
   type Owed,
   type OwedRun,

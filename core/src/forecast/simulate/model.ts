@@ -38,7 +38,7 @@ export interface SimulationOptions {
 type Draw = (iteration: number) => number
 
 /** A value that differs from iteration to iteration. */
-interface Varying {
+export interface Varying {
   readonly activity: number
   /** Remaining duration in an iteration, working minutes. */
   readonly at: (iteration: number) => number

@@ -1,9 +1,23 @@
+import type { Network } from '../../network/network.ts'
 import { lengthsOf } from '../../plan/durations.ts'
-import type { Plan } from '../../plan/schema.ts'
+import type { Activity, Plan } from '../../plan/schema.ts'
+import { scopeWidth } from '../../plan/scope.ts'
+import { createEngine } from '../../schedule/engine.ts'
+import { ABSENT } from '../../schedule/forwardPass.ts'
 import { percentileSorted } from '../percentile.ts'
 import { drawAgain } from './drawAgain.ts'
 import type { IterationTable } from './iterationTable.ts'
-import { simulationModel, type Driver, type SimulationModel, type SimulationOptions } from './model.ts'
+import {
+  BLOCK,
+  drawBlock,
+  simulationModel,
+  takeColumn,
+  type Driver,
+  type SimulationModel,
+  type SimulationOptions,
+  type Varying,
+} from './model.ts'
+import { worksOf } from './riskWork.ts'
 import { rankWithFinish, sensitivities } from './sensitivities.ts'
 
 /** Days by which a percentile would come earlier without one spread, factor, risk or weather. */
@@ -48,75 +62,151 @@ export const driversByRank = (
     .map(({ driver }) => driver)
 }
 
-/** Iterations of a run with and without each of some drivers, to be filled in any order by any number of workers. */
+/** A run, and one beside it without each of some drivers, to be filled in any order by any number of workers. */
 export interface OwedRun {
-  readonly plan: Plan
-  readonly options: SimulationOptions
+  readonly model: SimulationModel
   readonly drivers: readonly Driver[]
   /** Of each of the runs, all batches. */
   readonly iterations: number
-  /** The run beside which the others stand, with everything; then those without each driver. Made when first asked for. */
-  readonly models: (SimulationModel | null)[]
+  readonly besides: readonly Beside[]
 }
 
-export const owedRun = (plan: Plan, options: SimulationOptions, drivers: readonly Driver[]): OwedRun => ({
-  plan,
-  options,
-  drivers,
-  iterations: options.iterations * (options.batches ?? 1),
-  models: Array.from({ length: drivers.length + 1 }, () => null),
-})
+/** What is otherwise without one driver: durations, or, of the weather, the calendars of a whole model. */
+type Beside =
+  | { readonly kind: 'durations'; readonly varying: readonly Varying[] }
+  | { readonly kind: 'model'; readonly model: SimulationModel }
 
-/** Number of runs × iterations: one with everything, and one without each driver. */
-export const owedUnits = (drivers: number, iterations: number): number => (drivers + 1) * iterations
-
-const modelAt = (run: OwedRun, slot: number): SimulationModel =>
-  (run.models[slot] ??= simulationModel(run.plan, {
-    ...run.options,
-    without: slot === 0 ? null : run.drivers[slot - 1]!,
-  }))
-
-/** @param finish - filled from … to − 1: run × iterations + iteration */
-export const runOwed = (run: OwedRun, finish: Int32Array, from: number, to: number): void => {
-  const { iterations } = run
-  for (let at = from; at < to;) {
-    const slot = Math.floor(at / iterations)
-    const end = Math.min(to, (slot + 1) * iterations)
-    const first = at - slot * iterations
-    const begin = at
-    drawAgain(modelAt(run, slot), first, first + end - at, (iteration, _, placed) => {
-      finish[begin + iteration - first] = placed.projectFinish
-    })
-    at = end
+export const owedRun = (plan: Plan, options: SimulationOptions, drivers: readonly Driver[]): OwedRun => {
+  const model = simulationModel(plan, options)
+  return {
+    model,
+    drivers,
+    iterations: model.iterations,
+    besides: drivers.map((driver) => besideOf(model, driver)),
   }
+}
+
+const besideOf = ({ plan, options, network }: SimulationModel, driver: Driver): Beside => {
+  const model = simulationModel(plan, { ...options, without: driver })
+  if (driver.kind === 'weather') return { kind: 'model', model }
+  const drawn = new Map(model.varying.map(({ activity, at }) => [model.network.activities[activity]!.id, at]))
+  return {
+    kind: 'durations',
+    varying: touchedBy(plan, network, driver).map((activity): Varying => {
+      const { id } = network.activities[activity]!
+      const planned = network.remaining[activity]!
+      // Work of a risk is not in the network without it.
+      const otherwise = model.network.indexOf.has(id) ? planned : ABSENT
+      return { activity, at: drawn.get(id) ?? (() => otherwise) }
+    }),
+  }
+}
+
+/** Positions of the activities whose durations are drawn with a driver. */
+const touchedBy = (plan: Plan, network: Network, { kind, id }: Driver): number[] => {
+  const positions = (of: (activity: Activity) => boolean): number[] =>
+    network.activities.flatMap((activity, i) => (of(activity) ? [i] : []))
+  switch (kind) {
+    case 'spread':
+      return positions((activity) => activity.id === id)
+    case 'factor': {
+      const widthOf = scopeWidth(plan)
+      const factor = plan.factors.find((one) => one.id === id)
+      return factor ? positions((activity) => widthOf(factor.scope, activity) !== null) : []
+    }
+    default: {
+      const risk = plan.risks.find((one) => one.id === id)
+      const touched = new Set(risk?.impacts.map(({ activity }) => activity))
+      const works = new Set(risk === undefined ? [] : worksOf(risk).map((work) => work.id))
+      return positions((activity) => touched.has(activity.id) || works.has(activity.id))
+    }
+  }
+}
+
+/** Numbers that the finishes of all its runs are. */
+export const owedNumbers = (drivers: number, iterations: number): number => (drivers + 1) * iterations
+
+/**
+ * Runs iterations from … to − 1 of all its runs. What varies is drawn once for all of them: without a driver only what it touches is
+ * drawn anew.
+ * @param finish - filled: run × iterations + iteration; the run with everything first
+ */
+export const runOwed = (run: OwedRun, finish: Int32Array, from: number, to: number): void => {
+  const { model, besides, iterations } = run
+  const { network } = model
+  const engine = createEngine(network, model.mayBeAbsent)
+  const remaining = network.remaining.slice()
+  const durations = new Int32Array(remaining.length * BLOCK)
+  const otherwise = besides.map((beside) =>
+    beside.kind === 'durations' ? new Int32Array(beside.varying.length * BLOCK) : null,
+  )
+  const kept = new Int32Array(remaining.length)
+  for (let first = from; first < to; first += BLOCK) {
+    const width = Math.min(BLOCK, to - first)
+    drawBlock(model, first, width, durations)
+    besides.forEach((beside, b) => {
+      if (beside.kind === 'durations')
+        beside.varying.forEach(({ at }, v) => {
+          for (let column = 0; column < width; column++)
+            otherwise[b]![v * BLOCK + column] = at(first + column)
+        })
+    })
+    for (let column = 0; column < width; column++) {
+      const iteration = first + column
+      model.drawWeather?.(iteration)
+      takeColumn(model, durations, column, remaining)
+      finish[iteration] = engine.run(remaining).projectFinish
+      for (let b = 0; b < besides.length; b++) {
+        const beside = besides[b]!
+        if (beside.kind !== 'durations') continue
+        const { varying } = beside
+        varying.forEach(({ activity }, v) => {
+          kept[v] = remaining[activity]!
+          remaining[activity] = otherwise[b]![v * BLOCK + column]!
+        })
+        finish[(b + 1) * iterations + iteration] = engine.run(remaining).projectFinish
+        varying.forEach(({ activity }, v) => (remaining[activity] = kept[v]!))
+      }
+    }
+  }
+  besides.forEach((beside, b) => {
+    if (beside.kind === 'model')
+      drawAgain(beside.model, from, to, (iteration, _, placed) => {
+        finish[(b + 1) * iterations + iteration] = placed.projectFinish
+      })
+  })
 }
 
 /**
  * Days owed at a percentile to each driver: the percentile of the run less that of the run beside it, on the same draws, in which that
  * driver alone is fixed at its planned value, or absent.
  * @param finish - by {@link runOwed}
- * @param isThere - whether a run's iterations are all there; of those that are not nothing is told
  * @param percent - of the finish
+ * @param ranges - of the iterations that are there; all where none are said
  */
 export const owedOf = (
   run: OwedRun,
   finish: Int32Array,
   percent: number,
-  isThere: (slot: number) => boolean = () => true,
+  ranges: readonly { readonly from: number; readonly to: number }[] = [{ from: 0, to: run.iterations }],
 ): Owed[] => {
-  const { plan, iterations, drivers } = run
-  const calendar = modelAt(run, 0).planned.network.calendars.get(plan.project.calendar)
+  const { model, iterations, drivers } = run
+  const { plan } = model
+  const calendar = model.planned.network.calendars.get(plan.project.calendar)
   const { dayMinutes } = lengthsOf(plan, plan.project.calendar)
-  const at = (slot: number): number =>
-    calendar.countBefore(
-      percentileSorted(finish.slice(slot * iterations, (slot + 1) * iterations).sort(), percent),
-    )
-  if (!isThere(0)) return []
+  const count = ranges.reduce((sum, { from, to }) => sum + to - from, 0)
+  const at = (slot: number): number => {
+    const there = new Int32Array(count)
+    let filled = 0
+    for (const { from, to } of ranges) {
+      there.set(finish.subarray(slot * iterations + from, slot * iterations + to), filled)
+      filled += to - from
+    }
+    return calendar.countBefore(percentileSorted(there.sort(), percent))
+  }
   const with_ = at(0)
   return drivers
-    .flatMap((driver, k): Owed[] =>
-      isThere(k + 1) ? [{ ...driver, days: (with_ - at(k + 1)) / dayMinutes }] : [],
-    )
+    .map((driver, k): Owed => ({ ...driver, days: (with_ - at(k + 1)) / dayMinutes }))
     .sort((a, b) => b.days - a.days)
 }
 
@@ -127,7 +217,7 @@ export const daysOwed = (
   drivers: readonly Driver[],
 ): Owed[] => {
   const run = owedRun(plan, options, drivers)
-  const finish = new Int32Array(owedUnits(drivers.length, run.iterations))
-  runOwed(run, finish, 0, finish.length)
+  const finish = new Int32Array(owedNumbers(drivers.length, run.iterations))
+  runOwed(run, finish, 0, run.iterations)
   return owedOf(run, finish, percent)
 }

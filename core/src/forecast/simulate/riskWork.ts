@@ -12,14 +12,16 @@ export interface RiskWork {
 /** Ids that no activity of a plan has. */
 const idOf = (risk: Risk, k: number): string => `\u0000${risk.id}\u0000${k}`
 
+/** What a risk brings, with the ids that stand for it in a network. */
+export const worksOf = (risk: Risk): RiskWork[] =>
+  (risk.work ?? []).map((work, k): RiskWork => ({ risk, work, id: idOf(risk, k) }))
+
 /**
  * The plan with the work of its risks as activities at the end of the list, each between the two that it stands between by plain FS, on the
  * calendar of the first.
  */
 export const withRiskWork = (plan: Plan): { readonly plan: Plan; readonly works: readonly RiskWork[] } => {
-  const works = plan.risks.flatMap((risk) =>
-    (risk.work ?? []).map((work, k): RiskWork => ({ risk, work, id: idOf(risk, k) })),
-  )
+  const works = plan.risks.flatMap(worksOf)
   if (works.length === 0) return { plan, works }
   const byId = new Map(plan.activities.map((activity) => [activity.id, activity]))
   const activities = works.map(({ risk, work, id }): Activity => {

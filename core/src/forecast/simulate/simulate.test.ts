@@ -11,11 +11,16 @@ import {
   daysOwed,
   iterationTable,
   jointCurve,
+  owedNumbers,
+  owedOf,
+  owedRun,
   replay,
   runIterations,
+  runOwed,
   settledOf,
   simulationModel,
   summarise,
+  type Driver,
   type SimulationOptions,
 } from '../index.ts'
 import { stream } from '../random/draws.ts'
@@ -419,6 +424,55 @@ describe('a run', () => {
     ],
     links: [{ from: 'a', to: 'b' }],
     risks: [{ id: 'k', probability: 0.5, impacts: [{ activity: 'b', delay: fixed('3d') }] }],
+  })
+  it('owes to each driver of any kind what a run of its own without it says, in any ranges', () => {
+    const plan = planOf({
+      ...chain,
+      activities: [
+        { id: 'a', duration: '10d', estimate: { low: '5d', likely: '10d', high: '19d' } },
+        { id: 'b', duration: '8d', calendar: 'heir', estimate: { low: '6d', likely: '8d', high: '15d' } },
+        { id: 'c', duration: '4d' },
+      ],
+      links: [
+        { from: 'a', to: 'b' },
+        { from: 'a', to: 'c' },
+      ],
+      factors: [{ id: 'f', scope: { activities: ['b', 'c'] }, low: 0.9, likely: 1.1, high: 1.6 }],
+      weather: [{ id: 'w', calendar: 'day', months: { 3: 0.2 } }],
+      risks: [
+        { id: 'k', probability: 0.4, impacts: [{ activity: 'b', delay: fixed('6d') }] },
+        { id: 'g', probability: 0.5, work: [{ after: 'a', before: 'c', duration: fixed('9d') }] },
+      ],
+    })
+    const options = { ...OPTIONS, iterations: 130 }
+    const drivers: Driver[] = [
+      { kind: 'spread', id: 'a' },
+      { kind: 'spread', id: 'b' },
+      { kind: 'factor', id: 'f' },
+      { kind: 'weather', id: 'w' },
+      { kind: 'risk', id: 'k' },
+      { kind: 'risk', id: 'g' },
+    ]
+    const run = owedRun(plan, options, drivers)
+    const finish = new Int32Array(owedNumbers(drivers.length, 130))
+    for (const [from, to] of [
+      [77, 130],
+      [0, 5],
+      [5, 77],
+    ] as const)
+      runOwed(run, finish, from, to)
+    const own = [null, ...drivers].map((without) => finishes(plan, { ...options, without }))
+    expect(own.map((_, slot) => [...finish.slice(slot * 130, (slot + 1) * 130)])).toEqual(own)
+    // None of them is without effect here: the test would not see it.
+    for (const one of own.slice(1)) expect(one).not.toEqual(own[0])
+    const part = owedOf(run, finish, 80, [{ from: 5, to: 77 }])
+    const p80 = (of: readonly number[]): number =>
+      percentileSorted(Int32Array.from(of.slice(5, 77)).sort(), 80)
+    const calendar = run.model.planned.network.calendars.get('day')
+    for (const { days, ...driver } of part) {
+      const slot = drivers.findIndex(({ kind, id }) => kind === driver.kind && id === driver.id) + 1
+      expect(days).toBe((calendar.countBefore(p80(own[0]!)) - calendar.countBefore(p80(own[slot]!))) / 480)
+    }
   })
   it('owes to what alone varies what the percentile has over the plan, and nothing to what moves nothing', () => {
     const { model, table } = ran(varied, { risks: false })

@@ -91,7 +91,8 @@ const drivers = computed(() => props.result.drivers.length)
       }}
     </h3>
     <p v-if="isOwing" class="soft" role="status">
-      {{ owed!.length }} of {{ drivers }} found, each by a run without it …
+      {{ forecast.owing!.done.toLocaleString('en') }} of
+      {{ forecast.owing!.run.total.toLocaleString('en') }} iterations, each without each of {{ drivers }} …
       <ActButton kind="noun" @click="forecast.cancelOwed()">Stop</ActButton>
     </p>
     <p v-else-if="!owed">
