@@ -99,10 +99,13 @@ const single: fc.Arbitrary<Change> = list.chain((name) =>
   ),
 )
 
-/** The changes of a scenario are named anew when a file is read. */
+/** The changes of a scenario are named anew when a file is read; they have an order within their scenario only. */
 const named = ({ scenarioChanges, ...plan }: Plan) => ({
   ...plan,
-  changes: scenarioChanges.map(({ scenario, change }) => ({ scenario, change })),
+  // Sorting keeps the order of equals.
+  changes: scenarioChanges
+    .map(({ scenario, change }) => ({ scenario, change }))
+    .sort((a, b) => (a.scenario < b.scenario ? -1 : a.scenario > b.scenario ? 1 : 0)),
 })
 const attempt = (plan: Plan, change: Change): Plan | null => {
   try {
