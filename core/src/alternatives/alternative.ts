@@ -22,7 +22,7 @@ export interface Alternative {
   readonly complexity: number
   readonly findings: number
   /** The finish on expected durations, and the probability of the required finish by it; null without one. */
-  readonly expected: { readonly finish: string; readonly probability: number | null }
+  readonly pert: { readonly finish: string; readonly probability: number | null }
 }
 
 /** One alternative beside the plan. */
@@ -82,7 +82,7 @@ const alternative = (plan: Plan, made: Schedule, found: Review): Alternative => 
       .map(({ id }) => id),
     complexity: complexity(plan).number,
     findings: found.findings.length,
-    expected: { finish, probability },
+    pert: { finish, probability },
   }
 }
 

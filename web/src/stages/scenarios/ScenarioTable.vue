@@ -111,7 +111,7 @@ const rows = computed((): Row[] => {
               ]),
         ]
       : []),
-    row('Expected by PERT', 'expected', ({ itself }) => (itself ? day(itself.expected.finish) : '')),
+    row('Expected by PERT', 'expected', ({ itself }) => (itself ? day(itself.pert.finish) : '')),
     ...(hasCost
       ? [
           row(`Cost at completion, ${currency}`, 'cost', ({ itself }) =>
