@@ -2,6 +2,7 @@
 import { computed, useTemplateRef } from 'vue'
 import { instantOf, shortDay, type BufferState, type Plan } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import TimeBackdrop from '../../panes/ground/TimeBackdrop.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
 import type { ChainRow, DrawnBuffer, DrawnChain, Span } from './chainRows.ts'
@@ -181,24 +182,7 @@ const feeds = computed(() =>
   <div ref="box" class="chain-ground" data-test="chain-ground">
     <TimeRuler :scale="scale" :pins="pins" :context="context" />
     <svg :width="scale.width.value" :height="height" role="group" aria-label="The chain over time">
-      <rect
-        v-for="band in bands"
-        :key="band.x"
-        class="band"
-        :x="band.x"
-        y="0"
-        :width="band.width"
-        :height="height"
-      />
-      <line
-        v-for="pin in pins"
-        :key="pin.id"
-        :class="['pin', pin.tone]"
-        :x1="scale.x(pin.at)"
-        :x2="scale.x(pin.at)"
-        y1="0"
-        :y2="height"
-      />
+      <TimeBackdrop :scale="scale" :bands="bands" :pins="pins" :height="height" />
       <path
         v-for="one in feeds"
         :key="one.key"
@@ -330,20 +314,6 @@ const feeds = computed(() =>
 }
 svg {
   display: block;
-}
-.band {
-  fill: var(--shade);
-  opacity: 0.45;
-}
-.pin {
-  stroke: var(--ink);
-}
-.pin.brick {
-  stroke: var(--brick);
-  stroke-dasharray: 2 3;
-}
-.pin.soft {
-  stroke: var(--soft-ink);
 }
 .capsule {
   fill: var(--ink);

@@ -3,6 +3,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import type { AlternativeBeside, Plan } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import TimeBackdrop from '../../panes/ground/TimeBackdrop.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
 
@@ -70,24 +71,7 @@ const bar = (span: readonly [number, number], top: number, tall: number): string
           role="img"
           aria-label="What changed and what moved, over time"
         >
-          <rect
-            v-for="band in bands"
-            :key="band.x"
-            class="band"
-            :x="band.x"
-            y="0"
-            :width="band.width"
-            :height="height"
-          />
-          <line
-            v-for="pin in pins"
-            :key="pin.id"
-            class="required"
-            :x1="scale.x(pin.at)"
-            :x2="scale.x(pin.at)"
-            y1="0"
-            :y2="height"
-          />
+          <TimeBackdrop :scale="scale" :bands="bands" :pins="pins" :height="height" />
           <g v-for="(row, k) in rows" :key="row.activity">
             <path v-if="row.plan" class="plan" :d="bar(row.plan, y(k) + 1, 9)" />
             <path
@@ -134,10 +118,6 @@ li {
 svg {
   display: block;
 }
-.band {
-  fill: var(--shade);
-  opacity: 0.6;
-}
 .plan {
   fill: none;
   stroke: var(--line);
@@ -151,10 +131,5 @@ svg {
   fill: var(--paper);
   stroke: var(--fjord);
   stroke-width: 1.5;
-}
-.required {
-  stroke: var(--brick);
-  stroke-width: 1.5;
-  stroke-dasharray: 2 3;
 }
 </style>
