@@ -82,7 +82,7 @@ const drivers = computed(() => props.result.drivers.length)
 </script>
 
 <template>
-  <div v-if="drivers > 0" class="owed" data-test="owed">
+  <div v-if="drivers > 0 || rows.length > 0" class="owed" data-test="owed">
     <h3>
       {{
         owed
@@ -95,7 +95,7 @@ const drivers = computed(() => props.result.drivers.length)
       {{ forecast.owing!.run.total.toLocaleString('en') }} iterations, each without each of {{ drivers }} …
       <ActButton kind="noun" @click="forecast.cancelOwed()">Stop</ActButton>
     </p>
-    <p v-else-if="!owed">
+    <p v-else-if="!owed && drivers > 0">
       <ActButton data-test="find-owed" @click="forecast.askOwed(run, percent)"
         >Find the days that each is worth</ActButton
       >
