@@ -8,6 +8,7 @@ const CORE = [
   ['naming', 'diagram', 'network', 'wire'],
   'schedule',
   'words',
+  'drawing',
   'cost',
   'progress',
   ['scenario', 'forecast', 'crash'],

@@ -4,7 +4,7 @@ import { readPlan } from '../plan/index.ts'
 import { schedule } from '../schedule/index.ts'
 import { scheduleCsv } from './csv.ts'
 import { cellText, writeCsv } from './writeCsv.ts'
-import { xmlText } from './xmlText.ts'
+import { xmlText } from '../words/xmlText.ts'
 
 it('writes a row for each activity, quoted where needed, with formulas as text and numbers as numbers', () => {
   const { plan } = readPlan({

@@ -1,7 +1,7 @@
 import { formatInstant } from '../time/instant.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
-import { xmlText } from './xmlText.ts'
+import { xmlText } from '../words/xmlText.ts'
 
 const NODE_KEYS = [
   ['code', 'string'],

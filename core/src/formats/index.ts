@@ -8,7 +8,6 @@ export { planCalendar } from './iCalendar.ts'
 export { networkGraphMl } from './graphMl.ts'
 export { networkDot } from './dot.ts'
 export { cellText } from './writeCsv.ts'
-export { xmlText } from './xmlText.ts'
 export { sheetCsv, reviewRecord, type RecordSheet } from './reviewRecord.ts'
 // Somebody else's list: columns recognised, cells read, what is not understood listed
 export {

@@ -39,6 +39,6 @@ export {
 } from './fourteenPoint.ts'
 export { fitness, type Distortion, type Fitness } from './fitness.ts'
 // The shape of the network
-export { networkShape, type Shape } from './shape.ts'
+export { networkShape, type NetworkShape } from './shape.ts'
 // Reviews that are kept, and what changed since
 export { keepReview, trendSince, type Trend } from './record.ts'

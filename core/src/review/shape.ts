@@ -4,7 +4,7 @@ import type { Plan } from '../plan/schema.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 
 /** The shape of a network: what its form alone says about a forecast. */
-export interface Shape {
+export interface NetworkShape {
   readonly complexity: Complexity
   /** Driving links ÷ activities, without implied links and hammocks. */
   readonly linksPerActivity: number
@@ -20,7 +20,7 @@ export interface Shape {
 
 const MERGE_FROM = 3
 
-export const networkShape = (plan: Plan, schedule: Schedule): Shape => {
+export const networkShape = (plan: Plan, schedule: Schedule): NetworkShape => {
   const found = complexity(plan)
   const { network } = schedule
   const mergePoints = network.activities
@@ -68,7 +68,7 @@ const parallelism = ({
   network,
   start,
   finish,
-}: Schedule): Pick<Shape, 'meanParallel' | 'mostParallel' | 'mostParallelAt'> => {
+}: Schedule): Pick<NetworkShape, 'meanParallel' | 'mostParallel' | 'mostParallelAt'> => {
   const work = [...network.order].filter((i) => network.kind[i] === Kind.Work && finish[i]! > start[i]!)
   if (work.length === 0) return { meanParallel: 0, mostParallel: 0, mostParallelAt: null }
   const starts = Int32Array.from(work, (i) => start[i]!).sort()

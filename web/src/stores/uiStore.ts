@@ -1,7 +1,7 @@
+import { DAYLIGHT, DUSK } from '@geodrome/core'
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { DAYLIGHT, DUSK } from '../theme/tokens.ts'
 
 /** What is selected and how things are shown; nothing of the plan. */
 export const useUiStore = defineStore('ui', () => {

@@ -1,4 +1,4 @@
-import type { Tokens } from './tokens.ts'
+import { type Tokens } from '@geodrome/core'
 
 /** What sets runs and scenarios apart, by their place in a list: a mark that is told without its colour. */
 export const MARKS = ['●', '▲', '■', '◆', '★', '✚'] as const

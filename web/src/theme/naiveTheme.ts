@@ -1,5 +1,6 @@
+import { type Tokens } from '@geodrome/core'
 import type { GlobalThemeOverrides } from 'naive-ui'
-import { FONTS, type Tokens } from './tokens.ts'
+import { FONTS } from './tokens.ts'
 
 /** Naive UI in our tokens. */
 export const naiveTheme = (t: Tokens): GlobalThemeOverrides => ({

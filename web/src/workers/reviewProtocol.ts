@@ -11,7 +11,7 @@ import type {
   Plan,
   Reopened,
   RevisionComparison,
-  Shape,
+  NetworkShape,
 } from '@geodrome/core'
 
 /** What the page and the review worker say to each other. */
@@ -102,7 +102,7 @@ export interface ReviewAnswers {
   keep: Change | null
   about: readonly Finding[]
   points: FourteenPoints | null
-  shape: Shape | null
+  shape: NetworkShape | null
   revisions: RevisionComparison | { readonly problem: string } | null
 }
 

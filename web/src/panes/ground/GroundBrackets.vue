@@ -1,9 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { frozenBy, type Baseline } from '@geodrome/core'
-import type { RowModel } from '../../composables/useRows.ts'
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
-import { bracketPath } from './bracketPath.ts'
+import { frozenBy, type Baseline, ROW_HEIGHT, type RowModel, bracketPath } from '@geodrome/core'
 
 /** Where a baseline has the activities of the rows in view: an open bracket at its start, and one at its finish. */
 const props = defineProps<{

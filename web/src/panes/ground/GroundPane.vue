@@ -11,27 +11,33 @@ import {
   fromEdge,
   toEdge,
   newLink,
+  ROW_HEIGHT,
+  type RowModel,
+  shapeOf,
+  type Shape,
+  BAR,
+  BAR_TOP,
+  barWidth,
+  limitPath,
+  shapeParts,
+  linkPath,
+  type LinkEnd,
+  nonWorkingBands,
+  type Pin,
 } from '@geodrome/core'
 import { linkIndex, reachOf, type Reach } from '../../composables/linkIndex.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useListCommands } from '../rows/useListCommands.ts'
-import type { RowModel } from '../../composables/useRows.ts'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
 import { useListStore } from '../rows/listStore.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import type { CellContext } from '../rows/columns.ts'
 import { pullFinish, pullStart, snapStart, type Pull } from './dragBar.ts'
-import { linkPath, type LinkEnd } from './linkPath.ts'
-import { nonWorkingBands } from './nonWorkingBands.ts'
-import type { Pin } from './pins.ts'
-import { BAR, BAR_TOP, barWidth, limitPath, shapeParts } from './shapeParts.ts'
 import GroundBrackets from './GroundBrackets.vue'
 import GroundPromises from './GroundPromises.vue'
 import GroundReplay from './GroundReplay.vue'
-import { shapeOf, type Shape } from './shapes.ts'
 
 const props = defineProps<{
   model: RowModel

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { dateWords, instantOf, State } from '@geodrome/core'
-import type { RowModel } from '../../composables/useRows.ts'
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
+import { dateWords, instantOf, State, ROW_HEIGHT, type RowModel } from '@geodrome/core'
 import type { CellContext } from '../rows/columns.ts'
 
 /** The dates that were promised in the rows in view: a stroke with a ring on it, filled once the promise was kept. */

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { instantOf, type ReplayLook } from '@geodrome/core'
-import type { RowModel } from '../../composables/useRows.ts'
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
+import { instantOf, type ReplayLook, ROW_HEIGHT, type RowModel } from '@geodrome/core'
 
 /** One iteration of a run under the plan's own shapes: where it has each activity, and from where it came. */
 const props = defineProps<{

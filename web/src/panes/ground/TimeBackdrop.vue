@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import { type Pin } from '@geodrome/core'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
-import type { Pin } from './pins.ts'
 
 /** What lies behind a drawing over time: the days without work, and the dates that run down it. */
 defineProps<{

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { utcDay, utcMonday, utcMonth, utcYear, type TimeInterval } from 'd3-time'
 import { computed } from 'vue'
-import { MONTH } from '@geodrome/core'
+import { MONTH, placePins, type Pin } from '@geodrome/core'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
 import type { CellContext } from '../rows/columns.ts'
-import { placePins, type Pin } from './pins.ts'
 
 const props = defineProps<{ scale: TimeScale; pins: readonly Pin[]; context: CellContext }>()
 const EPOCH = Date.UTC(1950, 0, 1)

@@ -1,10 +1,8 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, watch, type Ref } from 'vue'
-import { instantOf } from '@geodrome/core'
+import { instantOf, nonWorkingBands, pinsOf } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
-import { nonWorkingBands } from './nonWorkingBands.ts'
-import { pinsOf } from './pins.ts'
 import { cellContext } from '../rows/columns.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -30,7 +28,9 @@ export const useTimeDrawing = (
     if (!before && now > 0) fit()
   })
   const context = computed(() => cellContext(plans.viewPlan!, plans.view!, calendars(), false))
-  const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latestResult))
+  const pins = computed(() =>
+    pinsOf(plans.viewPlan!, plans.view!.projectFinish, forecast.latestResult?.percentiles['80'] ?? null),
+  )
   const bands = computed(() =>
     nonWorkingBands(
       calendars().project,

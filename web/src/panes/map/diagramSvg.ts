@@ -1,5 +1,4 @@
-import { xmlText } from '@geodrome/core'
-import type { Tokens } from '../../theme/tokens.ts'
+import { xmlText, type Tokens } from '@geodrome/core'
 
 export interface SvgBox {
   readonly x: number

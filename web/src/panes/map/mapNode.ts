@@ -1,5 +1,4 @@
-import { instantWords, NONE, shortDay, shortDurationWords } from '@geodrome/core'
-import { inkOf, type Ink } from '../ground/ink.ts'
+import { instantWords, NONE, shortDay, shortDurationWords, inkOf, type Ink } from '@geodrome/core'
 import type { CellContext } from '../rows/columns.ts'
 import type { MapNodeData } from './mapGraph.ts'
 

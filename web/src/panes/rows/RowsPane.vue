@@ -1,14 +1,23 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { dateWords, groupMoves, moveRows, NONE, readDate, type Change, type OutlineRow } from '@geodrome/core'
+import {
+  dateWords,
+  groupMoves,
+  moveRows,
+  NONE,
+  readDate,
+  type Change,
+  type OutlineRow,
+  ROW_HEIGHT,
+  type Row,
+  type RowModel,
+} from '@geodrome/core'
 import { isText } from '../../commands/keys.ts'
 import { byKeys, commandOf, useCommands, type Command } from '../../commands/registry.ts'
 import { useListCommands } from './useListCommands.ts'
-import type { Row, RowModel } from '../../composables/useRows.ts'
 import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
 import CellEditor from './CellEditor.vue'
 import { gridTemplate, type CellContext, type Column, type Understood } from './columns.ts'
 import { foldOneLevel, openOneLevel } from './foldLevel.ts'

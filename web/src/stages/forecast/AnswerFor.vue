@@ -7,10 +7,10 @@ import {
   type LookCondition,
   type Plan,
   type TargetLook,
+  type ValueScale,
 } from '@geodrome/core'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
-import type { Scale } from './figureParts.ts'
 import type { TargetChoice } from './targets.ts'
 
 /** What is asked of a run: about what, in which iterations, how sure of which date or amount; and the figures of the answer. */
@@ -22,7 +22,7 @@ const props = defineProps<{
   look: TargetLook | null
   /** Whether the run drew the risk register. */
   withRisks: boolean
-  scale: Scale
+  scale: ValueScale
   problem: string
   /** Around which dates without a year are meant. */
   around: number

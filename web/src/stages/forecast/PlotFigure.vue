@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { type Tokens } from '@geodrome/core'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Data, Layout, PlotlyHTMLElement } from 'plotly.js-cartesian-dist-min'
 import { blobOf } from '../../composables/download.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import type { Tokens } from '../../theme/tokens.ts'
 import type { Figure } from './figureParts.ts'
 
 /** A drawing by Plotly in our own style, drawn again whenever its room, its theme or what it shows changes. */

@@ -7,6 +7,10 @@ import {
   roundMoneyWords,
   type LookCondition,
   type TargetLook,
+  type Tokens,
+  amountScale,
+  DATE_SCALE,
+  type ScaleValue,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -17,7 +21,6 @@ import { useForecastStore, type SimulationRun } from '../../stores/forecastStore
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { markColour, markOf } from '../../theme/marks.ts'
-import type { Tokens } from '../../theme/tokens.ts'
 import AnswerFor from './AnswerFor.vue'
 import BesideRun from './BesideRun.vue'
 import KeptRuns from './KeptRuns.vue'
@@ -29,7 +32,7 @@ import SetAside from './SetAside.vue'
 import ThreePanes from './ThreePanes.vue'
 import { barsBy, barsFigure, type BarsBy } from './barsFigure.ts'
 import { dotsFigure } from './dotsFigure.ts'
-import { amounts, DATES, type Figure, type Value } from './figureParts.ts'
+import { type Figure } from './figureParts.ts'
 import { jointFigure } from './jointFigure.ts'
 import { runWords } from './runWords.ts'
 import { seenIn } from './seen.ts'
@@ -84,7 +87,7 @@ const given = ref<LookCondition | null>(null)
 const holds = computed(() =>
   given.value?.by === 'risk' && run.value?.input.risks === false ? null : given.value,
 )
-const asked = ref<Value | null>(null)
+const asked = ref<ScaleValue | null>(null)
 const percent = ref(80)
 const chooseTarget = (value: string): void => {
   const was = target.value.target.what
@@ -96,11 +99,11 @@ const currency = computed(() => plan.value.project.currency)
 const scale = computed(() => {
   switch (target.value.target.what) {
     case 'finish':
-      return DATES
+      return DATE_SCALE
     case 'length':
-      return amounts((days) => `${(Math.round(days * 10) / 10).toLocaleString('en')} d`)
+      return amountScale((days) => `${(Math.round(days * 10) / 10).toLocaleString('en')} d`)
     default:
-      return amounts((amount) => roundMoneyWords(amount, currency.value))
+      return amountScale((amount) => roundMoneyWords(amount, currency.value))
   }
 })
 const question = computed(() => ({ target: target.value.target, given: holds.value }))
@@ -149,7 +152,7 @@ const askedLine = computed(() => {
 })
 const endOf = (date: string): string => formatInstant(instantOf(date, 'finish'))
 
-const words = (value: Value): string => scale.value.words(value)
+const words = (value: ScaleValue): string => scale.value.words(value)
 const perHundred = (share: number): string => `${Math.round(share * 100)} of 100`
 const title = computed(() => {
   if (growing.value)
@@ -227,7 +230,7 @@ const draw = computed((): Draw | null => {
   if (view.value === 'joint' && !growing.value) {
     const found = joint.value
     if (!found) return null
-    const money = amounts((amount) => roundMoneyWords(amount, currency.value))
+    const money = amountScale((amount) => roundMoneyWords(amount, currency.value))
     const meant = {
       look: found,
       money,
@@ -285,7 +288,7 @@ const table = computed((): { heads: readonly string[]; rows: readonly (readonly 
     return {
       heads: [`Both kept in ${percent.value} of 100: by`, 'with', 'kept in'],
       rows: (joint.value?.curve ?? []).map(({ finish, cost, probability }) => [
-        DATES.words(finish),
+        DATE_SCALE.words(finish),
         roundMoneyWords(cost, currency.value),
         perHundred(probability),
       ]),

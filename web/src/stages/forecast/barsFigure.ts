@@ -1,14 +1,5 @@
-import type { Tokens } from '../../theme/tokens.ts'
-import {
-  DAY_MS,
-  fontOf,
-  layoutOf,
-  markedLines,
-  valueAxis,
-  type Figure,
-  type Scale,
-  type Value,
-} from './figureParts.ts'
+import { type Tokens, DAY_MS, type ValueScale, type ScaleValue } from '@geodrome/core'
+import { fontOf, layoutOf, markedLines, valueAxis, type Figure } from './figureParts.ts'
 
 export type BarsBy = 'day' | 'week' | 'month'
 export interface Bar {
@@ -37,8 +28,8 @@ const spanOf = (day: number, by: BarsBy): readonly [number, number] => {
  * @param width - of a bar of amounts
  */
 export const barsBy = (
-  scale: Scale,
-  bars: readonly { readonly from: Value; readonly count: number }[],
+  scale: ValueScale,
+  bars: readonly { readonly from: ScaleValue; readonly count: number }[],
   width: number,
   by: BarsBy,
 ): Bar[] => {
@@ -58,11 +49,11 @@ export const barsBy = (
 }
 
 export interface BarsInput {
-  readonly scale: Scale
+  readonly scale: ValueScale
   readonly bars: readonly Bar[]
-  readonly planned: Value
-  readonly asked: { readonly value: Value; readonly name: string } | null
-  readonly p80: Value
+  readonly planned: ScaleValue
+  readonly asked: { readonly value: ScaleValue; readonly name: string } | null
+  readonly p80: ScaleValue
 }
 
 /** Iterations in a hundred by span of dates or amounts; those within the 80 % filled. */

@@ -1,9 +1,8 @@
+import { DAYLIGHT, amountScale, DATE_SCALE, DAY_MS } from '@geodrome/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { DAYLIGHT } from '../../theme/tokens.ts'
 import { barsBy } from './barsFigure.ts'
 import { dotsFigure } from './dotsFigure.ts'
-import { amounts, DATES, DAY_MS } from './figureParts.ts'
 
 describe('the fifty dots over the ladder', () => {
   const day = (n: number): string =>
@@ -12,7 +11,7 @@ describe('the fifty dots over the ladder', () => {
   const draw = (days: number[], pinned: number[] = []) =>
     dotsFigure(
       {
-        scale: DATES,
+        scale: DATE_SCALE,
         dots: days.map(day),
         percentiles: Object.fromEntries(
           rungs.map((r) => [String(r), day(days[Math.floor((r / 100) * days.length)]!)]),
@@ -60,7 +59,7 @@ describe('amounts', () => {
           const dots = raw.sort((a, b) => a - b)
           const { data, layout } = dotsFigure(
             {
-              scale: amounts((amount) => `${amount} EUR`),
+              scale: amountScale((amount) => `${amount} EUR`),
               dots,
               percentiles: Object.fromEntries(
                 [10, 20, 30, 40, 50, 60, 70, 80, 90].map((r) => [r, dots[r / 2]!]),
@@ -94,7 +93,7 @@ describe('bars', () => {
       counts('2027-07-01T00:00', 40),
     ]
     const begins = (by: 'day' | 'week' | 'month') =>
-      barsBy(DATES, days, 1, by).map(({ from, share, upTo }) => [DATES.place(from), share, upTo])
+      barsBy(DATE_SCALE, days, 1, by).map(({ from, share, upTo }) => [DATE_SCALE.place(from), share, upTo])
     expect(begins('week')).toEqual([
       ['2027-06-21T00:00', 0.1, 0.1],
       ['2027-06-28T00:00', 0.9, 1],
@@ -103,7 +102,7 @@ describe('bars', () => {
       ['2027-06-01T00:00', 0.6, 0.6],
       ['2027-07-01T00:00', 0.4, 1],
     ])
-    expect(barsBy(DATES, days, 1, 'day').every(({ from, to }) => to - from === DAY_MS)).toBe(true)
+    expect(barsBy(DATE_SCALE, days, 1, 'day').every(({ from, to }) => to - from === DAY_MS)).toBe(true)
     expect(begins('day').map(([, , upTo]) => upTo)).toEqual([0.1, 0.4, 0.6, 1])
   })
 })

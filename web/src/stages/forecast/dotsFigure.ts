@@ -1,51 +1,26 @@
+import { dotStacks, type Tokens, type ValueScale, type ScaleValue } from '@geodrome/core'
 import type { Data } from 'plotly.js-cartesian-dist-min'
-import type { Tokens } from '../../theme/tokens.ts'
-import {
-  fontOf,
-  layoutOf,
-  markedLines,
-  valueAxis,
-  type Figure,
-  type Scale,
-  type Value,
-} from './figureParts.ts'
+import { fontOf, layoutOf, markedLines, valueAxis, type Figure } from './figureParts.ts'
 
 /** Another run, drawn as its ladder only. */
 interface Beside {
   readonly name: string
   readonly mark: string
   readonly colour: string
-  readonly percentiles: Readonly<Record<string, Value>>
+  readonly percentiles: Readonly<Record<string, ScaleValue>>
 }
 export interface DotsInput {
-  readonly scale: Scale
-  readonly dots: readonly Value[]
-  readonly percentiles: Readonly<Record<string, Value>>
-  readonly planned: Value
+  readonly scale: ValueScale
+  readonly dots: readonly ScaleValue[]
+  readonly percentiles: Readonly<Record<string, ScaleValue>>
+  readonly planned: ScaleValue
   /** What is asked of it, with its name: "required", "asked". */
-  readonly asked: { readonly value: Value; readonly name: string } | null
+  readonly asked: { readonly value: ScaleValue; readonly name: string } | null
   readonly pinned: readonly number[]
   readonly besides: readonly Beside[]
 }
 
 const RUNGS = [10, 20, 30, 40, 50, 60, 70, 80, 90]
-/** Stacks of dots at most. */
-const MOST_STACKS = 24
-
-/** Dots stacked over bins as wide as lets the tallest stack stay readable. */
-const stacks = (scale: Scale, dots: readonly Value[]): { x: Value; level: number; value: Value }[] => {
-  const from = scale.binAt(dots[0]!, 1)
-  const width = scale.binWidth(Math.max(1e-9, scale.binAt(dots.at(-1)!, 1) - from), MOST_STACKS)
-  const first = scale.isDate ? from : scale.binAt(dots[0]!, width)
-  const heights = new Map<number, number>()
-  return dots.map((value) => {
-    const bin = Math.floor((scale.binAt(value, width) - first) / width + 1e-9)
-    const level = (heights.get(bin) ?? 0) + 1
-    heights.set(bin, level)
-    return { x: scale.place(first + (bin + 0.5) * width), level, value }
-  })
-}
-
 /** Room for the name of a pin, in pixels. */
 const LABEL_WIDTH = 132
 const LABEL_HEIGHT = 22
@@ -53,20 +28,20 @@ const LABEL_HEIGHT = 22
 /** The fifty dots above the ladder of confidence, on one axis. */
 export const dotsFigure = (input: DotsInput, t: Tokens, width: number, height: number): Figure => {
   const { scale, dots, percentiles, planned, asked, pinned, besides } = input
-  const placed = stacks(scale, dots)
+  const placed = dotStacks(scale, dots)
   const tallest = Math.max(...placed.map((d) => d.level), 6)
-  const rung = (p: number): Value => percentiles[String(p)] ?? planned
-  const isWithin = (value: Value, limit: Value | undefined): boolean =>
+  const rung = (p: number): ScaleValue => percentiles[String(p)] ?? planned
+  const isWithin = (value: ScaleValue, limit: ScaleValue | undefined): boolean =>
     limit !== undefined && scale.at(value) <= scale.at(limit)
-  const colour = (value: Value): string =>
+  const colour = (value: ScaleValue): string =>
     isWithin(value, asked?.value) ? t.ink : isWithin(value, rung(80)) ? t.fjord : t.raised
-  const at = (value: Value): Value => scale.place(scale.at(value))
+  const at = (value: ScaleValue): ScaleValue => scale.place(scale.at(value))
   const size = Math.max(5, Math.min(13, (height * 0.42) / (tallest + 1) - 2))
   const data: Data[] = [
     {
       type: 'scatter',
       mode: 'markers',
-      x: placed.map((d) => d.x),
+      x: placed.map((d) => scale.place(d.at)),
       y: placed.map((d) => d.level),
       text: placed.map((d) => scale.words(d.value)),
       hovertemplate: '%{text}<extra>2 in 100</extra>',

@@ -1,56 +1,10 @@
 import type { Annotations, Data, Layout, Shape } from 'plotly.js-cartesian-dist-min'
-import { instantOf, instantWords } from '@geodrome/core'
-import type { Tokens } from '../../theme/tokens.ts'
+import { type Tokens, type ScaleValue, type ValueScale } from '@geodrome/core'
 
 export interface Figure {
   readonly data: Data[]
   readonly layout: Partial<Layout>
 }
-/** A date as text, days, or money. */
-export type Value = string | number
-
-/** How values of one unit lie on an axis. */
-export interface Scale {
-  readonly isDate: boolean
-  /** Milliseconds of a date, an amount as it is. */
-  at(value: Value): number
-  /** As Plotly takes it. */
-  place(at: number): Value
-  words(value: Value): string
-  /** Where the bin begins that holds a value: whole days for dates, of finishes the day that they end. */
-  binAt(value: Value, width: number): number
-  /** Widths of bins to choose from; the first that makes few enough. */
-  binWidth(span: number, most: number): number
-}
-
-export const DAY_MS = 86_400_000
-const iso = (ms: number): string => new Date(ms).toISOString().slice(0, 16)
-const dateAt = (value: Value): number => Date.parse(`${value}:00Z`)
-
-export const DATES: Scale = {
-  isDate: true,
-  at: dateAt,
-  place: iso,
-  words: (value) => instantWords(instantOf(String(value), 'start'), 'finish', { time: false }),
-  // A finish at 24:00 belongs to the day that it ends.
-  binAt: (value) => Math.floor((dateAt(value) - 60_000) / DAY_MS) * DAY_MS,
-  binWidth: (span, most) =>
-    DAY_MS * ([1, 2, 3, 7, 14, 28, 56].find((days) => span / (days * DAY_MS) <= most) ?? 112),
-}
-
-/** @param words - of an amount */
-export const amounts = (words: (amount: number) => string): Scale => ({
-  isDate: false,
-  at: Number,
-  place: (at) => at,
-  words: (value) => words(Number(value)),
-  binAt: (value, width) => Math.floor(Number(value) / width) * width,
-  binWidth: (span, most) => {
-    const power = 10 ** Math.floor(Math.log10(Math.max(1e-9, span / most)))
-    return [1, 2, 5, 10].map((k) => k * power).find((width) => span / width <= most) ?? 10 * power
-  },
-})
-
 export const fontOf = (t: Tokens) => ({
   family: 'Instrument Sans Variable, sans-serif',
   color: t.ink,
@@ -58,7 +12,7 @@ export const fontOf = (t: Tokens) => ({
 })
 
 /** A line over the whole height at a value. */
-export const vertical = (x: Value, color: string, dash: 'solid' | 'dot'): Partial<Shape> => ({
+export const vertical = (x: ScaleValue, color: string, dash: 'solid' | 'dot'): Partial<Shape> => ({
   type: 'line',
   xref: 'x',
   yref: 'paper',
@@ -72,7 +26,7 @@ export const vertical = (x: Value, color: string, dash: 'solid' | 'dot'): Partia
 /** The name of such a line, beside it. @param y - of the whole height */
 const lineLabel = (
   t: Tokens,
-  x: Value,
+  x: ScaleValue,
   text: string,
   color: string,
   anchor: 'left' | 'right',
@@ -92,12 +46,12 @@ const lineLabel = (
 /** The lines of what is planned and what is asked, each named on its own side. */
 export const markedLines = (
   t: Tokens,
-  scale: Scale,
-  planned: Value,
-  asked: { readonly value: Value; readonly name: string } | null,
+  scale: ValueScale,
+  planned: ScaleValue,
+  asked: { readonly value: ScaleValue; readonly name: string } | null,
 ): { shapes: Partial<Shape>[]; annotations: Partial<Annotations>[] } => {
   const askedFirst = asked !== null && scale.at(asked.value) <= scale.at(planned)
-  const at = (value: Value): Value => scale.place(scale.at(value))
+  const at = (value: ScaleValue): ScaleValue => scale.place(scale.at(value))
   return {
     shapes: [
       vertical(at(planned), t.ink, 'solid'),
@@ -142,10 +96,10 @@ export const layoutOf = (t: Tokens, width: number, height: number): Partial<Layo
   hoverlabel: { bgcolor: t.ink, bordercolor: t.ink, font: { ...fontOf(t), color: t.paper } },
 })
 
-/** The axis of values along the bottom. @param range - as {@link Scale.at} gives them */
+/** The axis of values along the bottom. @param range - as {@link ValueScale.at} gives them */
 export const valueAxis = (
   t: Tokens,
-  scale: Scale,
+  scale: ValueScale,
   range: readonly [number, number],
   width: number,
 ): NonNullable<Layout['xaxis']> =>

@@ -1,10 +1,9 @@
-import type { JointLook } from '@geodrome/core'
-import type { Tokens } from '../../theme/tokens.ts'
-import { DATES, fontOf, layoutOf, valueAxis, vertical, type Figure, type Scale } from './figureParts.ts'
+import { type JointLook, type Tokens, DATE_SCALE, type ValueScale } from '@geodrome/core'
+import { fontOf, layoutOf, valueAxis, vertical, type Figure } from './figureParts.ts'
 
 export interface JointInput {
   readonly look: JointLook
-  readonly money: Scale
+  readonly money: ValueScale
   readonly required: string | null
   readonly percent: number
 }
@@ -17,15 +16,15 @@ export const jointFigure = (
   height: number,
 ): Figure => {
   const { dots, curve, planned } = look
-  const dates = [...dots, planned, ...curve].map(({ finish }) => DATES.at(finish))
+  const dates = [...dots, planned, ...curve].map(({ finish }) => DATE_SCALE.at(finish))
   const costs = [...dots, planned, ...curve].map(({ cost }) => cost)
-  if (required !== null) dates.push(DATES.at(required))
+  if (required !== null) dates.push(DATE_SCALE.at(required))
   const around = (values: readonly number[], least: number): [number, number] => {
     const [low, high] = [Math.min(...values), Math.max(...values)]
     const pad = Math.max(least, (high - low) * 0.05)
     return [low - pad, high + pad]
   }
-  const at = (date: string): string => String(DATES.place(DATES.at(date)))
+  const at = (date: string): string => String(DATE_SCALE.place(DATE_SCALE.at(date)))
   const font = fontOf(t)
   return {
     data: [
@@ -34,7 +33,7 @@ export const jointFigure = (
         mode: 'markers',
         x: dots.map(({ finish }) => at(finish)),
         y: dots.map(({ cost }) => cost),
-        text: dots.map(({ finish, cost }) => `${DATES.words(finish)}, ${money.words(cost)}`),
+        text: dots.map(({ finish, cost }) => `${DATE_SCALE.words(finish)}, ${money.words(cost)}`),
         hovertemplate: '%{text}<extra>an iteration</extra>',
         marker: {
           size: 5.5,
@@ -51,7 +50,7 @@ export const jointFigure = (
         y: curve.map(({ cost }) => cost),
         text: curve.map(
           ({ finish, cost, probability }) =>
-            `${DATES.words(finish)} with ${money.words(cost)}: ${Math.round(probability * 100)} of 100 keep both`,
+            `${DATE_SCALE.words(finish)} with ${money.words(cost)}: ${Math.round(probability * 100)} of 100 keep both`,
         ),
         hovertemplate: '%{text}<extra></extra>',
         line: { color: t.plum, width: 2.5, shape: 'hv' },
@@ -62,7 +61,7 @@ export const jointFigure = (
         mode: 'markers',
         x: [at(planned.finish)],
         y: [planned.cost],
-        text: [`planned ${DATES.words(planned.finish)} with ${money.words(planned.cost)}`],
+        text: [`planned ${DATE_SCALE.words(planned.finish)} with ${money.words(planned.cost)}`],
         hovertemplate: '%{text}<extra></extra>',
         marker: { color: t.raised, size: 12, line: { color: t.ink, width: 2.4 } },
       },
@@ -70,7 +69,7 @@ export const jointFigure = (
     layout: {
       ...layoutOf(t, width, height),
       margin: { l: 78, r: 18, t: 10, b: 26 },
-      xaxis: valueAxis(t, DATES, around(dates, 2 * 86_400_000), width),
+      xaxis: valueAxis(t, DATE_SCALE, around(dates, 2 * 86_400_000), width),
       yaxis: {
         range: around(costs, 1),
         gridcolor: t.hairline,
@@ -99,7 +98,7 @@ export const jointFigure = (
                 y: 1,
                 xref: 'x' as const,
                 yref: 'paper' as const,
-                text: `required ${DATES.words(required)}`,
+                text: `required ${DATE_SCALE.words(required)}`,
                 showarrow: false,
                 xanchor: 'left' as const,
                 yanchor: 'top' as const,

@@ -1,6 +1,5 @@
 import { expect, it } from 'vitest'
-import type { Distribution, Plan } from '@geodrome/core'
-import { amounts, DATES } from './figureParts.ts'
+import { type Distribution, type Plan, amountScale, DATE_SCALE } from '@geodrome/core'
 import { seenIn } from './seen.ts'
 
 const plan = {
@@ -20,27 +19,29 @@ const peaks = (more: object) => ({
 })
 
 it('says nothing of an even distribution', () => {
-  expect(seenIn(found({}), DATES, plan)).toEqual([])
+  expect(seenIn(found({}), DATE_SCALE, plan)).toEqual([])
 })
 it('says which end stretches further, in the words of what is measured', () => {
-  expect(seenIn(found({ meanShare: 0.58 }), DATES, plan)).toEqual([
+  expect(seenIn(found({ meanShare: 0.58 }), DATE_SCALE, plan)).toEqual([
     'The mean, Thu 24 Jun, is at 58 in 100: late ones stretch further than early ones.',
   ])
-  const euros = amounts((amount) => `${amount} EUR`)
+  const euros = amountScale((amount) => `${amount} EUR`)
   expect(seenIn(found({ mean: 900, meanShare: 0.4 }), euros, plan)).toEqual([
     'The mean, 900 EUR, is at 40 in 100: low ones stretch further than high ones.',
   ])
 })
 it('says where they gather and what parts them: a risk, a turn of a calendar, or nothing that is known', () => {
   const begins = 'They gather in two places, around Thu 10 Jun (62 in 100) and around Thu 8 Jul'
-  expect(seenIn(found(peaks({})), DATES, plan)).toEqual([`${begins}.`])
-  expect(seenIn(found(peaks({ because: { risk: 'k', below: 0.04, above: 0.97 } })), DATES, plan)).toEqual([
+  expect(seenIn(found(peaks({})), DATE_SCALE, plan)).toEqual([`${begins}.`])
+  expect(
+    seenIn(found(peaks({ because: { risk: 'k', below: 0.04, above: 0.97 } })), DATE_SCALE, plan),
+  ).toEqual([
     `${begins}: R3 Wasted plating happened in 97 of 100 of the later and in 4 of 100 of the earlier.`,
   ])
-  expect(seenIn(found(peaks({ waits: [{ activity: 'u', days: 15.6 }] })), DATES, plan)).toEqual([
+  expect(seenIn(found(peaks({ waits: [{ activity: 'u', days: 15.6 }] })), DATE_SCALE, plan)).toEqual([
     `${begins}: in the later U50 Undock stands still 16 d longer, for want of time on its calendar.`,
   ])
-  expect(seenIn(found(peaks({ waits: [{ activity: 'removed', days: 9 }] })), DATES, plan)).toEqual([
+  expect(seenIn(found(peaks({ waits: [{ activity: 'removed', days: 9 }] })), DATE_SCALE, plan)).toEqual([
     `${begins}.`,
   ])
 })

@@ -1,11 +1,10 @@
-import type { Distribution, Plan } from '@geodrome/core'
-import type { Scale } from './figureParts.ts'
+import { type Distribution, type Plan, type ValueScale } from '@geodrome/core'
 
 /** From where the mean stands so far beyond the middle that it is worth a sentence. */
 const FAR = 0.53
 
 /** What is seen of a distribution, in sentences: where values gather, and which end stretches further. */
-export const seenIn = (found: Distribution, scale: Scale, plan: Plan): string[] => {
+export const seenIn = (found: Distribution, scale: ValueScale, plan: Plan): string[] => {
   const { twoPeaks, meanShare, mean } = found
   const hundred = (share: number): string => `${Math.round(share * 100)}`
   const [late, early] = scale.isDate ? ['late', 'early'] : ['high', 'low']

@@ -7,7 +7,7 @@ import TextField from '../../controls/TextField.vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { durationWords, instantOf } from '@geodrome/core'
+import { durationWords, instantOf, ROW_HEIGHT, groundSvg, pinsOf } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useListCommands } from '../../panes/rows/useListCommands.ts'
 import { useRows } from '../../composables/useRows.ts'
@@ -16,9 +16,8 @@ import FootLine from '../../frame/FootLine.vue'
 import PaneSplitter from '../../frame/PaneSplitter.vue'
 import { byKeys, useCommands } from '../../commands/registry.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
-import { groundSvg, pngOf } from '../../panes/ground/groundSvg.ts'
+import { pngOf } from '../../panes/ground/pngOf.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
-import { pinsOf } from '../../panes/ground/pins.ts'
 import ReplayThread from './ReplayThread.vue'
 import ReviewThread from './ReviewThread.vue'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
@@ -39,7 +38,6 @@ import { useForecastStore } from '../../stores/forecastStore.ts'
 import { later } from '../../stores/painted.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
 
 /** The diagrams come with a library of their own, and only when they are looked at. */
 const MapPane = defineAsyncComponent(() => import('../../panes/map/MapPane.vue'))
@@ -175,7 +173,9 @@ const totalHeight = computed(() => virtualizer.value.getTotalSize())
 
 const scale = useTimeScale(() => (plans.view ? [plans.view.projectStart, plans.view.projectFinish] : null))
 watch(groundWidth, (width) => (scale.width.value = Math.max(60, width)), { immediate: true })
-const pins = computed(() => pinsOf(plans.viewPlan!, plans.view!, forecast.latestResult))
+const pins = computed(() =>
+  pinsOf(plans.viewPlan!, plans.view!.projectFinish, forecast.latestResult?.percentiles['80'] ?? null),
+)
 const fitAll = (): void => {
   const replayed = forecast.replay ? [instantOf(forecast.replay.at.finish, 'finish')] : []
   const latest = Math.max(plans.view!.projectFinish, ...pins.value.map((p) => p.at), ...replayed)
@@ -215,7 +215,9 @@ const zoomTo = (choice: string): void => {
   scale.zoom(PER_DAY[choice]! / scale.perDay.value)
 }
 const saveDrawing = async (kind: 'svg' | 'png'): Promise<void> => {
-  const svg = groundSvg(model.value, context.value, pins.value, ui.tokens, Math.max(3, scale.perDay.value))
+  const svg = groundSvg(model.value, context.value, pins.value, ui.tokens, {
+    perDay: Math.max(3, scale.perDay.value),
+  })
   const name = plans.viewPlan!.project.code || 'plan'
   if (kind === 'svg') return download(svg, `${name}-ground.svg`, 'image/svg+xml')
   try {

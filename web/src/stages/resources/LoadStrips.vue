@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
-import { instantOf, instantWords, type Dates, type Resource } from '@geodrome/core'
+import { instantOf, instantWords, type Dates, type Resource, inkOf } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
-import { inkOf } from '../../panes/ground/ink.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { useUiStore } from '../../stores/uiStore.ts'
 import type { LoadView, LoadsView } from '../../workers/questions.ts'

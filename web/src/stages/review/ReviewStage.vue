@@ -24,7 +24,7 @@ const PARTS = [
   ['findings', 'Findings'],
   ['integrity', 'Path integrity'],
   ['points', '14 points'],
-  ['shape', 'Shape'],
+  ['shape', 'NetworkShape'],
   ['revisions', 'Revisions'],
   ['limits', 'Limits'],
   ['record', 'Record'],

@@ -2,7 +2,7 @@
 import ActButton from '../../controls/ActButton.vue'
 import { shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { counted, instantWords, type Shape } from '@geodrome/core'
+import { counted, instantWords, type NetworkShape } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
@@ -14,7 +14,7 @@ const store = useReviewStore()
 const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
-const shape = shallowRef<Shape | null>(null)
+const shape = shallowRef<NetworkShape | null>(null)
 watch(
   () => store.view?.version,
   async () => (shape.value = await store.ask<'shape'>({ kind: 'shape' })),
@@ -24,7 +24,7 @@ watch(
 const code = (id: string): string => plans.activity(id)?.code ?? id
 const show = async (ids: readonly string[], reason: string): Promise<void> => {
   ui.filter = ids.length > 1 ? { ids: new Set(ids), reason } : null
-  ui.thread = { message: `Shape of the network: ${reason}`, check: 'shape', places: ids }
+  ui.thread = { message: `NetworkShape of the network: ${reason}`, check: 'shape', places: ids }
   await router.push({ name: 'network', params: { id: route.params.id as string } })
   ui.select(ids[0]!, { show: true })
 }

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
-import { readPlan } from '@geodrome/core'
-import { arrangeRows, type Row, type RowArrangement } from './useRows.ts'
+import { readPlan } from '../plan/readPlan.ts'
+import { arrangeRows, type Row, type RowArrangement } from './rows.ts'
 
 const { plan } = readPlan({
   format: 'geodrome-plan',

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { NONE } from '@geodrome/core'
+import { NONE } from '../network/network.ts'
 import { inkOf } from './ink.ts'
 import { linkPath } from './linkPath.ts'
 import { placePins, type Pin } from './pins.ts'

@@ -1,5 +1,5 @@
-import type { Calendar } from '@geodrome/core'
-import { DAY } from '../../composables/useTimeScale.ts'
+import type { Calendar } from '../time/calendar.ts'
+import { MINUTES_PER_DAY } from '../time/instant.ts'
 
 export interface Band {
   readonly x: number
@@ -22,7 +22,7 @@ export const nonWorkingBands = (
   perDay: number,
 ): Band[] => {
   const found: { x: number; width: number }[] = []
-  const [firstDay, endDay] = [Math.floor(from / DAY), Math.ceil(to / DAY)]
+  const [firstDay, endDay] = [Math.floor(from / MINUTES_PER_DAY), Math.ceil(to / MINUTES_PER_DAY)]
   if (endDay - firstDay > MOST_DAYS) return found
   const push = (start: number, end: number): void => {
     const [x1, x2] = [x(start), x(end)]
@@ -33,11 +33,11 @@ export const nonWorkingBands = (
   const isOffAt = (t: number): boolean => calendar.countBefore(t + 1) === calendar.countBefore(t)
   try {
     for (let day = firstDay; day < endDay; day++) {
-      const dayEnd = (day + 1) * DAY
-      const worked = calendar.countBefore(dayEnd) - calendar.countBefore(day * DAY)
-      if (worked === 0) push(day * DAY, dayEnd)
-      else if (perDay > HOURS_FROM_PER_DAY && worked < DAY) {
-        for (let t = day * DAY; t < dayEnd;) {
+      const dayEnd = (day + 1) * MINUTES_PER_DAY
+      const worked = calendar.countBefore(dayEnd) - calendar.countBefore(day * MINUTES_PER_DAY)
+      if (worked === 0) push(day * MINUTES_PER_DAY, dayEnd)
+      else if (perDay > HOURS_FROM_PER_DAY && worked < MINUTES_PER_DAY) {
+        for (let t = day * MINUTES_PER_DAY; t < dayEnd;) {
           const isOff = isOffAt(t)
           let end = t + 1
           while (end < dayEnd && isOffAt(end) === isOff) end++

@@ -1,4 +1,4 @@
-import { NONE } from '@geodrome/core'
+import { NONE } from '../network/network.ts'
 
 /** Less float, more ink: how full a capsule is drawn. */
 export type Ink = 'solid' | 'hatch' | 'outline' | 'stone' | 'short'

@@ -1,4 +1,4 @@
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
+import { ROW_HEIGHT } from './tokens.ts'
 
 /** Pixels of a bracket's arms, and of its distance from the edges of the row. */
 const ARM = 4

@@ -1,33 +1,43 @@
-import { utcMonday, utcMonth } from 'd3-time'
-import { MONTH, fromEdge, toEdge, xmlText } from '@geodrome/core'
-import type { RowModel } from '../../composables/useRows.ts'
-import { ROW_HEIGHT, type Tokens } from '../../theme/tokens.ts'
-import type { CellContext } from '../rows/columns.ts'
+import { fromEdge, toEdge } from '../plan/links.ts'
+import { civilDate, MINUTES_PER_DAY, weekdayOf } from '../time/instant.ts'
+import { MONTH } from '../words/dates.ts'
+import { xmlText } from '../words/xmlText.ts'
+import type { DrawnPlan } from './drawnPlan.ts'
 import { linkPath } from './linkPath.ts'
 import { nonWorkingBands } from './nonWorkingBands.ts'
 import type { Pin } from './pins.ts'
+import type { RowModel } from './rows.ts'
 import { limitPath, shapeParts, type ShapePart } from './shapeParts.ts'
 import { shapeOf, type Shape } from './shapes.ts'
+import { ROW_HEIGHT, type Tokens } from './tokens.ts'
 
-const EPOCH = Date.UTC(1950, 0, 1)
 const LIST = 300
 const HEAD = 52
+const RIGHT = 20
+const MOST_PIXELS = 20_000
+/** Weeks are marked where a day has more pixels, months where it has fewer. */
+const WEEKS_FROM = 5
 
-/** The whole Ground, all rows of the list with their names, as a drawing of its own (SVG 1.1); it prints on one sheet. */
+/**
+ * The Ground with the names of its rows as a drawing of its own (SVG 1.1), from the start of the plan to its last pin.
+ * @param size - pixels a day, or of the whole width
+ */
 export const groundSvg = (
   model: RowModel,
-  context: CellContext,
+  drawn: DrawnPlan,
   pins: readonly Pin[],
   tokens: Tokens,
-  perDay: number,
+  size: { readonly perDay: number } | { readonly width: number },
 ): string => {
-  const { view, plan } = context
-  const from = view.projectStart - 1440
-  const to = Math.max(view.projectFinish, ...pins.map((p) => p.at)) + 2 * 1440
-  const scale = Math.min(perDay, (20_000 / (to - from)) * 1440)
-  const x = (at: number): number => Math.round((LIST + ((at - from) / 1440) * scale) * 10) / 10
+  const { view, plan } = drawn
+  const from = view.projectStart - MINUTES_PER_DAY
+  const to = Math.max(view.projectFinish, ...pins.map((p) => p.at)) + 2 * MINUTES_PER_DAY
+  const days = (to - from) / MINUTES_PER_DAY
+  const scale =
+    'width' in size ? (size.width - LIST - RIGHT) / days : Math.min(size.perDay, MOST_PIXELS / days)
+  const x = (at: number): number => Math.round((LIST + ((at - from) / MINUTES_PER_DAY) * scale) * 10) / 10
   const y = (row: number): number => HEAD + row * ROW_HEIGHT
-  const width = x(to) + 20
+  const width = x(to) + RIGHT
   const height = y(model.rows.length) + 16
 
   const text = (at: number, row: number, words: string, extra = ''): string =>
@@ -48,16 +58,16 @@ export const groundSvg = (
       text(62 + row.depth * 6, r, a.name.length > 34 ? `${a.name.slice(0, 33)}…` : a.name)
     )
   })
-  const interval = scale > 5 ? utcMonday : utcMonth
-  const ticks = interval.range(new Date(EPOCH + from * 60_000), new Date(EPOCH + to * 60_000)).map((date) => {
-    const at = x((date.getTime() - EPOCH) / 60_000)
-    return `<path d="M${at},${HEAD - 14}V${height}" stroke="${tokens.hairline}"/><text x="${at + 3}" y="${HEAD - 4}" font-size="11" fill="${tokens.softInk}">${date.getUTCDate()} ${MONTH[date.getUTCMonth()]}</text>`
+  const ticks = ticksBetween(from, to, scale > WEEKS_FROM).map((day) => {
+    const at = x(day * MINUTES_PER_DAY)
+    const civil = civilDate(day)
+    return `<path d="M${at},${HEAD - 14}V${height}" stroke="${tokens.hairline}"/><text x="${at + 3}" y="${HEAD - 4}" font-size="11" fill="${tokens.softInk}">${civil.day} ${MONTH[civil.month - 1]}</text>`
   })
   const status = pins.find((pin) => pin.id === 'status')
   const walked = status
     ? `<rect x="${LIST}" y="${HEAD}" width="${Math.max(0, x(status.at) - LIST)}" height="${height - HEAD}" fill="${tokens.stone}" fill-opacity="0.22"/>`
     : ''
-  const bands = nonWorkingBands(context.calendars.project, from, to, x, scale)
+  const bands = nonWorkingBands(drawn.calendars.project, from, to, x, scale)
     .map((band) => `M${band.x},${HEAD}h${band.width}V${height}h${-band.width}z`)
     .join('')
   const marks = pins.map(
@@ -71,17 +81,25 @@ export const groundSvg = (
       const i = (model.rows[row] as { index: number }).index
       return { x: x(atStart ? view.start[i]! : view.finish[i]!), y: y(row) + ROW_HEIGHT / 2, atStart }
     }
-    const drives = context.drives(link)
+    const drives = drawn.drives(link)
     return [
       `<path d="${linkPath(end(a, fromEdge(link.type) === 'start'), end(b, toEdge(link.type) === 'start'), ROW_HEIGHT)}" fill="none" stroke="${drives ? tokens.ink : tokens.line}" stroke-width="${drives ? 1.2 : 0.9}"/>`,
     ]
   })
-  const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, context, x, y)).map((s) => drawn(s, tokens))
+  const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, drawn, x, y)).map((s) => inPens(s, tokens))
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${xmlText(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${xmlText(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
 }
 
+/** Days on which a week or a month begins, as many as a reader can tell apart. */
+const ticksBetween = (from: number, to: number, byWeek: boolean): number[] => {
+  const found: number[] = []
+  for (let day = Math.ceil(from / MINUTES_PER_DAY); day * MINUTES_PER_DAY < to; day++)
+    if (byWeek ? weekdayOf(day) === 0 : civilDate(day).day === 1) found.push(day)
+  return found
+}
+
 /** A shape with its pens as attributes: what classes say on the screen. */
-const drawn = (s: Shape, tokens: Tokens): string => {
+const inPens = (s: Shape, tokens: Tokens): string => {
   const fill = {
     solid: tokens.ink,
     short: tokens.ink,
@@ -108,24 +126,4 @@ const drawn = (s: Shape, tokens: Tokens): string => {
       .map(({ pen, d }) => `<path d="${d}" ${pens[pen]}/>`)
       .join('') + limits.join('')
   )
-}
-
-/** A drawing as a picture (PNG), twice as fine as the screen. @throws Error where the browser cannot draw it */
-export const pngOf = async (svg: string): Promise<Blob> => {
-  const image = new Image()
-  const url = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
-  try {
-    image.src = url
-    await image.decode()
-    const factor = Math.min(2, 16_000 / Math.max(image.width, image.height))
-    const canvas = document.createElement('canvas')
-    canvas.width = image.width * factor
-    canvas.height = image.height * factor
-    canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height)
-    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
-    if (!blob) throw new Error('the drawing is too large for a picture; save it as SVG')
-    return blob
-  } finally {
-    URL.revokeObjectURL(url)
-  }
 }

@@ -1,4 +1,4 @@
-import { ROW_HEIGHT } from '../../theme/tokens.ts'
+import { ROW_HEIGHT } from './tokens.ts'
 import type { Shape } from './shapes.ts'
 
 /** What a shape is drawn of, each with its own pen: on the screen by class, in a file by attributes. */

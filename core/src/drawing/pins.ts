@@ -1,5 +1,6 @@
-import { instantOf, shortDay, type Plan, type SimulationResult } from '@geodrome/core'
-import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
+import { instantOf } from '../time/instant.ts'
+import type { Plan } from '../plan/schema.ts'
+import { shortDay } from '../words/dates.ts'
 
 /** A date that stands on the ruler and runs down the Ground. */
 export interface Pin {
@@ -9,7 +10,8 @@ export interface Pin {
   readonly tone: 'ink' | 'brick' | 'fjord' | 'soft'
 }
 
-export const pinsOf = (plan: Plan, view: ScheduleView, run: SimulationResult | null): Pin[] => {
+/** Status date, required finish, planned finish, and the date that is 80 % sure. @param p80 - null where no run that fits says it */
+export const pinsOf = (plan: Plan, projectFinish: number, p80: string | null): Pin[] => {
   const pins: Pin[] = []
   const { requiredFinish, statusDate } = plan.project
   if (statusDate !== null) {
@@ -23,12 +25,11 @@ export const pinsOf = (plan: Plan, view: ScheduleView, run: SimulationResult | n
   if (plan.activities.length > 0)
     pins.push({
       id: 'planned',
-      at: view.projectFinish,
-      label: `planned ${shortDay(view.projectFinish, 'finish')}`,
+      at: projectFinish,
+      label: `planned ${shortDay(projectFinish, 'finish')}`,
       tone: 'ink',
     })
-  const p80 = run?.percentiles['80']
-  if (p80) {
+  if (p80 !== null) {
     const at = instantOf(p80, 'start')
     pins.push({ id: 'p80', at, label: `80 % ${shortDay(at, 'finish')}`, tone: 'fjord' })
   }

@@ -1,6 +1,7 @@
-import { instantWords, NONE } from '@geodrome/core'
-import type { Row } from '../../composables/useRows.ts'
-import type { CellContext } from '../rows/columns.ts'
+import { NONE } from '../network/network.ts'
+import { instantWords } from '../words/dates.ts'
+import type { DrawnPlan } from './drawnPlan.ts'
+import type { Row } from './rows.ts'
 import { inkOf, type Ink } from './ink.ts'
 
 /** What stands in a row of the Ground, in pixels. */
@@ -25,7 +26,7 @@ export interface Shape {
 export const shapeOf = (
   row: Row | undefined,
   r: number,
-  { plan, view, calendars }: CellContext,
+  { plan, view, calendars }: DrawnPlan,
   x: (at: number) => number,
   y: (row: number) => number,
 ): Shape[] => {
