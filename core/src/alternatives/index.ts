@@ -7,3 +7,5 @@ export {
   type ComparedPlan,
 } from './alternative.ts'
 export { choiceWords, type Choosable } from './choice.ts'
+export { pairRuns, type Pairing } from './pairing.ts'
+export { sideBySide, type Compared, type ComparedBy } from './sideBySide.ts'

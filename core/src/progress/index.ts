@@ -15,6 +15,6 @@ export {
   type PeriodDates,
   type Realised,
 } from './periods.ts'
-export { rootsOf } from './roots.ts'
+export { accountsOf, type Account } from './roots.ts'
 export { lookAhead, type Ahead, type Block } from './lookAhead.ts'
 export { promisesOf, type PromiseLine, type PromiseState } from './promises.ts'

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import { pairRuns } from './pairing.ts'
+import { pairFinishes } from './pairing.ts'
 
 const base64 = (values: number[]): string => Buffer.from(Int32Array.from(values).buffer).toString('base64')
 
@@ -12,7 +12,7 @@ it('paired runs are counted iteration by iteration', () => {
         maxLength: 200,
       }),
       (pairs) => {
-        const counted = pairRuns(base64(pairs.map(([a]) => a)), base64(pairs.map(([, b]) => b)))
+        const counted = pairFinishes(base64(pairs.map(([a]) => a)), base64(pairs.map(([, b]) => b)))
         expect(counted).toEqual({
           pairs: pairs.length,
           earlier: pairs.filter(([a, b]) => b < a).length,

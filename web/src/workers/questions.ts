@@ -1,4 +1,5 @@
 import {
+  accountsOf,
   activityCosts,
   agreedMoney,
   applyUnchecked,
@@ -20,11 +21,11 @@ import {
   previewUpdate,
   realisedBy,
   reschedule,
-  rootsOf,
   saidAndDone,
   updateChange,
   varianceOf,
   waysOut,
+  type Account,
   type AgreedMoney,
   type Ahead,
   type Answers,
@@ -171,24 +172,13 @@ const frozenNow = (
 
 /** Variance against the baseline compared with, and what is late on whose account; null without one. */
 interface VarianceView extends Variance {
-  /** Positions: what finishes later than agreed, first the one on whose account it is. */
-  readonly accounts: readonly { readonly activities: readonly number[]; readonly reachesFinish: boolean }[]
+  readonly accounts: readonly Account[]
 }
 const variance = (made: Schedule, _all: Record<string, never>): VarianceView | null => {
   const baseline = baselineOf(made.network.plan)
   if (!baseline) return null
   const found = varianceOf(made, baseline, activityCosts(made))
-  const roots = rootsOf(made, (i) => found.finish[i]! > 0)
-  return {
-    ...found,
-    accounts: [...roots]
-      .map(([root, activities]) => ({
-        root,
-        activities,
-        reachesFinish: activities.some((i) => made.onLongestPath[i] === 1),
-      }))
-      .sort((a, b) => found.finish[b.root]! - found.finish[a.root]!),
-  }
+  return { ...found, accounts: accountsOf(made, found) }
 }
 const ahead = (made: Schedule, { weeks }: { readonly weeks: number }): readonly Ahead[] =>
   lookAhead(made, (made.network.statusDate ?? made.projectStart) + weeks * 7 * 1440)

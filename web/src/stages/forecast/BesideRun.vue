@@ -11,7 +11,7 @@ import {
 import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
-import { pairRuns } from '../../composables/pairing.ts'
+import { pairFinishes } from '../../composables/pairing.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
 import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -54,7 +54,7 @@ const paired = computed(() => {
   const [a, b] = [props.main.input, props.other.input]
   if (a.seed !== b.seed || a.sampling !== b.sampling || a.iterations !== b.iterations)
     return 'Their draws are not the same: a difference of a day may be chance.'
-  const { earlier, pairs } = pairRuns(mainResult.value.finishes, otherResult.value.finishes)
+  const { earlier, pairs } = pairFinishes(mainResult.value.finishes, otherResult.value.finishes)
   return `Earlier in ${Math.round((100 * earlier) / pairs)} of 100 paired iterations.`
 })
 

@@ -2,6 +2,8 @@
 import { computed, ref } from 'vue'
 import {
   amountWords,
+  chargeWords,
+  clauseWords,
   counted,
   dateWords,
   freshId,
@@ -31,33 +33,17 @@ const problems = ref<Readonly<Record<string, string>>>({})
 const opened = ref<string | null>(null)
 const currency = computed(() => plans.viewPlan!.project.currency)
 const unit = ({ per }: Damages): string => (per === 'week' ? 'week' : 'day')
-const ordinal = (n: number): string =>
-  `${n}${n % 100 >= 11 && n % 100 <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`
 const day = (date: string): string => instantWords(instantOf(date, 'start'), 'start', { time: false })
 
 const clauses = computed(() =>
   plans.viewPlan!.damages.map((clause) => {
     const charge = props.money.damages.find(({ id }) => id === clause.id)
-    const steps = clause.steps.map(({ from, amount }, k) =>
-      k === 0 && from === 1
-        ? `every begun ${unit(clause)} costs ${amountWords(amount)}`
-        : `from the ${ordinal(from)} ${amountWords(amount)}`,
-    )
-    const from = charge?.chargeableFrom
-    const means =
-      clause.steps.length === 0
-        ? 'It has no steps yet, so nothing is charged.'
-        : !from
-          ? 'No day counts on its calendar, so nothing can be charged.'
-          : `From ${day(from)} ${steps.join(', ')}${clause.cap === null ? '' : `, at most ${amountWords(clause.cap)}`}.`
-    const measured =
-      clause.measures === null
-        ? 'the project’s finish'
-        : (plans.viewPlan!.activities.find((a) => a.id === clause.measures)?.code ?? '')
-    const now = charge
-      ? `${measured} is now ${instantWords(charge.finish, 'finish')}: ${charge.counted === 0 ? 'nothing is charged' : `${counted(charge.counted, 'day')}, ${moneyWords(charge.amount, currency.value)}${charge.isCapped ? ', the most there can be' : ''}`}.`
-      : ''
-    return { clause, charge, means, now: now.charAt(0).toUpperCase() + now.slice(1) }
+    return {
+      clause,
+      charge,
+      means: clauseWords(clause, charge?.chargeableFrom ?? null),
+      now: charge ? chargeWords(plans.viewPlan!, clause, charge) : '',
+    }
   }),
 )
 const measures = computed(() => [

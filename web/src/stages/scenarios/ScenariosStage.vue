@@ -14,7 +14,7 @@ import {
   type AlternativeBeside,
   type Change,
 } from '@geodrome/core'
-import { pairRuns } from '../../composables/pairing.ts'
+import { pairFinishes } from '../../composables/pairing.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
@@ -149,7 +149,7 @@ const shown = computed((): Shown[] =>
       beside,
       undated: id === null ? '' : (found.value?.undated.get(id) ?? ''),
       result,
-      pairing: result && plans_ ? pairRuns(plans_.finishes, result.finishes) : null,
+      pairing: result && plans_ ? pairFinishes(plans_.finishes, result.finishes) : null,
     }
   }),
 )
@@ -267,13 +267,7 @@ const show = async (activity: string): Promise<void> => {
           :required="required"
           @choose="chosenId = $event"
         />
-        <ScenarioTable
-          v-if="calendars"
-          :plan="base"
-          :shown="shown"
-          :chosen="chosen?.id ?? null"
-          :calendars="calendars"
-        />
+        <ScenarioTable v-if="calendars" :plan="base" :shown="shown" :chosen="chosen?.id ?? null" />
         <ChangedStrip
           v-if="calendars && plans.view && chosenBeside && seen && chosenBeside.moves.length > 0"
           :key="chosen!.id"
