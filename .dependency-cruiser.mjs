@@ -15,6 +15,7 @@ const CORE = [
   'chain',
   'review',
   ['revisions', 'update', 'alternatives'],
+  'report',
   'formats',
 ]
 const WEB = [
@@ -78,8 +79,8 @@ export default {
     {
       name: 'one-way',
       severity: 'error',
-      comment: 'core knows of nobody; server, cli and web do not know of one another',
-      from: { path: '^(core|cli|server|web)/' },
+      comment: 'core knows of nobody, print of core; server, cli and web do not know of one another',
+      from: { path: '^(core|print|cli|server|web)/' },
       to: { path: '^(cli|server|web|e2e|bench|scripts)/', pathNot: '^$1/' },
     },
   ],

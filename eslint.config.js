@@ -20,10 +20,15 @@ export default tseslint.config(
   { files: ['scripts/**', 'bench/**'], rules: { 'no-console': 'off' } },
   {
     // What a reader cannot see and a compiler does not say: promises nobody waits for, kinds nobody handles.
-    files: ['core/src/**/*.ts', 'cli/src/**/*.ts', 'server/src/**/*.ts'],
+    files: ['core/src/**/*.ts', 'print/src/**/*.ts', 'cli/src/**/*.ts', 'server/src/**/*.ts'],
     languageOptions: {
       parserOptions: {
-        project: ['core/tsconfig.test.json', 'cli/tsconfig.test.json', 'server/tsconfig.test.json'],
+        project: [
+          'core/tsconfig.test.json',
+          'print/tsconfig.test.json',
+          'cli/tsconfig.test.json',
+          'server/tsconfig.test.json',
+        ],
         tsconfigRootDir: import.meta.dirname,
       },
     },

@@ -27,7 +27,7 @@ export const installPackages = async () => {
   writeFileSync(stamp, lock)
 }
 
-const SOURCES = ['core', 'cli', 'server', 'web']
+const SOURCES = ['core', 'print', 'cli', 'server', 'web']
 
 const newest = (folder) => {
   let latest = 0

@@ -22,6 +22,7 @@ import { compareCommand } from './compareCommand.ts'
 import { crashCommand } from './crashCommand.ts'
 import { pertCommand, simulateCommand } from './forecastCommands.ts'
 import { costCommand, levelCommand, loadCommand } from './resourceCommands.ts'
+import { reportCommand } from './reportCommand.ts'
 import { reviewCommand } from './reviewCommand.ts'
 
 const scheduleCommand: Command = {
@@ -132,5 +133,6 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   load: loadCommand,
   level: levelCommand,
   compare: compareCommand,
+  report: reportCommand,
   convert: convertCommand,
 }

@@ -1,17 +1,13 @@
 import { comparisonReport, scenarioPlan, type Plan } from '@geodrome/core'
 import { UsageError, type Command } from './command.ts'
+import { scenarioNamed } from './scenarioNamed.ts'
 import { when } from './when.ts'
 
 /** Changes of a scenario that no longer apply, each with why. */
 type Void = readonly { readonly change: string; readonly reason: string }[]
 
 const scenarioOf = (plan: Plan, wanted: string): { readonly plan: Plan; readonly void: Void } => {
-  const scenario = plan.scenarios.find(({ id, name }) => id === wanted || name === wanted)
-  if (!scenario) {
-    const known = plan.scenarios.map(({ id, name }) => `${id} (${name})`).join(', ')
-    throw new UsageError(`the plan has no scenario "${wanted}"${known === '' ? '' : `; it has ${known}`}`)
-  }
-  const { plan: seen, unfit } = scenarioPlan(plan, scenario.id)
+  const { plan: seen, unfit } = scenarioPlan(plan, scenarioNamed(plan, wanted).id)
   return { plan: seen, void: [...unfit].map(([change, reason]) => ({ change, reason })) }
 }
 

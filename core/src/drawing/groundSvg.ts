@@ -12,7 +12,7 @@ import { shapeOf, type Shape } from './shapes.ts'
 import { ROW_HEIGHT, type Tokens } from './tokens.ts'
 
 const LIST = 300
-const HEAD = 52
+const HEAD = 68
 const RIGHT = 20
 const MOST_PIXELS = 20_000
 /** Weeks are marked where a day has more pixels, months where it has fewer. */
@@ -45,7 +45,7 @@ export const groundSvg = (
   const rows = model.rows.map((row, r) => {
     const line = `<path d="M0,${y(r + 1)}H${width}" stroke="${tokens.hairline}"/>`
     if (row.kind === 'group')
-      return line + text(8 + row.depth * 10, r, `${row.code} ${row.name}`.trim(), 'font-weight="650"')
+      return line + text(8 + row.depth * 10, r, `${row.code} ${row.name}`.trim(), 'font-weight="600"')
     const a = plan.activities[row.index]!
     return (
       line +
@@ -72,7 +72,7 @@ export const groundSvg = (
     .join('')
   const marks = pins.map(
     (pin, k) =>
-      `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="650" text-anchor="end">${xmlText(pin.label)}</text>`,
+      `<path d="M${x(pin.at)},${14 + k * 12}V${height}" stroke="${tokens.ink}" stroke-dasharray="${pin.tone === 'ink' ? '' : '3 3'}"/><text x="${x(pin.at) - 4}" y="${12 + k * 12}" font-size="11" font-weight="600" text-anchor="end">${xmlText(pin.label)}</text>`,
   )
   const links = plan.links.flatMap((link) => {
     const [a, b] = [model.position.get(link.from), model.position.get(link.to)]
@@ -87,7 +87,7 @@ export const groundSvg = (
     ]
   })
   const shapes = model.rows.flatMap((row, r) => shapeOf(row, r, drawn, x, y)).map((s) => inPens(s, tokens))
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${xmlText(plan.project.name)}</title><defs><pattern id="h" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="650">${xmlText(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="'Instrument Sans', sans-serif" font-size="12.5" fill="${tokens.ink}"><title>${xmlText(plan.project.name)}</title><defs><pattern id="ground-hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="${tokens.raised}"/><rect width="2.6" height="5" fill="${tokens.ink}"/></pattern></defs><rect width="100%" height="100%" fill="${tokens.paper}"/><text x="8" y="24" font-size="16" font-weight="600">${xmlText(plan.project.name)}</text>${walked}<path d="${bands}" fill="${tokens.shade}" fill-opacity="0.75"/>${ticks.join('')}${rows.join('')}${links.join('')}${shapes.join('')}${marks.join('')}</svg>`
 }
 
 /** Days on which a week or a month begins, as many as a reader can tell apart. */
@@ -103,7 +103,7 @@ const inPens = (s: Shape, tokens: Tokens): string => {
   const fill = {
     solid: tokens.ink,
     short: tokens.ink,
-    hatch: 'url(#h)',
+    hatch: 'url(#ground-hatch)',
     outline: tokens.raised,
     stone: tokens.stone,
   }[s.ink]

@@ -14,3 +14,7 @@ export { groundSvg } from './groundSvg.ts'
 // Distributions
 export { amountScale, DATE_SCALE, DAY_MS, type ScaleValue, type ValueScale } from './valueScale.ts'
 export { dotStacks, type StackedDot } from './dotStacks.ts'
+export { distributionSvg, type DrawnDistribution } from './distributionSvg.ts'
+export { FINISH_ROW, placeFinishes, type FinishRow, type PlacedFinishes } from './finishRows.ts'
+export { finishesSvg } from './finishesSvg.ts'
+export { MARK_PATHS, MARKS, markColour, markOf } from './marks.ts'

@@ -22,6 +22,7 @@ export {
   chanceWords,
   estimateWords,
   factorsWords,
+  frequencyWords,
   monthChancesWords,
   readAmounts,
   readChance,

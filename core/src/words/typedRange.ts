@@ -108,6 +108,14 @@ export const readAmounts = (text: string): TypedRange => {
     : rising(low!, likely!, high!)
 }
 
+/** A share of iterations as a natural frequency: "31 of 100", "fewer than 1 of 100". */
+export const frequencyWords = (share: number): string =>
+  share > 0.995
+    ? 'more than 99 of 100'
+    : share < 0.005
+      ? 'fewer than 1 of 100'
+      : `${Math.round(share * 100)} of 100`
+
 /** "38 of 100", "0.5 of 100" */
 export const chanceWords = (share: number): string => `${round(share * 100)} of 100`
 

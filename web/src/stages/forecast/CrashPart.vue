@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, toRaw, watch } from 'vue'
-import {
-  amountWords,
+import { frequencyWords, amountWords,
   counted,
   durationWords,
   instantOf,
   instantWords,
   newScenario,
   readDate,
-  type Plan,
-} from '@geodrome/core'
+  type Plan, } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -203,7 +201,7 @@ const asScenario = (): void => {
 }
 const hasData = computed(() => plan.value.activities.some(({ crash }) => crash))
 const inHundred = (share: number | null): string =>
-  share === null ? '' : share < 0.005 ? 'fewer than 1 of 100' : `${Math.round(share * 100)} of 100`
+  share === null ? '' : frequencyWords(share)
 </script>
 
 <template>

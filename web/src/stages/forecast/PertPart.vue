@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
-import { counted, formatInstant, instantOf, instantWords, readDate } from '@geodrome/core'
+import { frequencyWords, counted, formatInstant, instantOf, instantWords, readDate } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import NumberField from '../../controls/NumberField.vue'
@@ -54,15 +54,9 @@ const { answer: report, problem } = useQuestion('expected', () => ({
 }))
 
 const date = (at: string): string => instantWords(instantOf(at, 'finish'), 'finish', { time: false })
-const inHundred = (share: number): string =>
-  share > 0.995
-    ? 'more than 99 of 100'
-    : share < 0.005
-      ? 'fewer than 1 of 100'
-      : `${Math.round(share * 100)} of 100`
 const days = (value: number): string => `${(Math.round(value * 10) / 10).toLocaleString('en')} d`
 const short = (share: number): string =>
-  share < 0.005 ? '< 1 of 100' : share > 0.995 ? '> 99 of 100' : inHundred(share)
+  share < 0.005 ? '< 1 of 100' : share > 0.995 ? '> 99 of 100' : frequencyWords(share)
 const title = computed(() => {
   const r = report.value
   if (!r) return ''
@@ -79,7 +73,7 @@ const answer = computed(() => {
   const sure = `${confidence.value} in 100 by ${date(r.dateAtConfidence)}.`
   return r.probability === null || r.by === null
     ? sure
-    : `${date(r.by)} is kept in ${inHundred(r.probability)}, if only this path mattered. ${sure}`
+    : `${date(r.by)} is kept in ${frequencyWords(r.probability)}, if only this path mattered. ${sure}`
 })
 /** Why it is so much later: a turn of a calendar that is missed. */
 const missed = computed(() => {

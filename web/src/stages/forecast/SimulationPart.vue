@@ -11,6 +11,8 @@ import {
   amountScale,
   DATE_SCALE,
   type ScaleValue,
+  markColour,
+  markOf,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -20,7 +22,6 @@ import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { markColour, markOf } from '../../theme/marks.ts'
 import AnswerFor from './AnswerFor.vue'
 import BesideRun from './BesideRun.vue'
 import KeptRuns from './KeptRuns.vue'

@@ -13,6 +13,9 @@ import {
   type Alternative,
   type AlternativeBeside,
   type Change,
+  markColour,
+  markOf,
+  MARKS,
 } from '@geodrome/core'
 import { pairFinishes } from '../../composables/pairing.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
@@ -25,7 +28,6 @@ import { useForecastStore, type SimulationRun } from '../../stores/forecastStore
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
-import { markColour, markOf, MARKS } from '../../theme/marks.ts'
 import type { AlternativesAnswer, AlternativesQuestion } from '../../workers/alternatives.worker.ts'
 import AlternativesWorker from '../../workers/alternatives.worker.ts?worker'
 import ChangedStrip from './ChangedStrip.vue'

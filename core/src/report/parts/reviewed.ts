@@ -1,0 +1,92 @@
+import { effectWords } from '../../review/effectWords.ts'
+import { fitness } from '../../review/fitness.ts'
+import { fourteenPoints } from '../../review/fourteenPoint.ts'
+import { CHECKS, checkOf } from '../../review/registry.ts'
+import { verdictsOf } from '../../review/verdicts.ts'
+import { counted } from '../../words/counted.ts'
+import { answer, aside, heading, row, said, table, type ReportBlock } from '../report.ts'
+import type { ReportContext } from '../reportContext.ts'
+
+const VERDICT = {
+  fit: 'The network is fit to forecast.',
+  'with care': 'The network can be forecast with care.',
+  'not fit': 'The network is not fit to forecast.',
+} as const
+
+/** What was found in the network, what was accepted and why, what could not be tested. */
+export const reviewed = (context: ReportContext): ReportBlock[] => {
+  const { plan, made, review, lengths } = context
+  const { verdict, distortions } = fitness(review)
+  const { clean, untested } = verdictsOf(plan, review)
+  const movers = review.findings.filter(({ severity }) => severity === 'moves-answer')
+  const others = review.findings.filter(({ severity }) => severity !== 'moves-answer')
+  const untestedCount = untested.reduce((sum, { checks }) => sum + checks.length, 0)
+  const rowsOf = (findings: typeof movers) =>
+    findings.map((finding) => row(finding.message, effectWords(finding.effect, lengths)))
+  const points = fourteenPoints(plan, made).points
+  return [
+    answer(VERDICT[verdict]),
+    said(
+      `${CHECKS.length} checks: ${counted(review.findings.length, 'finding')} open, ${review.accepted.length} accepted; ${clean.length} checks clean, ${untestedCount} not tested.`,
+    ),
+    ...(distortions.length === 0
+      ? []
+      : [
+          {
+            kind: 'list' as const,
+            items: distortions.map(
+              ({ title, count, bias }) =>
+                `A forecast comes out ${bias.direction}: ${title.toLowerCase()} (${count}). ${sentence(bias.because)}`,
+            ),
+          },
+        ]),
+    ...(movers.length > 0
+      ? [heading('Moves the answer'), ...table(['Finding', '>On the finish'], rowsOf(movers))]
+      : []),
+    ...(others.length > 0
+      ? [heading('To know of'), ...table(['Finding', '>On the finish'], rowsOf(others))]
+      : []),
+    ...(review.accepted.length > 0
+      ? [
+          heading('Accepted'),
+          ...table(
+            ['Finding', 'Reason', 'By'],
+            review.accepted.map(({ finding, acceptance }) =>
+              row(finding.message, acceptance.reason, acceptance.by),
+            ),
+          ),
+        ]
+      : []),
+    ...(untested.length > 0
+      ? [
+          heading('Not tested'),
+          {
+            kind: 'list' as const,
+            items: untested.map(
+              ({ lacks, checks }) =>
+                `${lacks}: ${checks.map(({ id }) => checkOf(id)!.title.toLowerCase()).join(', ')}`,
+            ),
+          },
+        ]
+      : []),
+    heading('The 14 points'),
+    ...table(
+      ['>', 'Point', '>Counted', '>Value', '>Limit', 'Result'],
+      points.map(({ number, name, count, of, value, rule, limit, passes }) =>
+        row(
+          String(number),
+          name,
+          `${count} of ${of}`,
+          value === null ? '' : number > 12 ? String(Math.round(value * 1000) / 1000) : share(value),
+          `${rule} ${number > 12 ? limit : `${Math.round(limit * 100)} %`}`,
+          passes === null ? 'nothing to measure' : passes ? 'passes' : 'fails',
+        ),
+      ),
+    ),
+    aside('Effects on the finish are found by scheduling the plan without what was found.'),
+  ]
+}
+
+const share = (value: number): string => `${Math.round(value * 1000) / 10} %`
+const sentence = (text: string): string =>
+  `${text.charAt(0).toUpperCase()}${text.slice(1)}${text.endsWith('.') ? '' : '.'}`

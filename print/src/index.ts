@@ -1,0 +1,2 @@
+export { printReport } from './printReport.ts'
+export { webFontRules } from './fonts.ts'
