@@ -4,7 +4,7 @@ export default defineConfig({
   resolve: { conditions: ['development'] },
   ssr: { resolve: { conditions: ['development'] } },
   test: {
-    include: ['{core,cli,server,web}/src/**/*.test.ts'],
+    include: ['{core,print,cli,server,web}/src/**/*.test.ts'],
     setupFiles: ['scripts/properties.mjs'],
     testTimeout: 180_000,
     hookTimeout: 120_000,

@@ -364,3 +364,25 @@ it('finds the critical chain of the demo: hand-overs, buffers before the tide, t
   ])
     expect((await run(['chain', kite, ...wrong], none)).exitCode).toBe(2)
 })
+
+it('reports as a page and as PDF, by parts and scenario; wrong parts and forms are refused by name', async () => {
+  const page = await run(['report', kiln, '--to', 'html', '--parts', 'summary, milestones'], none)
+  expect([page.stderr, page.exitCode]).toEqual(['', 0])
+  expect(page.stdout.match(/data-part="\w+"/g)).toEqual(['data-part="summary"', 'data-part="milestones"'])
+  expect(page.stdout).toContain('Planned to finish on Thu 18 Mar 16:00')
+  const { stdout: pdf } = await runRaw(['report', kiln, '--to', 'pdf', '--iterations', '200'], none)
+  expect(pdf).toBeInstanceOf(Uint8Array)
+  expect(Buffer.from(pdf as Uint8Array).toString('latin1', 0, 5)).toBe('%PDF-')
+  for (const [args, why] of [
+    [[], '--to takes pdf or html'],
+    [['--to', 'docx'], '--to takes pdf or html'],
+    [['--to', 'html', '--parts', 'summary,cover'], 'not cover'],
+    [['--to', 'html', '--parts', ' , '], '--parts takes summary'],
+    [['--to', 'html', '--scenario', 'x'], 'the plan has no scenario "x"'],
+    [['--to', 'html', '--iterations', '0'], '--iterations takes a whole number'],
+  ] as const) {
+    const refused = await run(['report', kiln, ...args], none)
+    expect([refused.exitCode, refused.stdout]).toEqual([2, ''])
+    expect(refused.stderr).toContain(why)
+  }
+})

@@ -246,7 +246,7 @@ describe('the stream of changes', () => {
     const reader = response.body!.getReader()
     let text = ''
     while ((text.match(/^data: .*\n\n/gm) ?? []).length < count)
-      text += Buffer.from((await reader.read()).value).toString('utf8')
+      text += Buffer.from((await reader.read()).value ?? []).toString('utf8')
     return [...text.matchAll(/^data: (.*)\n\n/gm)].map(
       ([, data]) => (JSON.parse(data!) as LoggedChange).revision,
     )

@@ -11,6 +11,7 @@ import { SheetMappings } from './db/sheetMappings.ts'
 import { ForeignFiles } from './files/foreignFiles.ts'
 import { createApp } from './http/app.ts'
 import { PlanEvents } from './http/planEvents.ts'
+import { ReportMaker } from './report/reportMaker.ts'
 import { JobRunner } from './jobs/jobRunner.ts'
 import { createLog } from './logging.ts'
 
@@ -33,12 +34,14 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const events = new PlanEvents(plans, log)
   const runner = new JobRunner(jobs, plans, log, (progress) => events.tellRun(progress))
   const files = new ForeignFiles()
+  const reports = new ReportMaker()
   const app = createApp({
     plans,
     jobs,
     mappings: new SheetMappings(models),
     files,
     runner,
+    reports,
     events,
     log,
     webRoot: config.webRoot,
@@ -56,6 +59,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
       server.closeAllConnections()
       await runner.stop()
       await files.stop()
+      await reports.stop()
       await sequelize.close()
     },
   }

@@ -13,10 +13,10 @@ import type { Schedule } from '../schedule/schedule.ts'
 import { instantWords } from '../words/dates.ts'
 import { durationWords } from '../words/durations.ts'
 
-/** How the finishes of a run lie. */
+/** How the finishes of a run lie: what is kept of a run when its table is gone. */
 export interface FinishesRun {
-  readonly model: SimulationModel
-  readonly table: IterationTable
+  /** By iteration. */
+  readonly finish: Int32Array
   readonly dots: readonly string[]
   readonly percentiles: Readonly<Record<string, string>>
   /** Null without a required finish. */
@@ -24,6 +24,8 @@ export interface FinishesRun {
 }
 /** A run as the report tells it. */
 export interface ReportedRun extends FinishesRun {
+  readonly model: SimulationModel
+  readonly table: IterationTable
   readonly options: SimulationOptions
   readonly summary: SimulationSummary
 }
@@ -79,19 +81,17 @@ export class ReportContext {
   }
 }
 
-/** A run of a plan on the draws that the report is made on. */
-export const finishesRun = (
-  plan: Plan,
-  options: SimulationOptions,
-  required: Instant | null,
-): FinishesRun => {
+const ran = (plan: Plan, options: SimulationOptions): Pick<ReportedRun, 'model' | 'table'> => {
   const model = simulationModel(plan, options)
   const table = iterationTable(model)
   runIterations(model, table)
-  const sorted = table.finish.slice().sort()
+  return { model, table }
+}
+
+const finishesOf = ({ finish }: IterationTable, required: Instant | null): FinishesRun => {
+  const sorted = finish.slice().sort()
   return {
-    model,
-    table,
+    finish,
     dots: fiftyDots(sorted),
     percentiles: Object.fromEntries(
       PERCENTILES.map((p) => [String(p), formatInstant(percentileSorted(sorted, p))]),
@@ -100,7 +100,11 @@ export const finishesRun = (
   }
 }
 
+/** The finishes of a plan on the draws that the report is made on. */
+export const finishesRun = (plan: Plan, options: SimulationOptions, required: Instant | null): FinishesRun =>
+  finishesOf(ran(plan, options).table, required)
+
 const runOf = (plan: Plan, options: SimulationOptions, required: Instant | null): ReportedRun => {
-  const run = finishesRun(plan, options, required)
-  return { ...run, options, summary: summarise(run.model, run.table) }
+  const { model, table } = ran(plan, options)
+  return { ...finishesOf(table, required), model, table, options, summary: summarise(model, table) }
 }

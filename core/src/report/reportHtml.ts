@@ -1,6 +1,6 @@
 import { DAYLIGHT } from '../drawing/tokens.ts'
 import { xmlText } from '../words/xmlText.ts'
-import type { ReportBlock, Report, ReportTable } from './report.ts'
+import type { Report, ReportBlock, ReportPart, ReportTable } from './report.ts'
 
 /** The look of a report under an element of the class `report`: on the screen, on paper. */
 export const REPORT_CSS = `
@@ -34,13 +34,13 @@ export const REPORT_CSS = `
 }
 `
 
-/** A report as HTML, without a head: whatever stands in a plan is text there. */
-export const reportBody = ({ title, subtitle, made, parts }: Report): string =>
+/** A part as HTML: whatever stands in a plan is text there. */
+export const partHtml = ({ name, title, blocks }: ReportPart): string =>
+  `<section data-part="${name}"><h2>${xmlText(title)}</h2>${blocks.map(blockHtml).join('')}</section>`
+
+const reportBody = ({ title, subtitle, made, parts }: Report): string =>
   `<article class="report"><header><h1>${xmlText(title)}</h1><p>${xmlText(subtitle)}</p></header>${parts
-    .map(
-      (part) =>
-        `<section data-part="${part.name}"><h2>${xmlText(part.title)}</h2>${part.blocks.map(blockHtml).join('')}</section>`,
-    )
+    .map(partHtml)
     .join(
       '',
     )}<footer>Made with Geodrome on ${xmlText(made)}. Every figure can be asked for its reasons in the plan itself.</footer></article>`

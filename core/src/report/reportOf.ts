@@ -22,15 +22,21 @@ export interface ReportOptions {
   readonly at: Instant
 }
 
+/** Who follows a report while it is made. */
+export interface ReportListener {
+  /** Before each part. @param done - parts that are made, of how many */
+  begins?(title: string, done: number, of: number): void
+  made?(part: ReportPart): void
+}
+
 /**
  * A plan as a report. Dates are said with their year where the plan is longer than one.
- * @param heard - told before each part: its title, how many are done, of how many
  * @throws CalendarError where the plan has no dates; RangeError where a simulation is too large
  */
 export const reportOf = (
   base: Plan,
   { parts = REPORT_PART_NAMES, scenario = null, at, ...draws }: ReportOptions,
-  heard: (title: string, done: number, of: number) => void = () => {},
+  listener: ReportListener = {},
 ): Report => {
   const seen = scenario === null ? null : scenarioPlan(base, scenario)
   const plan = seen?.plan ?? base
@@ -56,8 +62,10 @@ export const reportOf = (
     made: instantWords(at, 'start', { year: true }),
     parts: chosen.map((name, k): ReportPart => {
       const { title, make } = REPORT_PARTS[name]
-      heard(title, k, chosen.length)
-      return { name, title, blocks: make(context) }
+      listener.begins?.(title, k, chosen.length)
+      const part = { name, title, blocks: make(context) }
+      listener.made?.(part)
+      return part
     }),
   }))
 }

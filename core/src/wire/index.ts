@@ -55,4 +55,5 @@ export {
   type ReplayLook,
   type TargetLook,
 } from './looks.ts'
+export { reportLineSchema, reportQuerySchema, type ReportLine, type ReportQuery } from './reports.ts'
 export { errorBodySchema, type ErrorBody } from './errors.ts'

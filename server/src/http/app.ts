@@ -10,12 +10,14 @@ import type { PlanRepository } from '../db/planRepository.ts'
 import type { SheetMappings } from '../db/sheetMappings.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
+import type { ReportMaker } from '../report/reportMaker.ts'
 import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
 import { knownHost } from './knownHost.ts'
 import type { PlanEvents } from './planEvents.ts'
 import { planRoutes } from './planRoutes.ts'
 import { recordRoutes } from './recordRoutes.ts'
+import { reportRoutes } from './reportRoutes.ts'
 import { runRoutes } from './runRoutes.ts'
 
 export interface AppParts {
@@ -24,6 +26,7 @@ export interface AppParts {
   readonly mappings: SheetMappings
   readonly files: ForeignFiles
   readonly runner: JobRunner
+  readonly reports: ReportMaker
   readonly events: PlanEvents
   readonly log: Logger
   readonly webRoot: string | null
@@ -52,6 +55,7 @@ export const createApp = ({
   mappings,
   files,
   runner,
+  reports,
   events,
   log,
   webRoot,
@@ -105,6 +109,7 @@ export const createApp = ({
   })
   api.use('/plans', planRoutes(plans, events, files))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
+  api.use('/plans/:plan/report', reportRoutes(plans, reports))
   api.use(recordRoutes(plans))
   api.use(fileRoutes(mappings, files))
   api.use(

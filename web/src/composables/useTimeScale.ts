@@ -1,6 +1,6 @@
 import { computed, ref, watch, type Ref } from 'vue'
 
-export const DAY = 1440
+const DAY = 1440
 
 export interface TimeScale {
   /** Pixels per day. */

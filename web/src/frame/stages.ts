@@ -106,8 +106,8 @@ export const STAGES = [
   stage({
     name: 'handover',
     label: 'Handover',
-    path: 'handover',
-    rule: 'Export the plan when the answer stands.',
+    path: 'handover/:part?',
+    rule: 'Report and export the plan when the answer stands.',
     state: () => done(false),
   }),
 ] as const

@@ -98,5 +98,5 @@ const told = (
     percentiles: run.percentiles,
     requiredProbability: run.requiredProbability,
   },
-  pairing: run && plan && run !== plan ? pairRuns(plan.table.finish, run.table.finish) : null,
+  pairing: run && plan && run !== plan ? pairRuns(plan.finish, run.finish) : null,
 })

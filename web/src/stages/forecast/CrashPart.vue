@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, toRaw, watch } from 'vue'
-import { frequencyWords, amountWords,
+import {
+  frequencyWords,
+  amountWords,
   counted,
   durationWords,
   instantOf,
   instantWords,
   newScenario,
   readDate,
-  type Plan, } from '@geodrome/core'
+  type Plan,
+} from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -200,8 +203,7 @@ const asScenario = (): void => {
   if (attempt(() => plans.editPlan(scenario))) emit('scenario', id)
 }
 const hasData = computed(() => plan.value.activities.some(({ crash }) => crash))
-const inHundred = (share: number | null): string =>
-  share === null ? '' : frequencyWords(share)
+const inHundred = (share: number | null): string => (share === null ? '' : frequencyWords(share))
 </script>
 
 <template>
