@@ -29,7 +29,7 @@ const WEB = [
   'frame',
   ['stages/[^/]+'],
 ]
-const SERVER = ['db', 'files', 'jobs', 'report', 'http']
+const SERVER = ['db', 'files', 'jobs', 'analysis', 'http']
 
 /** For each folder: what stands beside or after it may not be imported. */
 const layers = (root, order) =>

@@ -161,13 +161,14 @@ test('edits that wait in this browser are named on the home page, by plan', asyn
   await kiln.type('K40', 'Duration', '6d')
   await expect(kiln.stored).toContainText('1 waiting here, not stored')
   await page.goto('/')
-  const card = page.locator(`a[href="/plan/${kiln.id}/network"]`)
+  const link = page.locator(`a[href="/plan/${kiln.id}/network"]`)
+  const card = page.getByRole('row').filter({ has: link })
   await expect(card.getByTestId('waiting')).toContainText(
     '1 change made here not stored yet: open it to send it',
   )
   await page.unroute('**/changes')
   // Without a reload in between: it waits in this very tab.
-  await card.click()
+  await link.click()
   await expect(kiln.stored).toContainText(/^Stored/)
   await page.goto('/')
   await expect(card.getByTestId('waiting')).toHaveCount(0)

@@ -9,8 +9,11 @@ import {
   readPlan,
   writePlanFile,
   type Change,
+  type FactsOfPlan,
   type LoggedChange,
   type Plan,
+  type PlanSummary,
+  type SimulationResult,
 } from '@geodrome/core'
 import { migrator } from './db/migrate.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
@@ -567,5 +570,58 @@ describe('what plans share', () => {
       { sender: '' },
     ])
     expect((await call('PUT', '/sheet-mappings', { heads: '', sender: '', mapping: {} })).status).toBe(400)
+  })
+})
+
+describe('the list of plans', () => {
+  const facts = async () => (await call('GET', `/plans/${id}/facts`)).body as unknown as FactsOfPlan
+  it('says what each comes to, of its revision: after a change anew, and the 80 % date of a run as past', async () => {
+    const before = await facts()
+    expect(before).toMatchObject({
+      revision: 1,
+      activities: 9,
+      finish: '2027-03-18T16:00',
+      findings: 0,
+      movers: 0,
+      p80: null,
+      problem: null,
+    })
+    expect(before.short).toBe(-6 * before.dayMinutes)
+    // Kept: a second server, or a second look, finds the same without scheduling.
+    const [kept] = await server.sequelize.query<{ revision: number; body: string }>(
+      'SELECT revision, body FROM plan_facts WHERE plan_id = :id',
+      { type: QueryTypes.SELECT, replacements: { id } },
+    )
+    expect([kept!.revision, JSON.parse(kept!.body)]).toMatchObject([1, { finish: '2027-03-18T16:00' }])
+
+    const run = await call('POST', `/plans/${id}/runs`, {
+      kind: 'simulation',
+      input: { iterations: 50, seed: 1 },
+    })
+    const path = `/plans/${id}/runs/${String(run.body.id)}`
+    for (let k = 0; k < 100 && (await call('GET', path)).body.state !== ('done' as never); k++)
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    const { result } = (await call('GET', path)).body as unknown as { result: SimulationResult }
+    expect((await facts()).p80).toEqual({ date: result.percentiles['80'], isPast: false })
+
+    // A note moves no forecast, a duration does.
+    await send({ kind: 'set', list: 'activities', key: 'k5', set: { notes: 'n' } }, 1)
+    expect(await facts()).toMatchObject({ revision: 2, p80: { isPast: false } })
+    await send(duration('k4', 480 * 6), 2)
+    const after = await facts()
+    expect(after).toMatchObject({ revision: 3, p80: { isPast: true } })
+    expect(after.finish! > before.finish!).toBe(true)
+  })
+  it('names a plan that is put away as that, and only what is a plan can be put away', async () => {
+    const listed = async () =>
+      ((await call('GET', '/plans')).body as unknown as PlanSummary[]).find((one) => one.id === id)!.archived
+    expect(await listed()).toBe(false)
+    expect((await call('PATCH', `/plans/${id}`, { archived: true })).status).toBe(204)
+    expect(await listed()).toBe(true)
+    expect((await call('GET', `/plans/${id}`)).status).toBe(200)
+    expect((await call('PATCH', `/plans/${id}`, { archived: false })).status).toBe(204)
+    expect(await listed()).toBe(false)
+    expect((await call('PATCH', '/plans/nowhere', { archived: true })).status).toBe(404)
+    expect((await call('PATCH', `/plans/${id}`, { archived: 'yes', name: 'x' })).status).toBe(400)
   })
 })

@@ -11,7 +11,7 @@ import { SheetMappings } from './db/sheetMappings.ts'
 import { ForeignFiles } from './files/foreignFiles.ts'
 import { createApp } from './http/app.ts'
 import { PlanEvents } from './http/planEvents.ts'
-import { ReportMaker } from './report/reportMaker.ts'
+import { Analyst } from './analysis/analyst.ts'
 import { JobRunner } from './jobs/jobRunner.ts'
 import { createLog } from './logging.ts'
 
@@ -34,14 +34,14 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const events = new PlanEvents(plans, log)
   const runner = new JobRunner(jobs, plans, log, (progress) => events.tellRun(progress))
   const files = new ForeignFiles()
-  const reports = new ReportMaker()
+  const analyst = new Analyst()
   const app = createApp({
     plans,
     jobs,
     mappings: new SheetMappings(models),
     files,
     runner,
-    reports,
+    analyst,
     events,
     log,
     webRoot: config.webRoot,
@@ -59,7 +59,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
       server.closeAllConnections()
       await runner.stop()
       await files.stop()
-      await reports.stop()
+      await analyst.stop()
       await sequelize.close()
     },
   }

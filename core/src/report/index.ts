@@ -1,4 +1,5 @@
 // A plan on paper
+export { planFacts } from './planFacts.ts'
 export { reportOf, type ReportListener, type ReportOptions } from './reportOf.ts'
 export { REPORT_PARTS, REPORT_PART_NAMES, type ReportPartName } from './reportParts.ts'
 export type { ReportBlock, Report, ReportColumn, ReportPart, ReportTable } from './report.ts'

@@ -8,13 +8,17 @@ export {
 } from './changes.ts'
 export {
   calendarsOfPlanSchema,
+  factsOfPlanSchema,
   importedPlanSchema,
   openedPlanSchema,
   planAtSchema,
+  planStandingSchema,
   planSummarySchema,
   sheetMappingSchema,
   sheetSchema,
+  type FactsOfPlan,
   type OpenedPlan,
+  type PlanFacts,
   type PlanSummary,
   type Sheet,
   type SheetMapping,

@@ -12,8 +12,38 @@ export const planSummarySchema = z.object({
   name: z.string(),
   revision: z.int(),
   changedAt: z.string(),
+  /** Put away by somebody: still there, not in the list that is looked at every day. */
+  archived: z.boolean().default(false),
 })
 export type PlanSummary = Readonly<z.output<typeof planSummarySchema>>
+
+/** What is found about a plan by scheduling and reviewing it. */
+const planFactsSchema = z.object({
+  activities: z.int(),
+  /** Null where it has no activity, or no dates. */
+  finish: z.string().nullable(),
+  required: z.string().nullable(),
+  /** Working minutes by which the required finish is missed; negative: to spare. */
+  short: z.number().nullable(),
+  dayMinutes: z.int(),
+  /** Open ones, and those of them that move the answer; null where it has no dates. */
+  findings: z.int().nullable(),
+  movers: z.int().nullable(),
+  /** Why it has no dates. */
+  problem: z.string().nullable(),
+})
+export type PlanFacts = Readonly<z.output<typeof planFactsSchema>>
+
+/** The same as of a revision, with what the newest run says that is not of a scenario. */
+export const factsOfPlanSchema = planFactsSchema.extend({
+  revision: z.int(),
+  /** Null where none was run. */
+  p80: z.object({ date: z.string(), isPast: z.boolean() }).nullable(),
+})
+export type FactsOfPlan = Readonly<z.output<typeof factsOfPlanSchema>>
+
+/** What may be changed of a plan as a whole. */
+export const planStandingSchema = z.strictObject({ archived: z.boolean() })
 
 export const openedPlanSchema = z.object({
   id: z.string(),

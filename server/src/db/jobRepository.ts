@@ -1,5 +1,12 @@
 import { Op, QueryTypes, type Sequelize, type WhereOptions } from 'sequelize'
-import { runInFullSchema, runSchema, type Run, type RunInFull, type RunKind } from '@geodrome/core'
+import {
+  runInFullSchema,
+  runSchema,
+  type Run,
+  type RunInFull,
+  type RunKind,
+  type RunResult,
+} from '@geodrome/core'
 import { BadRequestError, NotFoundError } from '../errors.ts'
 import type { JobRow, Models } from './models.ts'
 import { newId } from './planRows.ts'
@@ -152,6 +159,23 @@ export class JobRepository {
       NAMED,
     )
     return [...latest, ...named].map((row) => runSchema.parse(told(row)))
+  }
+
+  /** The 80 % date of the newest simulation of a plan as it is, and the revision it was run on; null where there is none. */
+  async latestForecast(planId: string): Promise<{ readonly revision: number; readonly p80: string } | null> {
+    const rows = await this.models.jobs.findAll({
+      where: { planId, kind: 'simulation', state: 'done' },
+      attributes: ['id', 'input', 'revision'],
+      order: [['createdAt', 'DESC']],
+      limit: LISTED,
+    })
+    const newest = rows.find(
+      ({ input }) => ((JSON.parse(input) as { scenario?: string | null }).scenario ?? null) === null,
+    )
+    if (!newest) return null
+    const { result } = await this.get(planId, newest.id)
+    const percentiles = (result as RunResult<'simulation'> | null)?.percentiles
+    return percentiles?.['80'] === undefined ? null : { revision: newest.revision, p80: percentiles['80'] }
   }
 
   /**

@@ -18,6 +18,7 @@ import * as damages from './migrations/20261128-0108-damages.ts'
 import * as periods from './migrations/20261128-0109-periods.ts'
 import * as forecastInputs from './migrations/20261128-0110-forecast-inputs.ts'
 import * as jobName from './migrations/20261129-0100-job-name.ts'
+import * as planFacts from './migrations/20261129-0101-plan-facts.ts'
 
 /** In order; a migration that has landed is never edited. */
 export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -38,6 +39,7 @@ export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migratio
   ['20261128-0109-periods', periods],
   ['20261128-0110-forecast-inputs', forecastInputs],
   ['20261129-0100-job-name', jobName],
+  ['20261129-0101-plan-facts', planFacts],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

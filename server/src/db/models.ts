@@ -1,5 +1,6 @@
 import {
   DataTypes,
+  type CreationOptional,
   type InferAttributes,
   type InferCreationAttributes,
   type Model,
@@ -19,6 +20,18 @@ export interface PlanRow extends Model<InferAttributes<PlanRow>, InferCreationAt
   removedAt: Date | null
   /** Given by who imported it: an import that is sent twice makes one plan. */
   importUid: string | null
+  /** When it was put away; null: it is looked at. */
+  archivedAt: CreationOptional<Date | null>
+}
+
+/** What was found about a plan as of a revision, for the list of plans. */
+export interface PlanFactsRow extends Model<
+  InferAttributes<PlanFactsRow>,
+  InferCreationAttributes<PlanFactsRow>
+> {
+  planId: string
+  revision: number
+  body: string
 }
 
 /** One item of one list of a plan: an activity, a link, a calendar … */
@@ -94,6 +107,7 @@ export interface Models {
   readonly items: ModelStatic<ItemRow>
   readonly changes: ModelStatic<ChangeRow>
   readonly jobs: ModelStatic<JobRow>
+  readonly facts: ModelStatic<PlanFactsRow>
   readonly sheetMappings: ModelStatic<SheetMappingRow>
 }
 
@@ -110,8 +124,18 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       changedAt: DataTypes.DATE(3),
       removedAt: DataTypes.DATE(3),
       importUid: DataTypes.STRING(40),
+      archivedAt: DataTypes.DATE(3),
     },
     { tableName: 'plans' },
+  ),
+  facts: sequelize.define<PlanFactsRow>(
+    'plan_facts',
+    {
+      planId: { type: DataTypes.STRING(24), primaryKey: true },
+      revision: DataTypes.INTEGER.UNSIGNED,
+      body: text,
+    },
+    { tableName: 'plan_facts' },
   ),
   items: sequelize.define<ItemRow>(
     'plan_items',

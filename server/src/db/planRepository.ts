@@ -16,6 +16,7 @@ import {
   type Change,
   type LoggedChange,
   type Plan,
+  type PlanFacts,
   type PlanSummary,
   type SentChange,
 } from '@geodrome/core'
@@ -69,15 +70,16 @@ export class PlanRepository {
   async list(): Promise<PlanSummary[]> {
     const rows = await this.models.plans.findAll({
       where: { removedAt: null },
-      attributes: ['id', 'code', 'name', 'revision', 'changedAt'],
+      attributes: ['id', 'code', 'name', 'revision', 'changedAt', 'archivedAt'],
       order: [['changedAt', 'DESC']],
     })
-    return rows.map(({ id, code, name, revision, changedAt }) => ({
+    return rows.map(({ id, code, name, revision, changedAt, archivedAt }) => ({
       id,
       code,
       name,
       revision,
       changedAt: changedAt.toISOString(),
+      archived: archivedAt !== null,
     }))
   }
 
@@ -135,6 +137,23 @@ export class PlanRepository {
     const row = await this.models.plans.findByPk(id)
     if (!row) throw new NotFoundError(`there is no plan "${id}"`)
     await row.update({ removedAt: removed ? new Date() : null })
+  }
+
+  /** Puts a plan away, or back into the list that is looked at. @throws NotFoundError */
+  async setArchived(id: string, archived: boolean): Promise<void> {
+    const row = await this.models.plans.findOne({ where: { id, removedAt: null } })
+    if (!row) throw new NotFoundError(`there is no plan "${id}"`)
+    await row.update({ archivedAt: archived ? new Date() : null })
+  }
+
+  /** What was found about a plan at a revision; null where that was not kept. */
+  async factsAt(id: string, revision: number): Promise<PlanFacts | null> {
+    const row = await this.models.facts.findOne({ where: { planId: id, revision } })
+    return row && (JSON.parse(row.body) as PlanFacts)
+  }
+
+  async keepFacts(id: string, revision: number, facts: PlanFacts): Promise<void> {
+    await this.models.facts.upsert({ planId: id, revision, body: JSON.stringify(facts) })
   }
 
   /** @throws NotFoundError */

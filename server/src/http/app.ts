@@ -10,7 +10,7 @@ import type { PlanRepository } from '../db/planRepository.ts'
 import type { SheetMappings } from '../db/sheetMappings.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
-import type { ReportMaker } from '../report/reportMaker.ts'
+import type { Analyst } from '../analysis/analyst.ts'
 import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
 import { knownHost } from './knownHost.ts'
@@ -26,7 +26,7 @@ export interface AppParts {
   readonly mappings: SheetMappings
   readonly files: ForeignFiles
   readonly runner: JobRunner
-  readonly reports: ReportMaker
+  readonly analyst: Analyst
   readonly events: PlanEvents
   readonly log: Logger
   readonly webRoot: string | null
@@ -55,7 +55,7 @@ export const createApp = ({
   mappings,
   files,
   runner,
-  reports,
+  analyst,
   events,
   log,
   webRoot,
@@ -107,9 +107,9 @@ export const createApp = ({
       .status(database ? 200 : 503)
       .json({ ok: database, database: database ? 'answers' : 'does not answer' })
   })
-  api.use('/plans', planRoutes(plans, events, files))
+  api.use('/plans', planRoutes({ plans, jobs, events, files, analyst }))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
-  api.use('/plans/:plan/report', reportRoutes(plans, reports))
+  api.use('/plans/:plan/report', reportRoutes(plans, analyst))
   api.use(recordRoutes(plans))
   api.use(fileRoutes(mappings, files))
   api.use(

@@ -1,6 +1,16 @@
 import express, { Router } from 'express'
 import { z } from 'zod'
-import { askedUidsSchema, readSentChange, writePlan } from '@geodrome/core'
+import {
+  askedUidsSchema,
+  isForecastPast,
+  planStandingSchema,
+  readSentChange,
+  writePlan,
+  type FactsOfPlan,
+  type LoggedChange,
+} from '@geodrome/core'
+import type { Analyst } from '../analysis/analyst.ts'
+import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
 import { fileName } from './fileName.ts'
@@ -8,12 +18,34 @@ import type { PlanEvents } from './planEvents.ts'
 
 const revision = z.coerce.number().int().min(0)
 
+/** Changes that are looked through for one that moves a forecast. */
+const MOST_CHANGES = 500
+
 const importUid = z.string().min(8).max(40).optional()
 /** A body that is not there is no file. */
 const bytesOf = (body: unknown): Uint8Array => (Buffer.isBuffer(body) ? body : new Uint8Array())
 
-export const planRoutes = (plans: PlanRepository, events: PlanEvents, files: ForeignFiles): Router => {
+interface PlanRouteParts {
+  readonly plans: PlanRepository
+  readonly jobs: JobRepository
+  readonly events: PlanEvents
+  readonly files: ForeignFiles
+  readonly analyst: Analyst
+}
+
+export const planRoutes = ({ plans, jobs, events, files, analyst }: PlanRouteParts): Router => {
   const router = Router()
+  /** Whether what was changed since a run could move its answer; of very many changes it is taken to. */
+  const isPast = async (id: string, since: number, revision: number): Promise<boolean> => {
+    if (revision - since > MOST_CHANGES) return true
+    const changes: LoggedChange[] = []
+    while (since + changes.length < revision) {
+      const page = await plans.changesSince(id, since + changes.length)
+      if (page.length === 0) break
+      changes.push(...page)
+    }
+    return isForecastPast(changes, null)
+  }
   // Whole plans come in here; changes and everything else are small.
   const wholePlan = express.raw({ limit: '64mb', type: () => true })
   const small = express.json({ limit: '8mb' })
@@ -46,6 +78,32 @@ export const planRoutes = (plans: PlanRepository, events: PlanEvents, files: For
   router.delete('/:id', async (request, response) => {
     await plans.setRemoved(request.params.id, true)
     response.status(204).end()
+  })
+
+  router.patch('/:id', small, async (request, response) => {
+    const { archived } = planStandingSchema.parse(request.body)
+    await plans.setArchived(request.params.id, archived)
+    response.status(204).end()
+  })
+
+  router.get('/:id/facts', async (request, response) => {
+    const { id } = request.params
+    const { plan, revision } = await plans.get(id)
+    let found = await plans.factsAt(id, revision)
+    if (!found) {
+      found = await analyst.facts(plan)
+      await plans.keepFacts(id, revision, found)
+    }
+    const forecast = await jobs.latestForecast(id)
+    const facts: FactsOfPlan = {
+      ...found,
+      revision,
+      p80: forecast && {
+        date: forecast.p80,
+        isPast: await isPast(id, forecast.revision, revision),
+      },
+    }
+    response.json(facts)
   })
 
   router.post('/:id/restore', async (request, response) => {

@@ -10,14 +10,14 @@ import {
 } from '@geodrome/core'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { BadRequestError, BusyError, NotFoundError } from '../errors.ts'
-import type { ReportMaker } from '../report/reportMaker.ts'
+import type { Analyst } from '../analysis/analyst.ts'
 import { fileName } from './fileName.ts'
 
 const TYPES = { pdf: 'application/pdf', html: 'text/html' } as const
 const LINES = 'application/x-ndjson'
 
 /** A plan as a report. To who accepts lines it is told how far it is, and the file comes in the last of them. */
-export const reportRoutes = (plans: PlanRepository, reports: ReportMaker): Router => {
+export const reportRoutes = (plans: PlanRepository, analyst: Analyst): Router => {
   const router = Router({ mergeParams: true })
   router.get<{ plan: string }>('/', async (request, response) => {
     const { plan } = await plans.get(request.params.plan)
@@ -30,7 +30,7 @@ export const reportRoutes = (plans: PlanRepository, reports: ReportMaker): Route
     response.on('close', () => gone.abort())
     const asked = { plan, options, to: query.to }
     if (!request.get('accept')?.includes(LINES)) {
-      const file = await reports.make(asked, () => {}, gone.signal)
+      const file = await analyst.report(asked, () => {}, gone.signal)
       return void response
         .attachment(`${fileName(plan)}-report.${query.to}`)
         .type(TYPES[query.to])
@@ -39,7 +39,7 @@ export const reportRoutes = (plans: PlanRepository, reports: ReportMaker): Route
     response.type(LINES).set('Cache-Control', 'no-cache, no-transform')
     const say = (line: ReportLine): void => void response.write(`${JSON.stringify(line)}\n`)
     try {
-      const file = await reports.make(asked, say, gone.signal)
+      const file = await analyst.report(asked, say, gone.signal)
       say({ file: Buffer.from(file).toString('base64') })
     } catch (error) {
       // What was begun cannot become another status; of faults of ours no more is said than elsewhere.

@@ -3,6 +3,7 @@ import {
   LOOKS,
   calendarsOfPlanSchema,
   errorBodySchema,
+  factsOfPlanSchema,
   importedPlanSchema,
   loggedChangeSchema,
   openedPlanSchema,
@@ -100,6 +101,11 @@ export const api = {
     return post(importedPlanSchema, path, file)
   },
   removePlan: (id: string) => call(nothing, `/plans/${id}`, { method: 'DELETE' }),
+  /** Puts a plan away, or back. */
+  archivePlan: (id: string, archived: boolean) =>
+    call(nothing, `/plans/${id}`, { method: 'PATCH', body: JSON.stringify({ archived }) }),
+  /** What a plan comes to, for the list of plans. */
+  facts: (id: string) => call(factsOfPlanSchema, `/plans/${id}/facts`),
   restorePlan: (id: string) => post(nothing, `/plans/${id}/restore`),
   open: (id: string) => call(openedPlanSchema, `/plans/${id}`),
   send: (id: string, change: SentChange) => post(loggedChangeSchema, `/plans/${id}/changes`, change),

@@ -3,10 +3,11 @@ import FilePick from '../../controls/FilePick.vue'
 import ActButton from '../../controls/ActButton.vue'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { counted, type PlanSummary } from '@geodrome/core'
+import type { PlanSummary } from '@geodrome/core'
 import { api, ApiError } from '../../api/client.ts'
 import { waitingByPlan } from '../../stores/outbox.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import PlanList from './PlanList.vue'
 
 const router = useRouter()
 const ui = useUiStore()
@@ -61,13 +62,15 @@ const restore = async (): Promise<void> => {
   removed.value = null
   await load()
 }
-const when = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  })
+const archive = async (plan: PlanSummary, archived: boolean): Promise<void> => {
+  try {
+    await api.archivePlan(plan.id, archived)
+  } catch (error) {
+    failure.value = `${plan.name || plan.code} was not ${archived ? 'put away' : 'taken out'}: ${(error as Error).message}`
+    return
+  }
+  await load()
+}
 </script>
 
 <template>
@@ -99,32 +102,7 @@ const when = (iso: string): string =>
         <p v-if="issues.length > 50">and {{ issues.length - 50 }} more.</p>
       </section>
 
-      <ul v-if="plans" class="plans">
-        <li v-for="plan in plans" :key="plan.id">
-          <RouterLink :to="{ name: 'network', params: { id: plan.id } }" class="card">
-            <span class="code soft">{{ plan.code }}</span>
-            <strong>{{ plan.name || 'Plan without a name' }}</strong>
-            <span class="soft">
-              <span v-if="waiting.has(plan.id)" class="signal" data-test="waiting">
-                {{ counted(waiting.get(plan.id)!, 'change') }} made here not stored yet: open it to send
-                {{ waiting.get(plan.id) === 1 ? 'it' : 'them' }} ·
-              </span>
-              changed {{ when(plan.changedAt) }}, revision {{ plan.revision }}
-            </span>
-          </RouterLink>
-          <ActButton
-            kind="bare"
-            class="soft remove"
-            :aria-label="`Remove ${plan.name}`"
-            @click="remove(plan)"
-          >
-            Remove
-          </ActButton>
-        </li>
-        <li v-if="plans.length === 0" class="soft none">
-          No plans yet. Begin one, import a plan file, or read a list.
-        </li>
-      </ul>
+      <PlanList v-if="plans" :plans="plans" :waiting="waiting" @remove="remove" @archive="archive" />
       <p v-else-if="!failure" class="soft">Reading the plans …</p>
 
       <div class="actions">
@@ -150,13 +128,13 @@ const when = (iso: string): string =>
 <style scoped>
 .home {
   height: 100%;
-  padding: 64px 40px;
+  padding: 48px 40px;
 }
 .home.over {
   box-shadow: inset 0 0 0 4px var(--signal);
 }
 .column {
-  max-width: 760px;
+  max-width: 1120px;
   margin: 0 auto;
   display: flex;
   flex-direction: column;
@@ -174,41 +152,6 @@ h1 {
 .lead {
   font-size: 15px;
   max-width: 560px;
-}
-.plans {
-  list-style: none;
-  padding: 0;
-  margin: 10px 0 0;
-  border-top: 1.5px solid var(--ink);
-}
-.plans li {
-  display: flex;
-  align-items: center;
-  border-bottom: 1px solid var(--hairline);
-}
-.card {
-  flex: 1;
-  display: grid;
-  grid-template-columns: 70px 1fr auto;
-  gap: 12px;
-  padding: 14px 8px;
-  color: inherit;
-  text-decoration: none;
-  align-items: baseline;
-}
-.card strong {
-  font-size: 15px;
-}
-.card:hover {
-  background: var(--wash);
-}
-.remove {
-  padding: 0 10px;
-  min-height: 24px;
-  font-size: 12.5px;
-}
-.none {
-  padding: 18px 8px;
 }
 .actions {
   display: flex;

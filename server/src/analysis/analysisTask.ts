@@ -1,16 +1,20 @@
 import type { MessagePort } from 'node:worker_threads'
 import {
   CalendarError,
+  planFacts,
   reportOf,
   reportPage,
   type Plan,
+  type PlanFacts,
   type ReportLine,
   type ReportOptions,
 } from '@geodrome/core'
 import { printReport, webFontRules } from '@geodrome/print'
 
-/** What runs in a worker thread: a report of a plan, and the setting of it. */
+/** What runs in a worker thread: reports, and what the list of plans says of one. */
+export type AnalysisTask = ReportTask | { readonly kind: 'facts'; readonly plan: Plan }
 export interface ReportTask {
+  readonly kind: 'report'
   readonly plan: Plan
   readonly options: ReportOptions
   readonly to: 'pdf' | 'html'
@@ -20,7 +24,10 @@ export interface ReportTask {
 /** Errors do not cross to another thread as what they are: what they say does. */
 export type ReportAnswer = { readonly file: Uint8Array } | { readonly refused: string }
 
-export default async ({ plan, options, to, port }: ReportTask): Promise<ReportAnswer> => {
+export default (task: AnalysisTask): Promise<ReportAnswer> | PlanFacts =>
+  task.kind === 'facts' ? planFacts(task.plan) : report(task)
+
+const report = async ({ plan, options, to, port }: ReportTask): Promise<ReportAnswer> => {
   const say = (line: ReportLine): void => port.postMessage(line)
   try {
     let [done, of] = [0, 1]

@@ -1,26 +1,26 @@
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
-import { type Plan, type ReportLine, type ReportOptions } from '@geodrome/core'
+import { type Plan, type PlanFacts, type ReportLine, type ReportOptions } from '@geodrome/core'
 import { BadRequestError, BusyError } from '../errors.ts'
-import type { ReportAnswer, ReportTask } from './reportTask.ts'
+import type { AnalysisTask, ReportAnswer } from './analysisTask.ts'
 
 /** What making one report may take. */
 const MOST_MEMORY_MB = 420
 const MOST_SECONDS = 180
-/** Reports that may wait while one is made. */
-const MOST_WAITING = 8
+/** What may wait while others are made. */
+const MOST_WAITING = 64
 
-/** Makes reports in a thread of their own, one after the other; what nobody waits for any more is given up. */
-export class ReportMaker {
+/** Reports and reviews plans in threads of its own; what nobody waits for any more is given up. */
+export class Analyst {
   private readonly pool: Piscina
 
   constructor() {
     const isSource = import.meta.url.endsWith('.ts')
     this.pool = new Piscina({
-      filename: new URL(isSource ? './reportTask.ts' : './reportTask.js', import.meta.url).href,
+      filename: new URL(isSource ? './analysisTask.ts' : './analysisTask.js', import.meta.url).href,
       execArgv: isSource ? ['--conditions=development', '--import', 'tsx'] : [],
       minThreads: 0,
-      maxThreads: 1,
+      maxThreads: 2,
       maxQueue: MOST_WAITING,
       idleTimeout: 30_000,
       resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB, maxYoungGenerationSizeMb: 64 },
@@ -34,7 +34,7 @@ export class ReportMaker {
    * @param gone - nobody waits for it any more
    * @throws BadRequestError, BusyError
    */
-  async make(
+  async report(
     asked: { readonly plan: Plan; readonly options: ReportOptions; readonly to: 'pdf' | 'html' },
     heard: (line: ReportLine) => void,
     gone: AbortSignal,
@@ -45,7 +45,7 @@ export class ReportMaker {
       port1.on('message', (line: ReportLine | null) => (line === null ? resolve() : heard(line))),
     )
     const tooLong = AbortSignal.timeout(MOST_SECONDS * 1000)
-    const task: ReportTask = { ...asked, port: port2 }
+    const task: AnalysisTask = { kind: 'report', ...asked, port: port2 }
     try {
       const answer = (await this.pool.run(task, {
         signal: AbortSignal.any([gone, tooLong]),
@@ -70,6 +70,11 @@ export class ReportMaker {
     } finally {
       port1.close()
     }
+  }
+
+  /** What the list of plans says of one. */
+  async facts(plan: Plan): Promise<PlanFacts> {
+    return (await this.pool.run({ kind: 'facts', plan } satisfies AnalysisTask)) as PlanFacts
   }
 
   async stop(): Promise<void> {
