@@ -16,6 +16,7 @@ const CORE = [
   'review',
   ['revisions', 'update', 'alternatives'],
   'report',
+  'share',
   'formats',
 ]
 const WEB = [

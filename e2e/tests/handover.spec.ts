@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises'
-import { expect, test } from './plan.ts'
+import { choose, expect, test } from './plan.ts'
 
 test('a report: what it holds is chosen, it says what the plan says, and it is saved as PDF', async ({
   page,
@@ -63,4 +63,58 @@ test('home: which plan is furthest behind, by how much and how sure; what is ove
   await expect(page.getByTestId('plans')).toContainText(
     'No plan has “kiln nothing-such” in its name or code.',
   )
+})
+
+test('shared with a party: they see their work and the latest dates, take it into a diary, until it is revoked', async ({
+  page,
+  kittiwake,
+  browser,
+}) => {
+  await kittiwake.open('handover/share')
+  await expect(page.getByText('None: nobody but you sees this plan.')).toBeVisible()
+  await choose(page, 'Whose work', 'Hull crew')
+  await page.getByLabel('For whom').fill('The hull foreman')
+  await page.getByLabel('Until').fill('1 jan 2020')
+  await expect(page.getByText('that day is past')).toBeVisible()
+  await expect(page.getByTestId('make-link')).toBeDisabled()
+  await page.getByLabel('Until').fill('+2w')
+  await page.getByTestId('make-link').click()
+  const address = (await page.getByTestId('address').textContent())!
+  await expect(page.getByTestId('links').getByRole('row', { name: /The hull foreman/ })).toContainText(
+    'never',
+  )
+
+  // Somebody else, who has nothing but the link.
+  const guest = await (await browser.newContext({ javaScriptEnabled: false })).newPage()
+  await guest.goto(address)
+  await expect(guest.getByRole('heading', { name: 'Kittiwake refit' })).toBeVisible()
+  const row = guest.getByRole('row').filter({ hasText: 'H30' })
+  // Its latest finish is the one that the plan itself has.
+  await kittiwake.open('network')
+  await kittiwake.select('H30')
+  const late = await page.evaluate(
+    async (id) => (await (await fetch(`/api/plans/${id}/files/csv`)).text()).split(/\r?\n/),
+    kittiwake.id,
+  )
+  const at = late[0]!.split(',').findIndex((head) => /late.?finish/i.test(head))
+  const [, month, day] = /^\d{4}-(\d\d)-(\d\d)/.exec(
+    late.find((line) => /(^|,)H30(,|$)/.test(line))!.split(',')[at]!,
+  )!
+  const words = `${Number(day)} ${['', 'Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul'][Number(month)]}`
+  await expect(row.getByRole('cell').nth(4)).toContainText(words)
+  await expect(guest.getByText('Overhaul main engine')).toHaveCount(0)
+  const [diary] = await Promise.all([
+    guest.waitForEvent('download'),
+    guest.getByRole('link', { name: /iCalendar/ }).click(),
+  ])
+  expect(await readFile(await diary.path(), 'utf8')).toContain('SUMMARY:H30 Renew wasted plating')
+
+  await kittiwake.open('handover/share')
+  const link = page.getByTestId('links').getByRole('row', { name: /The hull foreman/ })
+  await expect(link).not.toContainText('never')
+  await link.getByRole('button', { name: 'Revoke' }).click()
+  await expect(link).toHaveCount(0)
+  await guest.goto(address)
+  await expect(guest.getByText('Nothing is behind this address.')).toBeVisible()
+  await expect(guest.getByText('Kittiwake')).toHaveCount(0)
 })

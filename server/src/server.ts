@@ -7,6 +7,7 @@ import { migrator } from './db/migrate.ts'
 import { defineModels } from './db/models.ts'
 import { PlanRepository } from './db/planRepository.ts'
 import { loadDemo } from './demo.ts'
+import { ShareRepository } from './db/shareRepository.ts'
 import { SheetMappings } from './db/sheetMappings.ts'
 import { ForeignFiles } from './files/foreignFiles.ts'
 import { createApp } from './http/app.ts'
@@ -39,6 +40,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
     plans,
     jobs,
     mappings: new SheetMappings(models),
+    shares: new ShareRepository(models),
     files,
     runner,
     analyst,

@@ -1,5 +1,6 @@
 import ical from 'ical-generator'
 import { MINUTES_PER_DAY, instantOf, type Instant } from '../time/instant.ts'
+import type { Plan } from '../plan/schema.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 
 const EPOCH = Date.UTC(1950, 0, 1)
@@ -27,8 +28,12 @@ const everyYear = (
  * Activities and milestones with their dates, and the days off of the project calendar that were named day by day, as iCalendar (RFC 5545).
  * Times are local to the plan (floating). A milestone has a start alone; the stamp is the plan's status date, so that the same plan gives
  * the same file.
+ * @param shows - which activities; of a part of them neither notes nor days off are told
  */
-export const planCalendar = ({ network, start, finish, projectStart, projectFinish }: Schedule): string => {
+export const planCalendar = (
+  { network, start, finish, projectStart, projectFinish }: Schedule,
+  shows: ((activity: Plan['activities'][number]) => boolean) | null = null,
+): string => {
   const { plan } = network
   const { project } = plan
   const stamp = dateOf(project.statusDate === null ? projectStart : instantOf(project.statusDate, 'start'))
@@ -38,7 +43,9 @@ export const planCalendar = ({ network, start, finish, projectStart, projectFini
     prodId: { company: 'Geodrome', product: 'Geodrome', language: 'EN' },
   })
   const uid = (kind: string, id: string): string => `${kind}-${id}@${project.code || 'plan'}.geodrome`
-  plan.activities.forEach(({ id, code, name, kind, notes }, i) => {
+  plan.activities.forEach((activity, i) => {
+    if (shows && !shows(activity)) return
+    const { id, code, name, kind, notes } = activity
     calendar.createEvent({
       id: plain(uid('activity', id)),
       stamp,
@@ -46,14 +53,14 @@ export const planCalendar = ({ network, start, finish, projectStart, projectFini
       ...(kind === 'milestone' ? {} : { end: dateOf(finish[i]!) }),
       floating: true,
       summary: plain(`${code} ${name}`.trim()),
-      ...(notes ? { description: plain(notes) } : {}),
+      ...(notes && !shows ? { description: plain(notes) } : {}),
     })
   })
   const off = plan.calendars
     .find(({ id }) => id === project.calendar)
     ?.exceptions.filter(({ shifts }) => shifts.length === 0)
   const years = [dateOf(projectStart).getUTCFullYear(), dateOf(projectFinish).getUTCFullYear()] as const
-  for (const { from, to, yearly, name } of off ?? [])
+  for (const { from, to, yearly, name } of shows ? [] : (off ?? []))
     for (const [first, last] of yearly || from.length < DATE_LENGTH
       ? everyYear(from, to, years)
       : [[from, to]])

@@ -60,4 +60,15 @@ export {
   type TargetLook,
 } from './looks.ts'
 export { reportLineSchema, reportQuerySchema, type ReportLine, type ReportQuery } from './reports.ts'
+export {
+  madeShareSchema,
+  shareRequestSchema,
+  shareSchema,
+  SHOWN,
+  type MadeShare,
+  type Share,
+  type ShareAsked,
+  type ShareRequest,
+  type Shown,
+} from './shares.ts'
 export { errorBodySchema, type ErrorBody } from './errors.ts'

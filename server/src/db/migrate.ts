@@ -19,6 +19,7 @@ import * as periods from './migrations/20261128-0109-periods.ts'
 import * as forecastInputs from './migrations/20261128-0110-forecast-inputs.ts'
 import * as jobName from './migrations/20261129-0100-job-name.ts'
 import * as planFacts from './migrations/20261129-0101-plan-facts.ts'
+import * as shares from './migrations/20261129-0102-shares.ts'
 
 /** In order; a migration that has landed is never edited. */
 export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migration; down: Migration }])[] = [
@@ -40,6 +41,7 @@ export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migratio
   ['20261128-0110-forecast-inputs', forecastInputs],
   ['20261129-0100-job-name', jobName],
   ['20261129-0101-plan-facts', planFacts],
+  ['20261129-0102-shares', shares],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

@@ -34,6 +34,25 @@ export interface PlanFactsRow extends Model<
   body: string
 }
 
+/** A link by which others see a plan. */
+export interface ShareRow extends Model<InferAttributes<ShareRow>, InferCreationAttributes<ShareRow>> {
+  id: string
+  /** Digest of what opens it. */
+  tokenHash: string
+  planId: string
+  scenario: string | null
+  shows: string
+  owner: string | null
+  /** For whom it is. */
+  title: string
+  madeBy: string
+  madeAt: Date
+  /** The last day on which it opens. */
+  untilDay: string | null
+  revokedAt: Date | null
+  openedAt: Date | null
+}
+
 /** One item of one list of a plan: an activity, a link, a calendar … */
 export interface ItemRow extends Model<InferAttributes<ItemRow>, InferCreationAttributes<ItemRow>> {
   planId: string
@@ -108,6 +127,7 @@ export interface Models {
   readonly changes: ModelStatic<ChangeRow>
   readonly jobs: ModelStatic<JobRow>
   readonly facts: ModelStatic<PlanFactsRow>
+  readonly shares: ModelStatic<ShareRow>
   readonly sheetMappings: ModelStatic<SheetMappingRow>
 }
 
@@ -127,6 +147,24 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       archivedAt: DataTypes.DATE(3),
     },
     { tableName: 'plans' },
+  ),
+  shares: sequelize.define<ShareRow>(
+    'shares',
+    {
+      id: { type: DataTypes.STRING(24), primaryKey: true },
+      tokenHash: DataTypes.CHAR(64),
+      planId: DataTypes.STRING(24),
+      scenario: DataTypes.STRING(200),
+      shows: DataTypes.STRING(20),
+      owner: DataTypes.STRING(500),
+      title: DataTypes.STRING(200),
+      madeBy: DataTypes.STRING(200),
+      madeAt: DataTypes.DATE(3),
+      untilDay: DataTypes.CHAR(10),
+      revokedAt: DataTypes.DATE(3),
+      openedAt: DataTypes.DATE(3),
+    },
+    { tableName: 'shares' },
   ),
   facts: sequelize.define<PlanFactsRow>(
     'plan_facts',

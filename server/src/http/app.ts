@@ -7,6 +7,7 @@ import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
+import type { ShareRepository } from '../db/shareRepository.ts'
 import type { SheetMappings } from '../db/sheetMappings.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
@@ -18,12 +19,14 @@ import type { PlanEvents } from './planEvents.ts'
 import { planRoutes } from './planRoutes.ts'
 import { recordRoutes } from './recordRoutes.ts'
 import { reportRoutes } from './reportRoutes.ts'
+import { sharedRoutes, shareRoutes } from './shareRoutes.ts'
 import { runRoutes } from './runRoutes.ts'
 
 export interface AppParts {
   readonly plans: PlanRepository
   readonly jobs: JobRepository
   readonly mappings: SheetMappings
+  readonly shares: ShareRepository
   readonly files: ForeignFiles
   readonly runner: JobRunner
   readonly analyst: Analyst
@@ -53,6 +56,7 @@ export const createApp = ({
   plans,
   jobs,
   mappings,
+  shares,
   files,
   runner,
   analyst,
@@ -109,6 +113,7 @@ export const createApp = ({
   })
   api.use('/plans', planRoutes({ plans, jobs, events, files, analyst }))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
+  api.use('/plans/:plan/shares', shareRoutes(plans, shares))
   api.use('/plans/:plan/report', reportRoutes(plans, analyst))
   api.use(recordRoutes(plans))
   api.use(fileRoutes(mappings, files))
@@ -117,6 +122,7 @@ export const createApp = ({
       void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }),
   )
   app.use('/api', api)
+  app.use('/shared', sharedRoutes(plans, shares))
   if (webRoot !== null) {
     app.use(
       '/assets',

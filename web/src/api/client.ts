@@ -6,11 +6,13 @@ import {
   factsOfPlanSchema,
   importedPlanSchema,
   loggedChangeSchema,
+  madeShareSchema,
   openedPlanSchema,
   planAtSchema,
   planSummarySchema,
   runInFullSchema,
   runSchema,
+  shareSchema,
   sheetMappingSchema,
   sheetSchema,
   type ErrorBody,
@@ -21,6 +23,7 @@ import {
   type PlanFileName,
   type RunKind,
   type SentChange,
+  type ShareRequest,
   type SheetMapping,
 } from '@geodrome/core'
 
@@ -106,6 +109,11 @@ export const api = {
     call(nothing, `/plans/${id}`, { method: 'PATCH', body: JSON.stringify({ archived }) }),
   /** What a plan comes to, for the list of plans. */
   facts: (id: string) => call(factsOfPlanSchema, `/plans/${id}/facts`),
+  /** Links by which others see a plan. */
+  shares: (id: string) => call(z.array(shareSchema), `/plans/${id}/shares`),
+  share: (id: string, asked: ShareRequest) => post(madeShareSchema, `/plans/${id}/shares`, asked),
+  revokeShare: (id: string, share: string) =>
+    call(nothing, `/plans/${id}/shares/${share}`, { method: 'DELETE' }),
   restorePlan: (id: string) => post(nothing, `/plans/${id}/restore`),
   open: (id: string) => call(openedPlanSchema, `/plans/${id}`),
   send: (id: string, change: SentChange) => post(loggedChangeSchema, `/plans/${id}/changes`, change),

@@ -8,9 +8,11 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import ChangesPart from './ChangesPart.vue'
 import FilesPart from './FilesPart.vue'
 import ReportPart from './ReportPart.vue'
+import SharePart from './SharePart.vue'
 
 const PARTS = [
   ['report', 'Report'],
+  ['share', 'Share'],
   ['files', 'Files'],
   ['changes', 'Changes'],
 ] as const
@@ -35,6 +37,7 @@ const go = (to: Part): void =>
       />
     </div>
     <ReportPart v-if="part === 'report'" />
+    <SharePart v-else-if="part === 'share'" />
     <FilesPart v-else-if="part === 'files'" />
     <ChangesPart v-else />
   </div>
