@@ -1,5 +1,7 @@
+import { printReport } from '@geodrome/print'
 import {
   alternativeBeside,
+  reportOf,
   comparedPlan,
   daysOwed,
   DRIVERS_ASKED,
@@ -175,6 +177,29 @@ line(
   },
   3,
 )
+line(
+  'report: all parts of 130 activities, 1,000 iterations, without the setting of its pages',
+  null,
+  () => {
+    const plan = generatePlan(130)
+    return () => reportOf(plan, { iterations: 1000, seed: 1, at: 40_000_000 })
+  },
+  3,
+)
+if ('report: pdf'.includes(scope)) {
+  const made = reportOf(generatePlan(130), { iterations: 1000, seed: 1, at: 40_000_000 })
+  const times: number[] = []
+  for (let k = 0; k < 4; k++) {
+    const began = performance.now()
+    await printReport(made)
+    times.push(performance.now() - began)
+  }
+  // The first loads the fonts.
+  const [first, ...rest] = times
+  rest.sort((x, y) => x - y)
+  report('report: pdf of 130 activities, the first one', { median: first!, low: first!, high: first! }, 5000)
+  report('report: pdf, a further one', { median: rest[1]!, low: rest[0]!, high: rest[2]! }, 5000)
+}
 for (const [n, budget] of [
   [500, 40],
   [5000, 3000],

@@ -55,8 +55,11 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   await page.goto(`/plan/${kittiwake.id}/calendars?calendar=coating`)
   await expect(page.getByRole('heading', { name: 'Coating window' })).toBeVisible()
   await shot('calendars')
-  await kittiwake.stage('Set-up')
-  await shot('set-up')
+  await kittiwake.open('handover')
+  await expect(page.getByTestId('report').getByRole('heading', { name: 'All activities' })).toBeVisible({
+    timeout: 60_000,
+  })
+  await shot('report')
 })
 
 test('pictures of resources, on the refit and on its update', async ({ page, kittiwake, update }) => {

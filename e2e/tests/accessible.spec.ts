@@ -74,7 +74,15 @@ for (const theme of ['daylight', 'dusk'] as const)
     await page.goto('/')
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await check('home')
-    for (const stage of ['setup', 'calendars', 'network', 'review', 'forecast', 'scenarios', 'handover']) {
+    for (const stage of [
+      'setup',
+      'calendars',
+      'network',
+      'review',
+      'forecast',
+      'scenarios',
+      'handover/share',
+    ]) {
       await kittiwake.open(stage)
       if (stage === 'network') {
         await kittiwake.select('H30')

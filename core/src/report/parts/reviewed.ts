@@ -71,7 +71,7 @@ export const reviewed = (context: ReportContext): ReportBlock[] => {
       : []),
     heading('The 14 points'),
     ...table(
-      ['>', 'Point', '>Counted', '>Value', '>Limit', 'Result'],
+      ['>No.', 'Point', '>Counted', '>Value', '>Limit', 'Result'],
       points.map(({ number, name, count, of, value, rule, limit, passes }) =>
         row(
           String(number),

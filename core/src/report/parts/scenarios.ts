@@ -81,7 +81,7 @@ export const scenarios = (context: ReportContext): ReportBlock[] => {
       words: 'The finishes of the plan and of its scenarios on one axis; the table says the same.',
     },
     ...table(
-      ['', ...all.map(({ name }, k) => `>${markOf(k)} ${name}`)],
+      ['Compared by', ...all.map(({ name }, k) => `>${markOf(k)} ${name}`)],
       sideBySide(base, all).map(({ name, words }) => row(name, ...words)),
     ),
     ...all.filter(({ why }) => why !== '').flatMap(({ name, why }) => [heading(name), said(why)]),
