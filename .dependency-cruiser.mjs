@@ -30,7 +30,7 @@ const WEB = [
   'frame',
   ['stages/[^/]+'],
 ]
-const SERVER = ['db', 'files', 'jobs', 'analysis', 'http']
+const SERVER = ['threads', 'db', 'files', 'jobs', 'analysis', 'http']
 
 /** For each folder: what stands beside or after it may not be imported. */
 const layers = (root, order) =>

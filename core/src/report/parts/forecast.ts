@@ -22,12 +22,12 @@ const days = (value: number): string => `${(Math.round(value * 10) / 10).toLocal
 export const forecast = (context: ReportContext): ReportBlock[] => {
   const { plan, made } = context
   if (plan.activities.length === 0) return [said('There is nothing to forecast yet.')]
-  const expected = pert(plan)
+  const byPaths = pert(plan)
   const byPert = said(
-    `By PERT the finish is expected on ${context.day(expected.finish)}, with a standard deviation of ${days(expected.sd)} on its path${
-      expected.probability === null || expected.by === null
+    `By PERT the finish is expected on ${context.day(byPaths.finish)}, with a standard deviation of ${days(byPaths.sd)} on its path${
+      byPaths.probability === null || byPaths.by === null
         ? ''
-        : `; ${context.day(expected.by)} is kept in ${frequencyWords(expected.probability)}, if only that path mattered`
+        : `; ${context.day(byPaths.by)} is kept in ${frequencyWords(byPaths.probability)}, if only that path mattered`
     }.`,
   )
   if (!context.varies)
