@@ -9,7 +9,7 @@ const uid = z.string().min(8).max(40)
 const revision = z.int().min(0)
 
 /** A change on its way to the server. */
-const sentChangeSchema = z
+export const sentChangeSchema = z
   .strictObject({
     /** Given by the sender: a change that is sent twice is applied once. */
     uid,

@@ -3,6 +3,7 @@ export {
   askedUidsSchema,
   loggedChangeSchema,
   readSentChange,
+  sentChangeSchema,
   type LoggedChange,
   type SentChange,
 } from './changes.ts'

@@ -16,6 +16,7 @@ import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
 import { knownHost } from './knownHost.ts'
 import type { PlanEvents } from './planEvents.ts'
+import { openApi } from './openApi.ts'
 import { planRoutes } from './planRoutes.ts'
 import { recordRoutes } from './recordRoutes.ts'
 import { reportRoutes } from './reportRoutes.ts'
@@ -111,6 +112,8 @@ export const createApp = ({
       .status(database ? 200 : 503)
       .json({ ok: database, database: database ? 'answers' : 'does not answer' })
   })
+  let described: object | null = null
+  api.get('/openapi.json', (_request, response) => void response.json((described ??= openApi())))
   api.use('/plans', planRoutes({ plans, jobs, events, files, analyst }))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
   api.use('/plans/:plan/shares', shareRoutes(plans, shares))
