@@ -95,3 +95,64 @@ test('a change that no longer fits is named, left out and keeps from promoting',
   await expect(page.getByTestId('void')).toHaveCount(0)
   await expect(page.getByTestId('promote')).toBeEnabled()
 })
+
+test('a scenario is sent to a colleague by file and taken into their copy; of another plan it is refused', async ({
+  page,
+  kittiwake,
+  kiln,
+}) => {
+  await kittiwake.open('scenarios')
+  await page.getByTestId('scenario-name').filter({ hasText: 'Two surveyors' }).click()
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByTestId('save-scenario').click(),
+  ])
+  expect(saved.suggestedFilename()).toBe('KITE-Two-surveyors.geodrome.json')
+  const file = await saved.path()
+  // Here it is already; after it is discarded it can be taken in again, with its changes.
+  await page.getByTestId('scenario-file').setInputFiles(file)
+  const offered = page.getByTestId('offered')
+  await expect(offered).toContainText('here already')
+  await expect(offered.getByRole('button')).toBeDisabled()
+  const before = (await kittiwake.onServer()).plan.scenarioChanges.filter(
+    ({ scenario }) => scenario === 's3',
+  ).length
+  await page.getByTestId('discard').click()
+  await page.getByTestId('scenario-file').setInputFiles(file)
+  await offered.getByRole('button', { name: 'Two surveyors' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name of the scenario' })).toHaveValue('Two surveyors')
+  await expect(kittiwake.stored).toContainText(/^Stored/)
+  const { plan } = await kittiwake.onServer()
+  const id = plan.scenarios.find(({ name }) => name === ('Two surveyors' as never))!.id
+  expect(plan.scenarioChanges.filter(({ scenario }) => scenario === id)).toHaveLength(before)
+
+  await kiln.open('scenarios')
+  await page.getByTestId('scenario-file').setInputFiles(file)
+  await expect(page.getByTestId('take-problem')).toContainText('is of another plan')
+})
+
+test('an alternative is branched from another: it has what is under it, and stays what it is when that is discarded', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open('scenarios')
+  await page.getByTestId('scenario-name').filter({ hasText: 'Double shift on the hull' }).click()
+  await expect(page.getByTestId('scenario-count')).toHaveText('2 changes of its own')
+  const finish = (await page.getByTestId('scenario-finish').textContent())!
+  const cost = (await page.getByTestId('scenario-cost').textContent())!
+  await page.getByTestId('branch-from').click()
+  await expect(page.getByTestId('scenario-count')).toHaveText('0 changes of its own, 2 under them')
+  await expect(page.getByRole('combobox', { name: /^What it stands on/ })).toHaveAccessibleName(
+    'What it stands on: Double shift on the hull',
+  )
+  await expect(page.getByTestId('scenario-finish')).toHaveText(finish)
+  await expect(page.getByTestId('scenario-cost')).toHaveText(cost)
+
+  await page.getByTestId('scenario-name').filter({ hasText: 'Double shift on the hull' }).click()
+  await page.getByTestId('discard').click()
+  await page.getByTestId('scenario-name').filter({ hasText: 'Alternative 4' }).click()
+  await expect(page.getByTestId('scenario-count')).toHaveText('2 changes of its own')
+  await expect(page.getByTestId('scenario-cost')).toHaveText(cost)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('scenario-count')).toHaveText('0 changes of its own, 2 under them')
+})

@@ -254,6 +254,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     by: said('author'),
     why: said('purpose'),
     holdsIf: said('assumption'),
+    base: refers(figures('what it stands on')),
   },
   scenarioChanges: {
     id: said('identity'),

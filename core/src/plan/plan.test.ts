@@ -367,7 +367,7 @@ describe('a change', () => {
 
 it('a forecast is past what bears on it: not past words, views, other scenarios, or what was taken back', () => {
   const set = (
-    list: 'activities' | 'views' | 'scenarioChanges' | 'links',
+    list: 'activities' | 'views' | 'scenarios' | 'scenarioChanges' | 'links',
     key: string,
     fields: Item,
   ): Change => ({
@@ -376,17 +376,20 @@ it('a forecast is past what bears on it: not past words, views, other scenarios,
     key,
     set: fields,
   })
-  expect(affectsForecast(set('activities', 'a', { name: 'Blast hull', owner: 'Mason' }), null)).toBe(false)
-  expect(affectsForecast(set('activities', 'a', { name: 'Blast hull', duration: 480 }), null)).toBe(true)
+  expect(affectsForecast(set('activities', 'a', { name: 'Blast hull', owner: 'Mason' }), [])).toBe(false)
+  expect(affectsForecast(set('activities', 'a', { name: 'Blast hull', duration: 480 }), [])).toBe(true)
   expect(
     affectsForecast(
       { kind: 'all', changes: [set('views', 'v', { name: 'x' }), set('links', 'l', { lag: 60 })] },
-      null,
+      [],
     ),
   ).toBe(true)
-  expect(affectsForecast(set('scenarioChanges', 's/1', { change: {} }), null)).toBe(false)
-  expect(affectsForecast(set('scenarioChanges', 's/1', { change: {} }), 's')).toBe(true)
-  expect(affectsForecast({ kind: 'project', set: { statusDate: '2027-04-01' } }, null)).toBe(true)
+  expect(affectsForecast(set('scenarioChanges', 's/1', { change: {} }), [])).toBe(false)
+  expect(affectsForecast(set('scenarioChanges', 's/1', { change: {} }), ['base', 's'])).toBe(true)
+  expect(affectsForecast(set('scenarios', 's', { base: 'other' }), ['base', 's'])).toBe(true)
+  expect(affectsForecast(set('scenarios', 's', { name: 'x' }), ['base', 's'])).toBe(false)
+  expect(affectsForecast(set('scenarios', 'apart', { base: 's' }), ['base', 's'])).toBe(false)
+  expect(affectsForecast({ kind: 'project', set: { statusDate: '2027-04-01' } }, [])).toBe(true)
   const longer = set('activities', 'a', { duration: 480 })
   const back = set('activities', 'a', { duration: 240 })
   expect(
@@ -395,7 +398,7 @@ it('a forecast is past what bears on it: not past words, views, other scenarios,
         { uid: '1', undoes: null, change: longer },
         { uid: '2', undoes: '1', change: back },
       ],
-      null,
+      [],
     ),
   ).toBe(false)
   expect(
@@ -405,8 +408,8 @@ it('a forecast is past what bears on it: not past words, views, other scenarios,
         { uid: '2', undoes: '1', change: back },
         { uid: '3', undoes: '2', change: longer },
       ],
-      null,
+      [],
     ),
   ).toBe(true)
-  expect(isForecastPast([{ uid: '2', undoes: '1', change: back }], null)).toBe(true)
+  expect(isForecastPast([{ uid: '2', undoes: '1', change: back }], [])).toBe(true)
 })

@@ -144,6 +144,8 @@ const scenarioSchema = z.looseObject({
   by: text.default(''),
   why: text.default(''),
   holdsIf: text.default(''),
+  /** The scenario that it stands on; null: the plan. */
+  base: id.nullable().optional(),
 })
 /** A change of a scenario: an item of its own, so that two people can work in one scenario. In the order in which they are made. */
 const scenarioChangeSchema = z.strictObject({

@@ -98,11 +98,12 @@ const checkParents = (
   list: string,
   what: string,
   issues: PlanIssue[],
+  field = 'parent',
 ): void => {
   /** How many stand above an item; of one in a loop or below it, none. */
   const depths = new Map<string, number>()
   items.forEach((item, i) => {
-    const at = pointer(list, i, 'parent')
+    const at = pointer(list, i, field)
     if (item.parent !== null && !byId.has(item.parent)) issues.push(unknown(at, what, item.parent))
     if (depths.has(item.id)) return
     const way: string[] = []
@@ -117,9 +118,9 @@ const checkParents = (
       const loop = way.slice(way.indexOf(next))
       const first = items.findIndex(({ id }) => id === next)
       issues.push({
-        pointer: pointer(list, first, 'parent'),
+        pointer: pointer(list, first, field),
         code: 'loop',
-        message: `${what} "${next}" is its own ancestor (${loop.slice(0, MAX_NAMED).join(' → ')} → ${loop.length > MAX_NAMED ? '…' : next}); give it another parent`,
+        message: `${what} "${next}" is its own ancestor (${loop.slice(0, MAX_NAMED).join(' → ')} → ${loop.length > MAX_NAMED ? '…' : next}); give it another ${field}`,
         ids: loop,
       })
     }
@@ -438,6 +439,8 @@ const checkReferences = (
       message: `the plan is compared with a baseline that is not there; compare it with another first, or with none`,
       ids: [],
     })
+  const bases = plan.scenarios.map(({ id, base }) => ({ id, parent: base ?? null }))
+  checkParents(bases, new Map(bases.map((one) => [one.id, one])), 'scenarios', 'scenario', issues, 'base')
   const scenarios = new Set(plan.scenarios.map((s) => s.id))
   plan.scenarioChanges.forEach(({ scenario }, i) => {
     if (!scenarios.has(scenario))

@@ -1,6 +1,7 @@
 // Scenarios: lists of changes on top of a plan
 export {
   changesOfScenario,
+  lineageOf,
   editInScenario,
   promoteScenario,
   removeScenario,
@@ -8,4 +9,5 @@ export {
   scenarioPlan,
   type ScenarioPlan,
 } from './scenarioPlan.ts'
+export { scenarioAlone, scenariosOffered, type OfferedScenario } from './scenarioFile.ts'
 export { scheduleDifference, type ScheduleDifference } from './differences.ts'

@@ -9,7 +9,16 @@ import {
   type Plan,
 } from '../plan/index.ts'
 import { describeChange } from '../words/index.ts'
-import { changesOfScenario, editInScenario, promoteScenario, removeScenario, scenarioPlan } from './index.ts'
+import {
+  changesOfScenario,
+  editInScenario,
+  lineageOf,
+  promoteScenario,
+  removeScenario,
+  scenarioAlone,
+  scenarioPlan,
+  scenariosOffered,
+} from './index.ts'
 
 const duration = (key: string, minutes: number): Change => ({
   kind: 'set',
@@ -107,5 +116,124 @@ describe('a scenario', () => {
     expect(() => make(PLAN, { kind: 'set', list: 'scenarios', key: 's', set: { changes: [] } })).toThrow(
       /are items of "scenarioChanges"/,
     )
+  })
+})
+
+describe('a scenario on its own way to a colleague', () => {
+  const { plan } = readPlan(FILE)
+  let count = 0
+  const random = (): number => (count = (count + 0.123) % 1)
+  const sent = (from: Plan, id: string): Plan => readPlan(JSON.parse(writePlan(scenarioAlone(from, id)))).plan
+  const noScenarios = (): Plan => readPlan({ ...FILE, scenarios: [] }).plan
+
+  it('leaves alone, in a plan file, and is taken in with the same changes, as one change that can be taken back', () => {
+    const file = sent(plan, 's')
+    expect(file.scenarios.map(({ id }) => id)).toEqual(['s'])
+    expect(file.scenarioChanges.every(({ scenario }) => scenario === 's')).toBe(true)
+    expect(file.activities).toEqual(plan.activities)
+    const theirs = noScenarios()
+    const [offered] = scenariosOffered(theirs, file, random)
+    expect(offered).toMatchObject({ name: 'Faster', changes: 2, unfit: 0, isHere: false })
+    const { plan: taken, inverse } = applyChange(theirs, offered!.take)
+    expect(changesOfScenario(taken, offered!.id).map(({ change }) => change)).toEqual(
+      changesOfScenario(plan, 's').map(({ change }) => change),
+    )
+    expect(scenarioPlan(taken, offered!.id).plan.activities).toEqual(scenarioPlan(plan, 's').plan.activities)
+    expect(writePlan(applyChange(taken, inverse).plan)).toBe(writePlan(theirs))
+  })
+  it('beside one of its name gets another; what is here already, change for change, is said', () => {
+    const file = sent(plan, 's')
+    expect(scenariosOffered(plan, file, random)[0]).toMatchObject({ isHere: true })
+    const changed = applyChange(file, editInScenario(file, 's', duration('b', 15), random)).plan
+    const [offered] = scenariosOffered(plan, changed, random)
+    expect(offered).toMatchObject({ name: 'Faster', changes: 3, isHere: false })
+    const { plan: taken } = applyChange(plan, offered!.take)
+    expect(taken.scenarios.map(({ name }) => name)).toContain('Faster (2)')
+  })
+  it('brings along what does not fit, counted, and says why as any void change', () => {
+    const without = applyChange(noScenarios(), { kind: 'remove', list: 'activities', key: 'b' }).plan
+    const [offered] = scenariosOffered(without, sent(plan, 's'), random)
+    expect(offered).toMatchObject({ changes: 2, unfit: 1 })
+    const { plan: taken } = applyChange(without, offered!.take)
+    expect([...scenarioPlan(taken, offered!.id).unfit.values()]).toHaveLength(1)
+  })
+  it('that is not there cannot leave', () => {
+    expect(() => scenarioAlone(plan, 'nope')).toThrow('the plan has no scenario "nope"')
+  })
+})
+
+describe('a scenario that stands on another one', () => {
+  const branched = (base: unknown = 's'): Plan =>
+    readPlan({
+      ...FILE,
+      scenarios: [
+        ...FILE.scenarios,
+        { id: 't', name: 'Faster still', base, changes: [duration('b', 10)] },
+        { id: 'u', name: 'Fastest', base: 't', changes: [duration('a', 5)] },
+      ],
+    }).plan
+  const lengths = (plan: Plan, id: string): number[] =>
+    scenarioPlan(plan, id).plan.activities.map((activity) => activity.duration)
+
+  it('has its changes on top of those under it, and follows them', () => {
+    const plan = branched()
+    expect(lineageOf(plan, 'u')).toEqual(['s', 't', 'u'])
+    expect(lineageOf(plan, null)).toEqual([])
+    expect([lengths(plan, 's'), lengths(plan, 't'), lengths(plan, 'u')]).toEqual([
+      [30, 20],
+      [30, 10],
+      [5, 10],
+    ])
+    const other = applyChange(
+      plan,
+      editInScenario(plan, 's', duration('a', 25), () => 0.4),
+    ).plan
+    expect([lengths(other, 't'), lengths(other, 'u')]).toEqual([
+      [25, 10],
+      [5, 10],
+    ])
+    expect(lengths(readPlan(JSON.parse(writePlan(plan))).plan, 'u')).toEqual([5, 10])
+  })
+  it('stays what it is when that goes, and taking that back leaves every byte as it was', () => {
+    const plan = branched()
+    const { plan: without, inverse } = applyChange(plan, removeScenario(plan, 's'))
+    expect(without.scenarios.map(({ id, base }) => [id, base ?? null])).toEqual([
+      ['s/x', null],
+      ['t', null],
+      ['u', 't'],
+    ])
+    expect([lengths(without, 't'), lengths(without, 'u')]).toEqual([
+      [30, 10],
+      [5, 10],
+    ])
+    expect(writePlan(applyChange(without, inverse).plan)).toBe(writePlan(plan))
+  })
+  it('promoted brings what is under it along; what stood on it stands on the plan and stays what it is', () => {
+    const plan = branched()
+    const { plan: promoted, inverse } = applyChange(plan, promoteScenario(plan, 't'))
+    expect(promoted.activities.map((activity) => activity.duration)).toEqual([30, 10])
+    expect(promoted.scenarios.map(({ id }) => id)).toEqual(['s', 's/x', 'u'])
+    expect(lineageOf(promoted, 'u')).toEqual(['u'])
+    expect(lengths(promoted, 'u')).toEqual([5, 10])
+    expect(writePlan(applyChange(promoted, inverse).plan)).toBe(writePlan(plan))
+  })
+  it('leaves alone with what is under it as changes of its own', () => {
+    const alone = readPlan(JSON.parse(writePlan(scenarioAlone(branched(), 'u')))).plan
+    expect(alone.scenarios.map(({ id, base }) => [id, base ?? null])).toEqual([['u', null]])
+    expect(lengths(alone, 'u')).toEqual([5, 10])
+  })
+  it('cannot stand on itself, round about or on what is not there', () => {
+    expect(() => branched('nope')).toThrow(/nope/)
+    expect(() => branched('u')).toThrow(/its own ancestor.*give it another base/)
+    const plan = branched()
+    const onto = (key: string, base: string): Change => ({
+      kind: 'set',
+      list: 'scenarios',
+      key,
+      set: { base },
+    })
+    expect(() => applyChange(plan, onto('s', 'u'))).toThrow(/its own ancestor/)
+    expect(() => applyChange(plan, onto('s', 's'))).toThrow(/its own ancestor/)
+    expect(() => applyChange(plan, { kind: 'remove', list: 'scenarios', key: 's' })).toThrow(PlanError)
   })
 })

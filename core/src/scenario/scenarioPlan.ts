@@ -21,8 +21,22 @@ const scenarioOf = (plan: Plan, id: string): Scenario => {
 export const changesOfScenario = (plan: Plan, scenarioId: string): ScenarioChange[] =>
   plan.scenarioChanges.filter(({ scenario }) => scenario === scenarioId)
 
+/** A scenario and those that it stands on, the one on the plan itself first; none for the plan. */
+export const lineageOf = (plan: Plan, scenarioId: string | null): readonly string[] => {
+  const lineage: string[] = []
+  for (let at = scenarioId; at !== null && !lineage.includes(at);) {
+    lineage.unshift(at)
+    at = plan.scenarios.find(({ id }) => id === at)?.base ?? null
+  }
+  return lineage
+}
+
+/** The changes of a scenario and of those that it stands on, in the order in which they are made. */
+export const changesUnder = (plan: Plan, scenarioId: string): ScenarioChange[] =>
+  lineageOf(plan, scenarioId).flatMap((id) => changesOfScenario(plan, id))
+
 /**
- * The plan with a scenario's changes on top. A scenario is a list of changes, so whatever moves in the plan moves under it;
+ * The plan with a scenario's changes on top, under them those of the scenarios that it stands on. A scenario is a list of changes, so whatever moves in the plan moves under it;
  * a change that no longer fits (its activity was removed, say) is left out and reported, never guessed at.
  * @throws RangeError if the plan has no such scenario
  */
@@ -30,7 +44,7 @@ export const scenarioPlan = (plan: Plan, scenarioId: string): ScenarioPlan => {
   scenarioOf(plan, scenarioId)
   let at = plan
   const unfit = new Map<string, string>()
-  for (const item of changesOfScenario(plan, scenarioId)) {
+  for (const item of changesUnder(plan, scenarioId)) {
     const key = keyOf('scenarioChanges', item)
     const parsed = changeSchema.safeParse(item.change)
     if (!parsed.success) {
@@ -94,21 +108,50 @@ export const newScenario = (
   return { change, id }
 }
 
-/** The change that removes a scenario with its changes. */
-export const removeScenario = (plan: Plan, scenarioId: string): Change => ({
-  kind: 'all',
-  changes: [
-    ...changesOfScenario(plan, scenarioId).map((item): Change => ({
-      kind: 'remove',
-      list: 'scenarioChanges',
-      key: keyOf('scenarioChanges', item),
-    })),
-    { kind: 'remove', list: 'scenarios', key: scenarioId },
-  ],
-})
+/** The changes of a scenario go, and it itself. */
+const withoutIt = (plan: Plan, scenarioId: string): Change[] => [
+  ...changesOfScenario(plan, scenarioId).map((item): Change => ({
+    kind: 'remove',
+    list: 'scenarioChanges',
+    key: keyOf('scenarioChanges', item),
+  })),
+  { kind: 'remove', list: 'scenarios', key: scenarioId },
+]
+
+/** Scenarios that stand on another one come to stand on what is under it. */
+const onto = (plan: Plan, scenarioId: string, base: string | null): Change[] =>
+  plan.scenarios
+    .filter((one) => one.base === scenarioId)
+    .map(({ id }): Change => ({ kind: 'set', list: 'scenarios', key: id, set: { base } }))
 
 /**
- * The change that makes a scenario the plan: its changes are made and the scenario goes.
+ * The change that removes a scenario with its changes. What stands on it stays what it is: it takes its changes over, and stands on what
+ * was under it.
+ */
+export const removeScenario = (plan: Plan, scenarioId: string): Change => {
+  const { base = null } = scenarioOf(plan, scenarioId)
+  const own = changesOfScenario(plan, scenarioId)
+  const takenOver = plan.scenarios
+    .filter((one) => one.base === scenarioId)
+    .flatMap(({ id }): Change[] => {
+      const theirs = changesOfScenario(plan, id)
+      const taken = new Set(theirs.map((item) => item.id))
+      const before = theirs[0] ? keyOf('scenarioChanges', theirs[0]) : null
+      return own.map(({ change }, k): Change => {
+        let fresh = `${scenarioId}-${k + 1}`
+        while (taken.has(fresh)) fresh += 'x'
+        taken.add(fresh)
+        return { kind: 'add', list: 'scenarioChanges', item: { id: fresh, scenario: id, change }, before }
+      })
+    })
+  return {
+    kind: 'all',
+    changes: [...takenOver, ...onto(plan, scenarioId, base), ...withoutIt(plan, scenarioId)],
+  }
+}
+
+/**
+ * The change that makes a scenario the plan: its changes and those under them are made, and it goes. What stood on it stands on the plan.
  * @throws PlanError if one of them does not fit the plan any more
  */
 export const promoteScenario = (plan: Plan, scenarioId: string): Change => {
@@ -125,8 +168,9 @@ export const promoteScenario = (plan: Plan, scenarioId: string): Change => {
   return {
     kind: 'all',
     changes: [
-      ...changesOfScenario(plan, scenarioId).map(({ change }) => change as Change),
-      removeScenario(plan, scenarioId),
+      ...changesUnder(plan, scenarioId).map(({ change }) => change as Change),
+      ...onto(plan, scenarioId, null),
+      ...withoutIt(plan, scenarioId),
     ],
   }
 }

@@ -44,7 +44,7 @@ export const planRoutes = ({ plans, jobs, events, files, analyst }: PlanRoutePar
       if (page.length === 0) break
       changes.push(...page)
     }
-    return isForecastPast(changes, null)
+    return isForecastPast(changes, [])
   }
   // Whole plans come in here; changes and everything else are small.
   const wholePlan = express.raw({ limit: '64mb', type: () => true })

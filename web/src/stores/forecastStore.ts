@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   isForecastPast,
+  lineageOf,
   type LookRequest,
   type ReplayLook,
   type Run,
@@ -67,7 +68,7 @@ export const useForecastStore = defineStore('forecast', () => {
     if (revision < first - 1) return true
     return isForecastPast(
       [...plans.log.filter((entry) => entry.revision > revision), ...plans.pending],
-      input.scenario,
+      plans.plan === null ? [] : lineageOf(plans.plan, input.scenario),
     )
   }
 

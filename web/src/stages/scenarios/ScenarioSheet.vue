@@ -5,6 +5,7 @@ import {
   counted,
   describeChange,
   keyOf,
+  lineageOf,
   roundMoneyWords,
   scenarioPlan,
   type AlternativeBeside,
@@ -13,6 +14,7 @@ import {
   type Scenario,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
 
 /** One scenario: who, why and on what condition, its changes with those that no longer fit, what its money is made of. */
@@ -28,6 +30,9 @@ const emit = defineEmits<{
   work: []
   promote: []
   discard: []
+  save: []
+  base: [scenario: string | null]
+  branch: []
 }>()
 const nameBox = useTemplateRef<InstanceType<typeof TextField>>('nameBox')
 const nameIt = async (): Promise<void> => {
@@ -49,6 +54,19 @@ const changes = computed(() =>
     }
   }),
 )
+/** What it can stand on: the plan, and every scenario that does not stand on it. */
+const bases = computed(() => [
+  { value: '', label: 'the plan as it is' },
+  ...props.plan.scenarios
+    .filter(({ id }) => !lineageOf(props.plan, id).includes(props.scenario.id))
+    .map(({ id, name }) => ({ value: id, label: name || 'a scenario without a name' })),
+])
+/** Changes of the scenarios that it stands on. */
+const under = computed(() =>
+  lineageOf(props.plan, props.scenario.id)
+    .slice(0, -1)
+    .reduce((sum, id) => sum + changesOfScenario(props.plan, id).length, 0),
+)
 const voids = computed(() => changes.value.filter((change) => change.void !== null).length)
 const sum = computed(() => (props.beside?.money ?? []).reduce((all, { amount }) => all + amount, 0))
 const money = (amount: number): string =>
@@ -56,7 +74,20 @@ const money = (amount: number): string =>
 </script>
 
 <template>
-  <p class="soft">On the plan as it is · {{ counted(changes.length, 'change') }}</p>
+  <p class="stands">
+    <span class="soft">Stands on</span>
+    <ChoiceField
+      :model-value="scenario.base ?? ''"
+      label="What it stands on"
+      :options="bases"
+      @update:model-value="emit('base', $event === '' ? null : $event)"
+    />
+  </p>
+  <p class="soft" data-test="scenario-count">
+    {{ counted(changes.length, 'change') }} of its own<template v-if="under > 0"
+      >, {{ under }} under {{ under === 1 ? 'it' : 'them' }}</template
+    >
+  </p>
   <TextField
     ref="nameBox"
     class="name"
@@ -70,6 +101,8 @@ const money = (amount: number): string =>
       >Promote to the plan</ActButton
     >
     <ActButton data-test="discard" @click="emit('discard')">Discard</ActButton>
+    <ActButton data-test="branch-from" @click="emit('branch')">Branch from it</ActButton>
+    <ActButton data-test="save-scenario" @click="emit('save')">Save as a file</ActButton>
   </div>
   <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   <p class="soft">Nothing in the plan changes until it is promoted: as one change, undone as one.</p>
@@ -132,6 +165,12 @@ const money = (amount: number): string =>
 </template>
 
 <style scoped>
+.stands {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: center;
+}
 .name :deep(input) {
   font:
     650 17px 'Bricolage Grotesque Variable',

@@ -9,7 +9,9 @@ import {
   instantOf,
   promoteScenario,
   removeScenario,
+  scenarioAlone,
   scenarioPlan,
+  writePlan,
   type Alternative,
   type AlternativeBeside,
   type Change,
@@ -18,6 +20,7 @@ import {
   MARKS,
 } from '@geodrome/core'
 import { pairFinishes } from '../../composables/pairing.ts'
+import { download } from '../../composables/download.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
@@ -33,6 +36,7 @@ import AlternativesWorker from '../../workers/alternatives.worker.ts?worker'
 import ChangedStrip from './ChangedStrip.vue'
 import DotsByScenario from './DotsByScenario.vue'
 import ScenarioSheet from './ScenarioSheet.vue'
+import TakeScenario from './TakeScenario.vue'
 import ScenarioTable from './ScenarioTable.vue'
 import type { Shown } from './shown.ts'
 
@@ -194,7 +198,8 @@ const seen = computed(() => chosen.value && scenarioPlan(base.value, chosen.valu
 const chosenBeside = computed(() => found.value?.besides.get(chosen.value?.id ?? '') ?? null)
 
 const tryEdit = (change: Change): boolean => attempt(() => plans.editPlan(change))
-const branch = async (): Promise<void> => {
+/** @param base - what it is to stand on; null: the plan */
+const branch = async (base: string | null): Promise<void> => {
   const id = freshId(scenarios.value, 's', Math.random)
   const item = {
     id,
@@ -202,10 +207,20 @@ const branch = async (): Promise<void> => {
     by: authorName.value,
     why: '',
     holdsIf: '',
+    ...(base !== null && { base }),
   }
   if (!tryEdit({ kind: 'add', list: 'scenarios', item, before: null })) return
   chosenId.value = id
   await sheet.value?.nameIt()
+}
+/** One of a colleague's, as it came; the news offers to take it back. */
+const takeIn = (change: Change, id: string): void => {
+  if (tryEdit(change)) chosenId.value = id
+}
+const exportAlone = (): void => {
+  const { id, name } = chosen.value!
+  const file = `${base.value.project.code || 'plan'}-${name || 'scenario'}`.replaceAll(/[^\w.-]+/g, '-')
+  download(writePlan(scenarioAlone(base.value, id)), `${file}.geodrome.json`, 'application/json')
 }
 const setField = (field: 'name' | 'by' | 'why' | 'holdsIf', text: string): void => {
   const value = text.trim()
@@ -289,7 +304,10 @@ const show = async (activity: string): Promise<void> => {
       </template>
     </section>
     <aside class="side scroll">
-      <ActButton data-test="branch" @click="branch">Branch an alternative</ActButton>
+      <div class="begin">
+        <ActButton data-test="branch" @click="branch(null)">Branch an alternative</ActButton>
+        <TakeScenario :plan="base" @take="takeIn" />
+      </div>
       <template v-if="scenarios.length > MOST_BESIDE">
         <h3>Beside the plan, {{ MOST_BESIDE }} at once</h3>
         <TickBox
@@ -313,6 +331,9 @@ const show = async (activity: string): Promise<void> => {
         @take-out="tryEdit({ kind: 'remove', list: 'scenarioChanges', key: $event })"
         @work="workIn"
         @promote="attempt(() => plans.editPlan(promoteScenario(base, chosen!.id)))"
+        @save="exportAlone"
+        @branch="branch(chosen.id)"
+        @base="tryEdit({ kind: 'set', list: 'scenarios', key: chosen.id, set: { base: $event } })"
         @discard="tryEdit(removeScenario(base, chosen.id))"
       />
     </aside>
@@ -329,6 +350,11 @@ const show = async (activity: string): Promise<void> => {
 </template>
 
 <style scoped>
+.begin {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
 .scenarios {
   flex: 1;
   min-height: 0;
