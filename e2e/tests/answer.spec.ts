@@ -123,7 +123,7 @@ test('import and export: errors by place and nothing kept; a good file goes roun
     buffer: Buffer.from(demoFile('kiln')),
   })
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
-  await kiln.stage('Handover')
+  await kiln.open('handover/files')
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('export').click()])
   expect(download.suggestedFilename()).toBe('KILN.geodrome.json')
   expect(cli('schedule', (await download.path())!)).toMatchObject({ finish: '2027-03-18T16:00' })

@@ -5,10 +5,7 @@ test('see why an activity starts and finishes when it does, and follow the nouns
   kittiwake,
 }) => {
   await page.goto('/')
-  await page
-    .getByRole('link', { name: /KITE Kittiwake refit/ })
-    .first()
-    .click()
+  await page.getByRole('link', { name: 'Kittiwake refit', exact: true }).first().click()
   await kittiwake.open()
   await expect(page.getByText('68 activities · 111 links')).toBeVisible()
 
