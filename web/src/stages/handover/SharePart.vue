@@ -100,6 +100,9 @@ const revoke = (share: Share): Promise<void> =>
 const address = computed(() => (made.value ? `${location.origin}/shared/${made.value.token}` : ''))
 const copy = (): Promise<void> =>
   attempt(async () => {
+    // On an address that is not secure a page may not copy.
+    if (!(navigator as Partial<Navigator>).clipboard)
+      throw new Error('the browser does not let this page copy; mark the address and copy it with Ctrl C')
     await navigator.clipboard.writeText(address.value)
     isCopied.value = true
   })

@@ -74,6 +74,13 @@ const money = (amount: number): string =>
 </script>
 
 <template>
+  <TextField
+    ref="nameBox"
+    class="name"
+    label="Name of the scenario"
+    :kept="scenario.name"
+    @keep="emit('field', 'name', $event)"
+  />
   <p class="stands">
     <span class="soft">Stands on</span>
     <ChoiceField
@@ -88,13 +95,6 @@ const money = (amount: number): string =>
       >, {{ under }} under {{ under === 1 ? 'it' : 'them' }}</template
     >
   </p>
-  <TextField
-    ref="nameBox"
-    class="name"
-    label="Name of the scenario"
-    :kept="scenario.name"
-    @keep="emit('field', 'name', $event)"
-  />
   <div class="ways">
     <ActButton kind="primary" data-test="work-in" @click="emit('work')">Make changes in it</ActButton>
     <ActButton :disabled="changes.length === 0 || voids > 0" data-test="promote" @click="emit('promote')"
