@@ -142,6 +142,20 @@ it('what no link can be made of is refused, and none is made', async () => {
   expect(await count()).toBe(before)
 })
 
+it('while the database has no answer, who looks is told to come again, and afterwards the link opens', async () => {
+  const { token } = await make({ shows: 'milestones' })
+  await server.sequelize.query('RENAME TABLE shares TO shares_away')
+  try {
+    const { status, text, headers } = await look(token)
+    expect([status, headers.get('content-type')]).toEqual([503, 'text/html; charset=utf-8'])
+    expect(text).toContain('Try again in a moment')
+    expect(text).not.toMatch(/SELECT|shares|Sequelize/)
+  } finally {
+    await server.sequelize.query('RENAME TABLE shares_away TO shares')
+  }
+  expect((await look(token)).status).toBe(200)
+})
+
 it('who tries many addresses that open nothing is stopped, with a sentence', async () => {
   let last = { status: 0, text: '' }
   for (let k = 0; k < 60 && last.status !== 429; k++) last = await look(`guess-${k}`)

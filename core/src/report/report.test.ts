@@ -138,6 +138,24 @@ describe('a report', () => {
   })
 })
 
+it('of thousands names the ends of the longest path and the first of the findings, and how many there are', () => {
+  const activities = Array.from({ length: 300 }, (_, k) => ({ id: `a${k}`, code: `C${k}`, duration: '1d' }))
+  const chain = activities.slice(1, 100).map(({ id }, k) => ({ from: `a${k}`, to: id }))
+  const report = made(planOf({ activities, links: chain }))
+  expect(textOf(report, 'summary')).toContain('C0 → C1 →')
+  expect(textOf(report, 'summary')).toContain('C19 → 60 more → C80')
+  const open = review(
+    planOf({ activities, links: chain }),
+    schedule(planOf({ activities, links: chain })),
+  ).findings
+  const lists = report.parts
+    .find(({ name }) => name === 'review')!
+    .blocks.filter((block) => block.kind === 'table' && block.columns[0]!.title === 'Finding')
+  for (const list of lists) if (list.kind === 'table') expect(list.rows.length).toBeLessThanOrEqual(150)
+  expect(open.length).toBeGreaterThan(150)
+  expect(textOf(report, 'review')).toMatch(/The first 150 of \d+, by their effect/)
+})
+
 describe('as a page', () => {
   const hostile = planOf({
     activities: [

@@ -1,4 +1,4 @@
-import express, { Router, type Response } from 'express'
+import express, { Router, type ErrorRequestHandler, type Response } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import {
   CalendarError,
@@ -92,18 +92,26 @@ export const sharedRoutes = (plans: PlanRepository, shares: ShareRepository): Ro
       .type('text/calendar')
       .send(planCalendar(made, (activity) => isShown(activity, share)))
   })
+  // Who looks does not read the program's errors: whatever it is, they are told to come again.
+  router.use(((error, request, response, next) => {
+    if (response.headersSent) return next(error)
+    request.log.error({ name: (error as Error).name }, 'a shared page could not be made')
+    nothingHere(response, 503)
+  }) satisfies ErrorRequestHandler)
   return router
 }
 
-const nothingHere = (response: Response, status: 404 | 429): void => {
-  const said =
-    status === 404
-      ? 'Nothing is behind this address. The link may have been taken back or have run out: ask who sent it for a new one.'
-      : 'Too many addresses were tried from here. Wait ten minutes.'
+const SAID = {
+  404: 'Nothing is behind this address. The link may have been taken back or have run out: ask who sent it for a new one.',
+  429: 'Too many addresses were tried from here. Wait ten minutes.',
+  503: 'The page cannot be made just now. Try again in a moment.',
+} as const
+
+const nothingHere = (response: Response, status: keyof typeof SAID): void => {
   response
     .status(status)
     .type('html')
     .send(
-      `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Nothing here</title></head><body style="font: 16px/1.5 sans-serif; max-width: 34em; margin: 4em auto; padding: 0 1em; color: #1E2733; background: #F6F3EC"><h1 style="font-size: 1.4em">Nothing here</h1><p>${said}</p></body></html>\n`,
+      `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Nothing here</title></head><body style="font: 16px/1.5 sans-serif; max-width: 34em; margin: 4em auto; padding: 0 1em; color: #1E2733; background: #F6F3EC"><h1 style="font-size: 1.4em">Nothing here</h1><p>${SAID[status]}</p></body></html>\n`,
     )
 }

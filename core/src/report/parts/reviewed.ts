@@ -7,6 +7,9 @@ import { counted } from '../../words/counted.ts'
 import { answer, aside, heading, row, said, table, type ReportBlock } from '../report.ts'
 import type { ReportContext } from '../reportContext.ts'
 
+/** Findings of each kind that are listed: more is a workbook, not a report. */
+const MOST_FINDINGS = 150
+
 const VERDICT = {
   fit: 'The network is fit to forecast.',
   'with care': 'The network can be forecast with care.',
@@ -21,8 +24,25 @@ export const reviewed = (context: ReportContext): ReportBlock[] => {
   const movers = review.findings.filter(({ severity }) => severity === 'moves-answer')
   const others = review.findings.filter(({ severity }) => severity !== 'moves-answer')
   const untestedCount = untested.reduce((sum, { checks }) => sum + checks.length, 0)
-  const rowsOf = (findings: typeof movers) =>
-    findings.map((finding) => row(finding.message, effectWords(finding.effect, lengths)))
+  const listOf = (title: string, findings: typeof movers): ReportBlock[] =>
+    findings.length === 0
+      ? []
+      : [
+          heading(title),
+          ...table(
+            ['Finding', '>On the finish'],
+            findings
+              .slice(0, MOST_FINDINGS)
+              .map(({ message, effect }) => row(message, effectWords(effect, lengths))),
+          ),
+          ...(findings.length > MOST_FINDINGS
+            ? [
+                aside(
+                  `The first ${MOST_FINDINGS} of ${findings.length.toLocaleString('en')}, by their effect on the finish; the record of Review has all of them.`,
+                ),
+              ]
+            : []),
+        ]
   const points = fourteenPoints(plan, made).points
   return [
     answer(VERDICT[verdict]),
@@ -40,12 +60,8 @@ export const reviewed = (context: ReportContext): ReportBlock[] => {
             ),
           },
         ]),
-    ...(movers.length > 0
-      ? [heading('Moves the answer'), ...table(['Finding', '>On the finish'], rowsOf(movers))]
-      : []),
-    ...(others.length > 0
-      ? [heading('To know of'), ...table(['Finding', '>On the finish'], rowsOf(others))]
-      : []),
+    ...listOf('Moves the answer', movers),
+    ...listOf('To know of', others),
     ...(review.accepted.length > 0
       ? [
           heading('Accepted'),

@@ -6,6 +6,19 @@ import { roundMoneyWords } from '../../words/resources.ts'
 import { answer, type ReportBlock } from '../report.ts'
 import type { ReportContext } from '../reportContext.ts'
 
+/** Activities of a path that are named at its beginning and at its end; between them stands how many there are more. */
+const NAMED = 20
+
+const pathWords = (codes: readonly string[]): string =>
+  (codes.length <= 2 * NAMED
+    ? codes
+    : [
+        ...codes.slice(0, NAMED),
+        `${(codes.length - 2 * NAMED).toLocaleString('en')} more`,
+        ...codes.slice(-NAMED),
+      ]
+  ).join(' → ')
+
 /** By when it is finished, how far that is from what is asked, how sure it is, what it costs. */
 export const summary = (context: ReportContext): ReportBlock[] => {
   const { plan, made, short, required } = context
@@ -63,7 +76,7 @@ export const summary = (context: ReportContext): ReportBlock[] => {
       text: `The longest path, ${counted(path.length, 'activity')} over ${counted(
         Math.ceil((made.projectFinish - made.projectStart) / MINUTES_PER_DAY),
         'calendar day',
-      )}: ${path.join(' → ')}.`,
+      )}: ${pathWords(path)}.`,
     },
   ]
 }
