@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { usePart } from '../../composables/usePart.ts'
+import { useShowActivity } from '../../composables/useShowActivity.ts'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
-import { useUiStore } from '../../stores/uiStore.ts'
 import ChainPart from './ChainPart.vue'
 import CrashPart from './CrashPart.vue'
 import EstimatesPart from './EstimatesPart.vue'
@@ -21,20 +21,13 @@ const PARTS = [
   ['crash', 'Crashing'],
   ['chain', 'Critical chain'],
 ] as const
-type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
-const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.viewPlan)
-const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'simulation')
-const go = (to: Part): void =>
-  void router.push({ name: 'forecast', params: { ...route.params, part: to === 'simulation' ? '' : to } })
-const show = async (id: string): Promise<void> => {
-  await router.push({ name: 'network', params: { id: route.params.id as string } })
-  ui.select(id, { show: true })
-}
+const { part, go } = usePart('forecast', PARTS, 'simulation')
+const show = useShowActivity()
 const toScenario = (id: string): void =>
   void router.push({ name: 'scenarios', params: { id: route.params.id as string }, query: { of: id } })
 </script>

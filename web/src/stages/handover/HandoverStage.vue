@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { usePart } from '../../composables/usePart.ts'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -16,14 +15,9 @@ const PARTS = [
   ['files', 'Files'],
   ['changes', 'Changes'],
 ] as const
-type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
-const route = useRoute()
-const router = useRouter()
-const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'report')
-const go = (to: Part): void =>
-  void router.push({ name: 'handover', params: { ...route.params, part: to === 'report' ? '' : to } })
+const { part, go } = usePart('handover', PARTS, 'report')
 </script>
 
 <template>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 import { counted } from '@geodrome/core'
+import { usePart } from '../../composables/usePart.ts'
+import { useShowActivity } from '../../composables/useShowActivity.ts'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
-import { useUiStore } from '../../stores/uiStore.ts'
 import BaselinesPart from './BaselinesPart.vue'
 import LookAheadPart from './LookAheadPart.vue'
 import PeriodsPart from './PeriodsPart.vue'
@@ -23,20 +23,11 @@ const PARTS = [
   ['promises', 'Promises'],
   ['ahead', 'Look-ahead'],
 ] as const
-type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
-const ui = useUiStore()
-const router = useRouter()
-const route = useRoute()
 const calendars = useCalendars(() => plans.viewPlan)
-const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'update')
-const go = (to: Part): void =>
-  void router.push({ name: 'progress', params: { ...route.params, part: to === 'update' ? '' : to } })
-const show = async (id: string): Promise<void> => {
-  await router.push({ name: 'network', params: { id: route.params.id as string } })
-  ui.select(id, { show: true })
-}
+const { part, go } = usePart('progress', PARTS, 'update')
+const show = useShowActivity()
 const done = computed(
   () => plans.viewPlan?.activities.filter(({ progress }) => progress.actualFinish !== null).length ?? 0,
 )

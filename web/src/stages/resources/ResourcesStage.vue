@@ -13,6 +13,8 @@ import {
 import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
+import { usePart } from '../../composables/usePart.ts'
+import { useShowActivity } from '../../composables/useShowActivity.ts'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -30,14 +32,13 @@ const PARTS = [
   ['money', 'Money'],
   ['levelling', 'Levelling'],
 ] as const
-type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
 const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.viewPlan)
-const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'load')
+const { part, go } = usePart('resources', PARTS, 'load')
 const DATES = [
   ['placed', 'on planned dates'],
   ['early', 'on earliest dates'],
@@ -71,8 +72,6 @@ const { answer: loads, problem: loadsProblem } = useQuestion('loads', () => ({
 }))
 const { answer: money, problem: moneyProblem } = useQuestion('money', () => ({}))
 
-const go = (to: Part): void =>
-  void router.push({ name: 'resources', params: { ...route.params, part: to === 'load' ? '' : to } })
 const chosen = ref<string | null>(null)
 const drawing = useTemplateRef<{ zoom(factor: number): void; fit(): void }>('drawing')
 
@@ -81,10 +80,7 @@ const add = (kind: Resource['kind']): void => {
   plans.edit(change)
   if (change.kind === 'add') chosen.value = String(change.item.id)
 }
-const show = async (id: string): Promise<void> => {
-  await router.push({ name: 'network', params: { id: route.params.id as string } })
-  ui.select(id, { show: true })
-}
+const show = useShowActivity()
 const toScenario = (id: string): void =>
   void router.push({ name: 'scenarios', params: { id: route.params.id as string }, query: { of: id } })
 const shortDays = computed(() =>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { usePart } from '../../composables/usePart.ts'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import ActButton from '../../controls/ActButton.vue'
@@ -29,7 +30,6 @@ const PARTS = [
   ['limits', 'Limits'],
   ['record', 'Record'],
 ] as const
-type Part = (typeof PARTS)[number][0]
 
 const plans = usePlanStore()
 const store = useReviewStore()
@@ -38,9 +38,7 @@ const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.plan)
 
-const part = computed<Part>(() => PARTS.find(([id]) => id === route.params.part)?.[0] ?? 'findings')
-const go = (to: Part): void =>
-  void router.push({ name: 'review', params: { ...route.params, part: to === 'findings' ? '' : to } })
+const { part, go } = usePart('review', PARTS, 'findings')
 
 /** The finding in the Lens: the chosen one; when it is gone, the weightiest. */
 const finding = computed(() => {
