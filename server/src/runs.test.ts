@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { afterAll, beforeAll, expect, it } from 'vitest'
+import { QueryTypes } from 'sequelize'
+import { afterAll, beforeAll, expect, it, vi } from 'vitest'
 import {
   daysOwed,
   driversByRank,
@@ -23,6 +24,9 @@ import {
 } from '@geodrome/core'
 import { JobRepository, type ClaimedJob } from './db/jobRepository.ts'
 import { defineModels } from './db/models.ts'
+import { configFrom } from './config.ts'
+import { Presence } from './db/presence.ts'
+import { createLog } from './logging.ts'
 import { testServer, type TestServer } from './testing/testServer.ts'
 
 const file = readFileSync(new URL('../../demo/kittiwake.geodrome.json', import.meta.url), 'utf8')
@@ -290,6 +294,38 @@ it('a run whose server died waits, is taken up again and gives the same answer',
   const fresh = await until((await start(INPUT)).id, isOver)
   expect(orphan.state).toBe('done')
   expect(orphan.result).toEqual(fresh.result)
+})
+
+it('a run whose server is gone waits at once, though its lease has long to go', async () => {
+  const config = configFrom(process.env).database
+  const presence = await Presence.begin(config, createLog('silent'))
+  const away = { state: 'running', attempts: 1, owner: 'x', lease_until: '2099-01-01' }
+  // More than the server beside this test has room for, so that it is not taken up.
+  await leave('theirs', { ...away, server: presence.server, weight: 100_000_000 })
+  expect((await until('theirs', () => true)).state).toBe('running')
+  await presence.end()
+  // A database that has just started waits some seconds for its servers to come back.
+  await until('theirs', ({ state }) => state === 'queued')
+  const listed = await call<Run[]>('GET', `/plans/${id}/runs`)
+  expect(listed.find((run) => run.id === 'theirs')?.state).toBe('queued')
+  expect((await jobs.claim(200_000_000))?.id).toBe('theirs')
+  await call('POST', `/plans/${id}/runs/theirs/cancel`)
+})
+
+it('a server that lost its connection is there again', async () => {
+  const presence = await Presence.begin(configFrom(process.env).database, createLog('silent'))
+  const holder = async (): Promise<number | null> => {
+    const [row] = await server.sequelize.query<{ holder: number | null }>(
+      'SELECT IS_USED_LOCK(:name) AS holder',
+      { type: QueryTypes.SELECT, replacements: { name: `geodrome-${presence.server}` } },
+    )
+    return row!.holder === null ? null : Number(row!.holder)
+  }
+  const first = (await holder())!
+  await server.sequelize.query(`KILL ${first}`)
+  await vi.waitFor(async () => expect(await holder()).toBeGreaterThan(first), 5_000)
+  await presence.end()
+  expect(await holder()).toBe(null)
 })
 
 it('a run that stops every server is not begun for ever', async () => {

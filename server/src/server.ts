@@ -6,6 +6,7 @@ import { JobRepository } from './db/jobRepository.ts'
 import { migrator } from './db/migrate.ts'
 import { defineModels } from './db/models.ts'
 import { PlanRepository } from './db/planRepository.ts'
+import { Presence } from './db/presence.ts'
 import { loadDemo } from './demo.ts'
 import { ShareRepository } from './db/shareRepository.ts'
 import { SheetMappings } from './db/sheetMappings.ts'
@@ -31,7 +32,8 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   await migrator(sequelize).up()
   const plans = new PlanRepository(sequelize, models)
   if (config.demoRoot !== null) await loadDemo(plans, config.demoRoot)
-  const jobs = new JobRepository(sequelize, models)
+  const presence = await Presence.begin(config.database, log)
+  const jobs = new JobRepository(sequelize, models, presence.server)
   const events = new PlanEvents(plans, log)
   const runner = new JobRunner(jobs, plans, log, (progress) => events.tellRun(progress))
   const files = new ForeignFiles()
@@ -62,6 +64,7 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
       await runner.stop()
       await files.stop()
       await analyst.stop()
+      await presence.end()
       await sequelize.close()
     },
   }

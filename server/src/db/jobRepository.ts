@@ -10,6 +10,7 @@ import {
 import { BadRequestError, NotFoundError } from '../errors.ts'
 import type { JobRow, Models } from './models.ts'
 import { newId } from './planRows.ts'
+import { SERVER_IS_GONE } from './presence.ts'
 
 /** A job that this server is to run. */
 export type ClaimedJob = Run & {
@@ -42,18 +43,19 @@ const LISTED = 20
 const NAMED = 100
 /** What has waited so long goes before what is smaller. */
 const PATIENCE_MS = 60_000
+const NONE: ReadonlySet<string> = new Set()
 
-const isLapsed = ({ state, leaseUntil }: JobRow): boolean =>
-  state === 'running' && (leaseUntil === null || leaseUntil.getTime() < Date.now())
+/** SQL: true of a job that nobody runs any more. */
+const IS_LAPSED = `(state = 'running' AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3) OR ${SERVER_IS_GONE}))`
 
 /** A row as it is told: a job whose server died waits for another. */
-const told = (row: JobRow) => ({
+const told = (row: JobRow, lapsed: ReadonlySet<string>) => ({
   id: row.id,
   planId: row.planId,
   kind: row.kind,
   input: JSON.parse(row.input) as unknown,
   revision: row.revision,
-  state: isLapsed(row) ? ('queued' as const) : row.state,
+  state: lapsed.has(row.id) ? ('queued' as const) : row.state,
   done: row.done,
   total: row.total,
   error: row.error,
@@ -69,7 +71,6 @@ const LISTED_COLUMNS = [
   'input',
   'revision',
   'state',
-  'leaseUntil',
   'done',
   'total',
   'error',
@@ -77,14 +78,17 @@ const LISTED_COLUMNS = [
   'createdAt',
 ] as const
 
-/** Long work in MariaDB. A job is claimed with a lease that its runner renews; when a server dies, another takes it up. */
+/** Long work in MariaDB. A job is claimed with a lease that its runner renews; when a server dies or its lease ends, another takes the job up. */
 export class JobRepository {
   private readonly sequelize: Sequelize
   private readonly models: Models
+  private readonly server: string | null
 
-  constructor(sequelize: Sequelize, models: Models) {
+  /** @param server - the name of this server's {@link Presence}; null if it runs none of the jobs */
+  constructor(sequelize: Sequelize, models: Models, server: string | null = null) {
     this.sequelize = sequelize
     this.models = models
+    this.server = server
   }
 
   /** @throws BadRequestError if so many jobs of the plan wait that another would only wait longer */
@@ -107,12 +111,13 @@ export class JobRepository {
       error: null,
       leaseUntil: null,
       owner: null,
+      server: null,
       revision,
       name: null,
       createdAt: new Date(),
     })
     await this.dropOld(planId)
-    return runSchema.parse(told(row))
+    return runSchema.parse(told(row, NONE))
   }
 
   private async dropOld(planId: string): Promise<void> {
@@ -130,7 +135,12 @@ export class JobRepository {
   async get(planId: string, id: string): Promise<RunInFull> {
     const row = await this.models.jobs.findOne({ where: { id, planId } })
     if (!row) throw new NotFoundError(`this plan has no run "${id}"`)
-    return runInFullSchema.parse({ ...told(row), partial: parsed(row.partial), result: parsed(row.result) })
+    const lapsed = await this.lapsed([row])
+    return runInFullSchema.parse({
+      ...told(row, lapsed),
+      partial: parsed(row.partial),
+      result: parsed(row.result),
+    })
   }
 
   /** A run that has come to its end, with how much it holds. @throws NotFoundError, BadRequestError */
@@ -141,7 +151,7 @@ export class JobRepository {
     })
     if (!row) throw new NotFoundError(`this plan has no run "${id}"`)
     if (row.state !== 'done') throw new BadRequestError('this run has not come to its end')
-    return { ...runSchema.parse(told(row)), weight: row.weight }
+    return { ...runSchema.parse(told(row, NONE)), weight: row.weight }
   }
 
   /** The latest jobs of a plan, newest first, then the older ones that have a name; without what came of them. */
@@ -158,7 +168,20 @@ export class JobRepository {
       { name: { [Op.not]: null }, id: { [Op.notIn]: latest.map(({ id }) => id) } },
       NAMED,
     )
-    return [...latest, ...named].map((row) => runSchema.parse(told(row)))
+    const rows = [...latest, ...named]
+    const lapsed = await this.lapsed(rows)
+    return rows.map((row) => runSchema.parse(told(row, lapsed)))
+  }
+
+  /** Those of the rows that nobody runs any more. */
+  private async lapsed(rows: readonly JobRow[]): Promise<ReadonlySet<string>> {
+    const ids = rows.filter(({ state }) => state === 'running').map(({ id }) => id)
+    if (ids.length === 0) return NONE
+    const found = await this.sequelize.query<{ id: string }>(
+      `SELECT id FROM jobs WHERE id IN (:ids) AND ${IS_LAPSED}`,
+      { type: QueryTypes.SELECT, replacements: { ids } },
+    )
+    return new Set(found.map(({ id }) => id))
   }
 
   /** The 80 % date of the newest simulation of a plan as it is, and the revision it was run on; null where there is none. */
@@ -204,7 +227,7 @@ export class JobRepository {
   }
 
   /**
-   * Takes a job that waits, or whose lease has run out: the smallest first, so that nobody waits hours for seconds, but what has
+   * Takes a job that waits, or that nobody runs any more: the smallest first, so that nobody waits hours for seconds, but what has
    * waited long before all others; and few of one plan at once, so that no plan waits for another.
    * @param room - numbers that it may hold
    * @returns null if there is none
@@ -218,6 +241,7 @@ export class JobRepository {
         {
           state: 'running',
           owner,
+          server: this.server,
           attempts: row.attempts + 1,
           leaseUntil: new Date(Date.now() + LEASE_MS),
         },
@@ -225,7 +249,7 @@ export class JobRepository {
         { where: { id: row.id, state: row.state, owner: row.owner, attempts: row.attempts } },
       )
       if (taken === 0) continue
-      const job: ClaimedJob = { ...runSchema.parse(told(row)), weight: row.weight, owner }
+      const job: ClaimedJob = { ...runSchema.parse(told(row, NONE)), weight: row.weight, owner }
       if (row.attempts < MOST_ATTEMPTS) return job
       await this.fail(
         job,
@@ -235,20 +259,14 @@ export class JobRepository {
   }
 
   private async next(room: number): Promise<JobRow | null> {
-    const now = new Date()
     const [row] = await this.sequelize.query<{ id: string }>(
-      `SELECT id FROM jobs WHERE (state = 'queued' OR (state = 'running' AND lease_until < :now)) AND weight <= :room
-         AND (SELECT COUNT(*) FROM jobs AS others
-              WHERE others.plan_id = jobs.plan_id AND others.state = 'running' AND others.lease_until >= :now) < :atOnce
+      `SELECT id FROM jobs WHERE (state = 'queued' OR ${IS_LAPSED}) AND weight <= :room
+         AND plan_id NOT IN (SELECT plan_id FROM jobs WHERE state = 'running' AND NOT ${IS_LAPSED}
+                             GROUP BY plan_id HAVING COUNT(*) >= :atOnce)
        ORDER BY created_at < :longAgo DESC, weight, created_at LIMIT 1`,
       {
         type: QueryTypes.SELECT,
-        replacements: {
-          now,
-          room,
-          atOnce: PLAN_AT_ONCE,
-          longAgo: new Date(now.getTime() - PATIENCE_MS),
-        },
+        replacements: { room, atOnce: PLAN_AT_ONCE, longAgo: new Date(Date.now() - PATIENCE_MS) },
       },
     )
     return row ? this.models.jobs.findByPk(row.id) : null

@@ -20,6 +20,7 @@ import * as forecastInputs from './migrations/20261128-0110-forecast-inputs.ts'
 import * as jobName from './migrations/20261129-0100-job-name.ts'
 import * as planFacts from './migrations/20261129-0101-plan-facts.ts'
 import * as shares from './migrations/20261129-0102-shares.ts'
+import * as jobServer from './migrations/20261129-0104-job-server.ts'
 import * as plansArchived from './migrations/20261129-0103-plans-archived.ts'
 
 /** In order; a migration that has landed is never edited. */
@@ -44,6 +45,7 @@ export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migratio
   ['20261129-0101-plan-facts', planFacts],
   ['20261129-0102-shares', shares],
   ['20261129-0103-plans-archived', plansArchived],
+  ['20261129-0104-job-server', jobServer],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

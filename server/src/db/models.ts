@@ -98,6 +98,8 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
   leaseUntil: Date | null
   /** Who holds the lease; another name for each claim. */
   owner: string | null
+  /** The server that holds the lease, see presence.ts. */
+  server: string | null
   /** The revision of the plan that it is about. */
   revision: number
   /** Of a run that somebody wants to keep. */
@@ -218,6 +220,7 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       error: DataTypes.TEXT,
       leaseUntil: DataTypes.DATE(3),
       owner: DataTypes.STRING(24),
+      server: DataTypes.STRING(24),
       revision: DataTypes.INTEGER.UNSIGNED,
       name: DataTypes.STRING(120),
       createdAt: DataTypes.DATE(3),
