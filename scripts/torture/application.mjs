@@ -5,23 +5,31 @@ import { setTimeout as wait } from 'node:timers/promises'
 import { freePort, startDatabase } from '../database.mjs'
 import { ROOT } from '../install.mjs'
 
-/** A database and several servers on it that can be killed: each is started again at once, as a supervisor would. */
-export const startApplication = async (folder, servers) => {
+/**
+ * A database and several servers on it that can be killed: each is started again at once, as a supervisor would.
+ * @param {{ servers: number, oldMb?: number, env?: Record<string, string> }} options - the heap that each server may have, and settings
+ */
+export const startApplication = async (folder, { servers, oldMb = 600, env = {} }) => {
   const database = await startDatabase(folder)
   const running = []
   let stopping = false
   const start = async (k) => {
     const port = running[k]?.port ?? (await freePort())
-    const child = spawn(process.execPath, ['--max-old-space-size=600', join(ROOT, 'server/dist/main.js')], {
-      env: { ...process.env, ...database.env, GEODROME_PORT: String(port), GEODROME_LOG: 'fatal' },
-      stdio: 'ignore',
-    })
+    const child = spawn(
+      process.execPath,
+      [`--max-old-space-size=${oldMb}`, join(ROOT, 'server/dist/main.js')],
+      {
+        env: { ...process.env, ...env, ...database.env, GEODROME_PORT: String(port), GEODROME_LOG: 'fatal' },
+        stdio: 'ignore',
+      },
+    )
     running[k] = { port, child, address: `http://127.0.0.1:${port}/api` }
     child.on('exit', () => !stopping && setTimeout(() => !stopping && void start(k), 100))
   }
   for (let k = 0; k < servers; k++) await start(k)
   const application = {
     addresses: () => running.map(({ address }) => address),
+    pid: (k) => running[k].child.pid,
     killServer: (k) => running[k].child.kill('SIGKILL'),
     killDatabase() {
       try {
@@ -39,7 +47,7 @@ export const startApplication = async (folder, servers) => {
             () => false,
           )
           if (isHealthy) break
-          if (tries > 600) throw new Error('the application does not come up again')
+          if (tries > 900) throw new Error('the application does not come up again')
           await wait(100)
         }
     },

@@ -16,7 +16,7 @@ const SERVERS = 2
  */
 export const killing = async (kills, seed) => {
   const folder = mkdtempSync(join(tmpdir(), 'geodrome-torture-'))
-  const application = await startApplication(folder, SERVERS)
+  const application = await startApplication(folder, { servers: SERVERS })
   const roll = random(seed)
   const id = await importPlan(application.addresses()[0])
   let isOver = false

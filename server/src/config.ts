@@ -1,3 +1,5 @@
+import { totalmem } from 'node:os'
+
 /** Settings from the environment, read once at the start. */
 export interface Config {
   readonly host: string
@@ -16,6 +18,20 @@ export interface Config {
   /** Folder of plan files that are loaded into an empty database; null for none. */
   readonly demoRoot: string | null
   readonly logLevel: string
+  /** What the server may take with all its threads; more of it lets more large work run beside each other. */
+  readonly memoryMb: number
+}
+
+const LEAST_MB = 600
+const USUAL_MB = 2000
+
+/** A quarter of what the machine has, unless it is said. */
+const memory = (text: string | undefined): number => {
+  const usual = Math.max(LEAST_MB, Math.min(USUAL_MB, totalmem() / 4 / 1024 ** 2))
+  const mb = text === undefined ? usual : Number(text)
+  if (!(mb >= LEAST_MB))
+    throw new RangeError(`GEODROME_MEMORY_MB: "${text}" is not a number from ${LEAST_MB} up`)
+  return mb
 }
 
 const port = (text: string | undefined, fallback: number): number => {
@@ -39,4 +55,5 @@ export const configFrom = (env: Readonly<Record<string, string | undefined>>): C
   webRoot: env.GEODROME_WEB ?? null,
   demoRoot: env.GEODROME_DEMO ?? null,
   logLevel: env.GEODROME_LOG ?? 'info',
+  memoryMb: memory(env.GEODROME_MEMORY_MB),
 })

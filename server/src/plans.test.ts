@@ -338,6 +338,27 @@ describe('what is wrong is answered with what and where', () => {
   })
 })
 
+it('a first start that was killed between two demo plans is gone on with; what was removed stays removed', async () => {
+  const root = new URL('../../demo', import.meta.url).pathname
+  const own = await testServer(root)
+  const codes = async () => (await own.plans.list()).map((p) => p.code).sort()
+  await own.sequelize.query("DELETE FROM plans WHERE code <> 'KILN'")
+  const next = await own.another()
+  expect(await codes()).toEqual(['KILN', 'KITE', 'KITE-MAY'])
+  await next.stop()
+  const [first] = await own.plans.list()
+  await own.plans.setRemoved(first!.id, true)
+  await (await own.another()).stop()
+  expect(await codes()).toHaveLength(2)
+  // A database whose plans are all of people gets none of the demo.
+  await own.sequelize.query('UPDATE plans SET import_uid = NULL')
+  await own.sequelize.query("DELETE FROM plans WHERE code <> 'KILN'")
+  const before = await codes()
+  await (await own.another()).stop()
+  expect(await codes()).toEqual(before)
+  await own.stop()
+})
+
 it('migrations go up, down and up again on a seeded database', async () => {
   const own = await testServer(new URL('../../demo', import.meta.url).pathname)
   const tables = async () => (await own.sequelize.query('SHOW TABLES', { type: QueryTypes.SELECT })).length

@@ -16,6 +16,7 @@ import { PlanEvents } from './http/planEvents.ts'
 import { Analyst } from './analysis/analyst.ts'
 import { JobRunner } from './jobs/jobRunner.ts'
 import { createLog } from './logging.ts'
+import { MemoryRoom } from './threads/memoryRoom.ts'
 
 export interface RunningServer {
   readonly address: string
@@ -35,15 +36,17 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const presence = await Presence.begin(config.database, log)
   const jobs = new JobRepository(sequelize, models, presence.server)
   const events = new PlanEvents(plans, log)
-  const runner = new JobRunner(jobs, plans, log, (progress) => events.tellRun(progress))
-  const files = new ForeignFiles()
-  const analyst = new Analyst()
+  const room = new MemoryRoom(config.memoryMb)
+  const runner = new JobRunner(jobs, plans, room, log, (progress) => events.tellRun(progress))
+  const files = new ForeignFiles(room)
+  const analyst = new Analyst(room)
   const app = createApp({
     plans,
     jobs,
     mappings: new SheetMappings(models),
     shares: new ShareRepository(models),
     files,
+    room,
     runner,
     analyst,
     events,

@@ -2,23 +2,36 @@ import { MessageChannel } from 'node:worker_threads'
 import type { Plan, PlanFacts, ReportLine, ReportOptions } from '@geodrome/core'
 import { BadRequestError } from '../errors.ts'
 import { LimitedPool } from '../threads/limitedPool.ts'
+import type { MemoryRoom } from '../threads/memoryRoom.ts'
 import type { AnalysisTask, ReportAnswer } from './analysisTask.ts'
+
+/** Megabytes that are expected of one: by itself and by activity. */
+const REPORT_MB = 100
+const REPORT_ROW_MB = 0.08
+const FACTS_MB = 30
+const FACTS_ROW_MB = 0.01
 
 /** Reports and reviews plans in threads of its own; what nobody waits for any more is given up. */
 export class Analyst {
-  private readonly pool = new LimitedPool<AnalysisTask, ReportAnswer | PlanFacts>({
-    task: new URL('./analysisTask', import.meta.url),
-    threads: 2,
-    waiting: 64,
-    idleSeconds: 30,
-    memoryMb: 420,
-    seconds: 180,
-    words: {
-      one: 'this report',
-      mend: 'choose fewer parts or iterations',
-      many: 'many reports are being made',
-    },
-  })
+  private readonly pool: LimitedPool<AnalysisTask, ReportAnswer | PlanFacts>
+  private readonly room: MemoryRoom
+
+  constructor(room: MemoryRoom) {
+    this.room = room
+    this.pool = new LimitedPool({
+      task: new URL('./analysisTask', import.meta.url),
+      threads: 2,
+      waiting: 64,
+      idleSeconds: 30,
+      memoryMb: room.mb,
+      seconds: 180,
+      words: {
+        one: 'this report',
+        mend: 'choose fewer parts or iterations',
+        many: 'many reports are being made',
+      },
+    })
+  }
 
   /**
    * @param heard - told how far it is
@@ -30,6 +43,7 @@ export class Analyst {
     heard: (line: ReportLine) => void,
     gone: AbortSignal,
   ): Promise<Uint8Array> {
+    const giveBack = await this.room.wait(REPORT_MB + asked.plan.activities.length * REPORT_ROW_MB)
     const { port1, port2 } = new MessageChannel()
     // What it says last may come after its answer: null ends it.
     const heardAll = new Promise<void>((resolve) =>
@@ -45,12 +59,18 @@ export class Analyst {
       return answer.file
     } finally {
       port1.close()
+      giveBack()
     }
   }
 
   /** What the list of plans says of one. */
   async facts(plan: Plan): Promise<PlanFacts> {
-    return (await this.pool.run({ kind: 'facts', plan })) as PlanFacts
+    const giveBack = await this.room.wait(FACTS_MB + plan.activities.length * FACTS_ROW_MB)
+    try {
+      return (await this.pool.run({ kind: 'facts', plan })) as PlanFacts
+    } finally {
+      giveBack()
+    }
   }
 
   stop(): Promise<void> {

@@ -103,8 +103,7 @@ export class PlanRepository {
    * @returns the id of the plan
    */
   async create(plan: PlanRows, uid: string | null = null): Promise<string> {
-    const known = (): Promise<PlanRow | null> =>
-      uid === null ? Promise.resolve(null) : this.models.plans.findOne({ where: { importUid: uid } })
+    const known = (): Promise<PlanRow | null> => (uid === null ? Promise.resolve(null) : this.imported(uid))
     const before = await known()
     if (before) return before.id
     try {
@@ -115,6 +114,15 @@ export class PlanRepository {
       if (other) return other.id
       throw error
     }
+  }
+
+  /** Whether a plan came in by an import of this name, removed ones counted. */
+  async isImported(uid: string): Promise<boolean> {
+    return (await this.imported(uid)) !== null
+  }
+
+  private imported(uid: string): Promise<PlanRow | null> {
+    return this.models.plans.findOne({ where: { importUid: uid } })
   }
 
   /** Whether the database answers within a moment. */

@@ -1,24 +1,36 @@
 import { PlanError } from '@geodrome/core'
 import { BadRequestError } from '../errors.ts'
 import { LimitedPool } from '../threads/limitedPool.ts'
+import type { MemoryRoom } from '../threads/memoryRoom.ts'
 import type { ForeignAnswer, ForeignTask, ReadPlanFile } from './foreignTask.ts'
 import type { Sheet } from './readWorkbook.ts'
 
+/** What one may take while it is read, of the memory for large work. */
+const SHARE = 0.75
+
 /** Reads files that come from anywhere, in a thread that is given up when one of them takes too much. */
 export class ForeignFiles {
-  private readonly pool = new LimitedPool<ForeignTask, ForeignAnswer>({
-    task: new URL('./foreignTask', import.meta.url),
-    threads: 1,
-    waiting: 8,
-    idleSeconds: 10,
-    memoryMb: 420,
-    seconds: 20,
-    words: {
-      one: 'this file',
-      mend: 'leave out what is not needed, or split it',
-      many: 'many files are being read',
-    },
-  })
+  /** Megabytes that one may take while it is read. */
+  readonly mostMb: number
+  private readonly pool: LimitedPool<ForeignTask, ForeignAnswer>
+
+  constructor(room: MemoryRoom) {
+    this.mostMb = Math.round(room.mb * SHARE)
+    this.pool = new LimitedPool({
+      task: new URL('./foreignTask', import.meta.url),
+      threads: 1,
+      waiting: 8,
+      // What was read is large: the thread that has it goes, and its memory with it.
+      idleSeconds: 0.5,
+      memoryMb: this.mostMb,
+      seconds: 20,
+      words: {
+        one: 'this file',
+        mend: 'leave out what is not needed, or split it',
+        many: 'many files are being read',
+      },
+    })
+  }
 
   /** @throws PlanError, BadRequestError, BusyError */
   async plan(file: Uint8Array): Promise<ReadPlanFile> {
@@ -39,7 +51,10 @@ export class ForeignFiles {
   }
 
   private async read(task: ForeignTask): Promise<ForeignAnswer> {
-    const answer = await this.pool.run(task)
+    // Handed over rather than copied, where it has its memory for itself.
+    const { buffer } = task.file
+    const isAlone = task.file.byteLength === buffer.byteLength && buffer instanceof ArrayBuffer
+    const answer = await this.pool.run(task, isAlone ? { transferList: [buffer] } : {})
     if ('issues' in answer) throw new PlanError(answer.issues)
     if ('refused' in answer) throw new BadRequestError(answer.refused)
     return answer

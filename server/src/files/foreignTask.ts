@@ -23,7 +23,9 @@ export type ForeignAnswer =
 export default async (task: ForeignTask): Promise<ForeignAnswer> => {
   try {
     if (task.kind === 'workbook') return { sheets: await readWorkbook(task.file) }
-    const { plan, notes } = readPlan(parseJson(Buffer.from(task.file).toString('utf8')))
+    const { plan, notes } = readPlan(
+      parseJson(Buffer.from(task.file.buffer, task.file.byteOffset, task.file.byteLength).toString('utf8')),
+    )
     // A plan that cannot be scheduled is refused on the way in, with the calendar named.
     const { warnings } = schedule(plan)
     return { plan: { rows: planRowsOf(plan), notes, warnings } }

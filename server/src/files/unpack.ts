@@ -32,7 +32,7 @@ export const unpack = (
         return
       }
       pieces.push(piece)
-      if (isLast) files.set(file.name, new Uint8Array(Buffer.concat(pieces)))
+      if (isLast) files.set(file.name, Buffer.concat(pieces))
     }
     file.start()
   })

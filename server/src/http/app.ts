@@ -10,6 +10,7 @@ import type { PlanRepository } from '../db/planRepository.ts'
 import type { ShareRepository } from '../db/shareRepository.ts'
 import type { SheetMappings } from '../db/sheetMappings.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
+import type { MemoryRoom } from '../threads/memoryRoom.ts'
 import type { JobRunner } from '../jobs/jobRunner.ts'
 import type { Analyst } from '../analysis/analyst.ts'
 import { errorHandler } from './errorHandler.ts'
@@ -29,6 +30,7 @@ export interface AppParts {
   readonly mappings: SheetMappings
   readonly shares: ShareRepository
   readonly files: ForeignFiles
+  readonly room: MemoryRoom
   readonly runner: JobRunner
   readonly analyst: Analyst
   readonly events: PlanEvents
@@ -59,6 +61,7 @@ export const createApp = ({
   mappings,
   shares,
   files,
+  room,
   runner,
   analyst,
   events,
@@ -114,12 +117,12 @@ export const createApp = ({
   })
   let described: object | null = null
   api.get('/openapi.json', (_request, response) => void response.json((described ??= openApi())))
-  api.use('/plans', planRoutes({ plans, jobs, events, files, analyst }))
+  api.use('/plans', planRoutes({ plans, jobs, events, files, analyst, room }))
   api.use('/plans/:plan/runs', runRoutes(plans, jobs, runner))
   api.use('/plans/:plan/shares', shareRoutes(plans, shares))
   api.use('/plans/:plan/report', reportRoutes(plans, analyst))
   api.use(recordRoutes(plans))
-  api.use(fileRoutes(mappings, files))
+  api.use(fileRoutes(mappings, files, room))
   api.use(
     (_request, response) =>
       void response.status(404).json({ error: 'not-found', message: 'there is nothing at this address' }),

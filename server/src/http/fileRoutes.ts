@@ -2,11 +2,16 @@ import express, { Router } from 'express'
 import { sheetMappingSchema } from '@geodrome/core'
 import type { SheetMappings } from '../db/sheetMappings.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
+import type { MemoryRoom } from '../threads/memoryRoom.ts'
+import { roomForFile } from './roomForFile.ts'
+
+const MOST_TABLE_MB = 20
 
 /** Files of other programs, turned into tables; of them only how their columns are read is kept. */
-export const fileRoutes = (mappings: SheetMappings, files: ForeignFiles): Router => {
+export const fileRoutes = (mappings: SheetMappings, files: ForeignFiles, room: MemoryRoom): Router => {
   const router = Router()
-  router.post('/tables', express.raw({ limit: '20mb', type: () => true }), async (request, response) => {
+  const table = express.raw({ limit: `${MOST_TABLE_MB}mb`, type: () => true })
+  router.post('/tables', roomForFile(room, files, MOST_TABLE_MB), table, async (request, response) => {
     response.json(await files.workbook(Buffer.isBuffer(request.body) ? request.body : new Uint8Array()))
   })
   router.get('/sheet-mappings', async (_request, response) => void response.json(await mappings.latest()))

@@ -14,8 +14,11 @@ import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
 import { fileName } from './fileName.ts'
+import type { MemoryRoom } from '../threads/memoryRoom.ts'
 import type { PlanEvents } from './planEvents.ts'
+import { roomForFile } from './roomForFile.ts'
 
+const MOST_PLAN_MB = 64
 const revision = z.coerce.number().int().min(0)
 
 /** Changes that are looked through for one that moves a forecast. */
@@ -31,9 +34,10 @@ interface PlanRouteParts {
   readonly events: PlanEvents
   readonly files: ForeignFiles
   readonly analyst: Analyst
+  readonly room: MemoryRoom
 }
 
-export const planRoutes = ({ plans, jobs, events, files, analyst }: PlanRouteParts): Router => {
+export const planRoutes = ({ plans, jobs, events, files, analyst, room }: PlanRouteParts): Router => {
   const router = Router()
   /** Whether what was changed since a run could move its answer; of very many changes it is taken to. */
   const isPast = async (id: string, since: number, revision: number): Promise<boolean> => {
@@ -47,14 +51,14 @@ export const planRoutes = ({ plans, jobs, events, files, analyst }: PlanRoutePar
     return isForecastPast(changes, [])
   }
   // Whole plans come in here; changes and everything else are small.
-  const wholePlan = express.raw({ limit: '64mb', type: () => true })
+  const wholePlan = express.raw({ limit: `${MOST_PLAN_MB}mb`, type: () => true })
   const small = express.json({ limit: '8mb' })
 
   router.get('/', async (_request, response) => {
     response.json(await plans.list())
   })
 
-  router.post('/', wholePlan, async (request, response) => {
+  router.post('/', roomForFile(room, files, MOST_PLAN_MB), wholePlan, async (request, response) => {
     const uid = importUid.parse(request.query.uid)
     const { rows, notes, warnings } = await files.plan(bytesOf(request.body))
     const id = await plans.create(rows, uid ?? null)

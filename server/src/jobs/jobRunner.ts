@@ -12,17 +12,22 @@ import {
 import { HEARTBEAT_MS, type ClaimedJob, type JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { BusyError, NotFoundError } from '../errors.ts'
+import type { GiveBack, MemoryRoom } from '../threads/memoryRoom.ts'
 import type { UnitRange } from './jobKind.ts'
 import { JOB_KINDS } from './jobKinds.ts'
 import { sharedJson, type JobTask } from './jobTask.ts'
 import { KeptTables } from './keptTables.ts'
 
+/** A job that was claimed waits for room that it was seen to have. */
+const LONG_WAIT_MS = 10 * 60_000
 const CLAIM_EVERY_MS = 2_000
 const REPORT_EVERY_MS = 150
 /** Jobs at once: their ranges take turns in the pool, so that a short one does not wait for a long one. */
 const AT_ONCE = 3
-/** Numbers that the jobs at once may hold together; one alone is held below that when it is asked for. */
-const ROOM = 80_000_000
+/** Numbers to a megabyte, and what a job takes beside them. */
+const NUMBERS_A_MB = 250_000
+const BESIDE_MB = 20
+const mbOf = (weight: number): number => BESIDE_MB + weight / NUMBERS_A_MB
 /** Numbers that one range works through: short enough to stop and to take turns, long enough to be worth a message. */
 const RANGE_NUMBERS = 500_000
 
@@ -35,8 +40,9 @@ export class JobRunner {
   private readonly announce: (progress: RunProgress) => void
   private readonly timer: NodeJS.Timeout
   /** What the iterations of the latest runs gave, for what is asked of them. */
-  private readonly tables = new KeptTables<{ memory: unknown; step: Step }>()
-  private readonly running = new Map<string, { readonly weight: number; isWanted: boolean }>()
+  private readonly tables = new KeptTables<Filled>(({ giveBack }) => giveBack())
+  private readonly room: MemoryRoom
+  private readonly running = new Map<string, { isWanted: boolean }>()
   private readonly ended = new Set<Promise<void>>()
   private claiming: Promise<void> | null = null
   private claimAgain = false
@@ -45,9 +51,12 @@ export class JobRunner {
   constructor(
     jobs: JobRepository,
     plans: PlanRepository,
+    room: MemoryRoom,
     log: Logger,
     announce: (progress: RunProgress) => void,
   ) {
+    this.room = room
+    room.mayGiveUp(() => this.tables.giveUp())
     this.jobs = jobs
     this.plans = plans
     this.log = log
@@ -98,10 +107,14 @@ export class JobRunner {
 
   private async claim(): Promise<void> {
     while (!this.stopped && this.running.size < AT_ONCE) {
-      const held = [...this.running.values()].reduce((sum, { weight }) => sum + weight, 0)
-      const job = await this.jobs.claim(ROOM - held)
+      // One alone may take all there is.
+      const free =
+        this.running.size === 0
+          ? Number.MAX_SAFE_INTEGER
+          : Math.floor((this.room.free - BESIDE_MB) * NUMBERS_A_MB) + this.tables.numbers
+      const job = await this.jobs.claim(free)
       if (job === null) return
-      const state = { weight: job.weight, isWanted: true }
+      const state = { isWanted: true }
       this.running.set(job.id, state)
       const end: Promise<void> = this.work(job, state).finally(() => {
         this.running.delete(job.id)
@@ -152,23 +165,33 @@ export class JobRunner {
 
   /** @returns null if it was stopped, or another has taken it up */
   private async run(job: ClaimedJob, state: { isWanted: boolean }): Promise<RunResult | null> {
-    // The plan that was looked at when the run was asked for, not what others made of it while it waited.
-    const step = await this.stepsOf(job)
-    this.tell(job, 'running', 0, null)
-    const memory = await this.fill(
-      job,
-      step,
-      () => state.isWanted,
-      async (grown, done) => {
-        const partial = (await step({ name: 'partial', ...grown })) as RunPartial
-        state.isWanted &&= await this.jobs.progress(job, done, partial)
-        if (state.isWanted) this.tell(job, 'running', done, partial)
-      },
-    )
-    if (memory === null) return null
-    const result = (await step({ name: 'summary', memory })) as RunResult
-    this.tables.keep(job.id, job.weight, Promise.resolve({ memory, step }))
-    return result
+    const giveBack = await this.room.wait(mbOf(job.weight), LONG_WAIT_MS)
+    try {
+      // The plan that was looked at when the run was asked for, not what others made of it while it waited.
+      const step = await this.stepsOf(job)
+      this.tell(job, 'running', 0, null)
+      const memory = await this.fill(
+        job,
+        step,
+        () => state.isWanted,
+        async (grown, done) => {
+          const partial = (await step({ name: 'partial', ...grown })) as RunPartial
+          state.isWanted &&= await this.jobs.progress(job, done, partial)
+          if (state.isWanted) this.tell(job, 'running', done, partial)
+        },
+      )
+      if (memory === null) {
+        giveBack()
+        return null
+      }
+      const result = (await step({ name: 'summary', memory })) as RunResult
+      this.tables.keep(job.id, job.weight, { memory, step, giveBack })
+      this.room.serve()
+      return result
+    } catch (error) {
+      giveBack()
+      throw error
+    }
   }
 
   /**
@@ -177,11 +200,18 @@ export class JobRunner {
    */
   async look(job: Run & { readonly weight: number }, kind: LookKind, question: unknown): Promise<unknown> {
     const { memory, step } = await this.tables.get(job.id, job.weight, async () => {
-      const steps = await this.stepsOf(job)
-      const filled = await this.fill(job, steps, () => true)
-      if (filled === null) throw new BusyError('the server is stopping; ask again')
-      return { memory: filled, step: steps }
+      const giveBack = await this.room.wait(mbOf(job.weight))
+      try {
+        const steps = await this.stepsOf(job)
+        const filled = await this.fill(job, steps, () => true)
+        if (filled === null) throw new BusyError('the server is stopping; ask again')
+        return { memory: filled, step: steps, giveBack }
+      } catch (error) {
+        giveBack()
+        throw error
+      }
     })
+    this.room.serve()
     return step({ name: 'look', memory, kind, question })
   }
 
@@ -227,3 +257,9 @@ export class JobRunner {
 }
 
 type Step = (step: JobTask['step']) => Promise<unknown>
+/** A job whose ranges have all been run, and the room that it takes. */
+interface Filled {
+  readonly memory: unknown
+  readonly step: Step
+  readonly giveBack: GiveBack
+}
