@@ -405,7 +405,7 @@ test('go to another plan and back: nothing selected, folded or sought comes alon
   await kittiwake.stage('Calendars')
   await page.getByTestId('week-words').fill('mon-sat 7-12')
   await page.getByTestId('week-words').press('Enter')
-  await expect(page.getByTestId('calendar-effect')).toContainText('If you keep Yard day shift like this')
+  await expect(page.getByTestId('calendar-effect')).toContainText('If you change Yard day shift like this')
 
   // By the address within the application: the page is not loaded anew.
   await home()
@@ -420,8 +420,45 @@ test('go to another plan and back: nothing selected, folded or sought comes alon
   await home()
   await page.locator(`a[href*="${kittiwake.id}"]`).first().click()
   await kittiwake.stage('Calendars')
-  await expect(page.getByTestId('calendar-effect')).toContainText('If you keep Yard day shift like this')
+  await expect(page.getByTestId('calendar-effect')).toContainText('If you change Yard day shift like this')
   await expect(page.getByTestId('week-words')).toHaveValue('mon–sat 7–12; sun off')
+})
+
+test('a calendar being changed waits through leaving and reloading, each for itself; its name needs no applying', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open('calendars')
+  const effect = page.getByTestId('calendar-effect')
+  const rail = page.getByRole('navigation', { name: 'Stages' })
+  await page.getByLabel('Name', { exact: true }).fill('Yard days')
+  await page.getByLabel('Name', { exact: true }).press('Enter')
+  await expect
+    .poll(async () => (await kittiwake.onServer()).plan.calendars.map(({ name }) => name))
+    .toContain('Yard days')
+  await expect(effect).toHaveCount(0)
+  await page.getByTestId('week-words').fill('mon-sat 7-12')
+  await page.getByTestId('week-words').press('Enter')
+  await expect(effect).toContainText('If you change Yard days like this')
+  await expect(rail.getByRole('link', { name: 'Calendars, 1 open' })).toBeVisible()
+  await page.getByRole('button', { name: /^Surveyor/ }).click()
+  await expect(effect).toHaveCount(0)
+  await page.getByTestId('week-words').fill('tue 6-22')
+  await page.getByTestId('week-words').press('Enter')
+  await expect(rail.getByRole('link', { name: 'Calendars, 2 open' })).toBeVisible()
+
+  await kittiwake.stage('Network')
+  await page.reload()
+  await expect(rail.getByRole('link', { name: 'Calendars, 2 open' })).toBeVisible()
+  await kittiwake.stage('Calendars')
+  await expect(page.getByTestId('week-words')).toHaveValue('mon–sat 7–12; sun off')
+  await effect.getByTestId('keep-calendar').click()
+  await expect(rail.getByRole('link', { name: 'Calendars, 1 open' })).toBeVisible()
+  await page.getByRole('button', { name: /^Surveyor/ }).click()
+  await expect(page.getByTestId('week-words')).toHaveValue(/^mon off; tue 6–22/)
+  await effect.getByRole('button', { name: 'Drop the change' }).click()
+  await expect(rail.getByRole('link', { name: 'Calendars, done' })).toBeVisible()
+  await expect(effect).toHaveCount(0)
 })
 
 test('what is typed over a cell goes into it: letters give no commands there', async ({ page, kiln }) => {

@@ -103,10 +103,14 @@ export const browser = async (losses, seed) => {
   }
   await application.healthy()
   await context.setOffline(false)
-  await desk.page
-    .getByTestId('stored')
-    .getByText(/^Stored/)
-    .waitFor({ timeout: SETTLED_MS })
+  try {
+    await desk.page
+      .getByTestId('stored')
+      .getByText(/^Stored/)
+      .waitFor({ timeout: SETTLED_MS })
+  } catch {
+    throw new Stop(`it does not settle: “${await desk.page.getByTestId('stored').textContent()}”`)
+  }
   const { plan } = await (await fetch(`${address}/plans/${id}`)).json()
   const lost = [...typed].filter(
     ([code, name]) => plan.activities.find((a) => a.code === code)?.name !== name,

@@ -252,6 +252,7 @@ describe('a list', () => {
     const { plan, reading } = take(
       empty(),
       'Code\tName\tPredecessors\nA\tOne\tC\nB\tTwo\tA\nC\tThree\tB; nowhere',
+      'without-cell',
     )
     expect(linkWords(plan)).toHaveLength(2)
     expect(reading.problems.map((p) => p.why)).toEqual([
@@ -309,6 +310,40 @@ describe('who works on it', () => {
     ])
   })
 
+  const shop = empty([
+    { id: 'k10', code: 'K10', duration: '2d' },
+    { id: 'k20', code: 'K20', duration: '2d' },
+  ])
+  it('leaves out a row that waits for nothing there is, or takes it without the link', () => {
+    const list = 'Code\tName\tDays\tAfter\nX1\tA\t1\tK10\nX2\tB\t1\tX9\nX3\tC\t1\tX2, X1\nX4\tD\t1\tX1'
+    const out = take(shop, list)
+    expect(out.reading).toMatchObject({ added: 3, links: 3 })
+    expect(out.reading.problems).toEqual([
+      { row: 3, column: 3, text: 'X9', why: 'there is no activity X9' },
+      { row: 4, column: 3, text: 'X2', why: 'X2 is in row 3, which is left out' },
+    ])
+    expect(out.plan.activities.map(({ code }) => code).slice(-3)).toEqual(['X1', 'X3', 'X4'])
+    const without = take(shop, list, 'without-cell')
+    expect(without.reading).toMatchObject({ added: 4, links: 4 })
+    expect(without.reading.problems).toHaveLength(1)
+  })
+  it('a known activity whose row waits for nothing is left as it is, and others may wait for it', () => {
+    const { reading, plan } = take(shop, 'Code\tDays\tAfter\nK20\t9\tX9\nX1\t1\tK20')
+    expect(reading).toMatchObject({ added: 1, updated: 0, links: 1 })
+    expect(plan.activities.find(({ code }) => code === 'K20')!.duration).not.toBe(9 * 480)
+  })
+  it('work that is called like a head is work; numbers of an outline are no durations', () => {
+    const rows = ['Clear the shed', 'Sort the crews', 'Shift the crane', 'Note the readings']
+    const named = take(shop, rows.map((name, k) => `${name}\t${k + 1}d`).join('\n'))
+    expect(named.reading).toMatchObject({ added: 4, problems: [] })
+    expect(take(shop, `Sort the crews\n${rows[0]}`).reading).toMatchObject({ added: 2 })
+    const outline = take(shop, '1\tYard\t\n1.1\tClear\t2\n1.2\tSweep\t3\n2\tHall\t\n2.1\tPaint\t4')
+    expect(outline.reading).toMatchObject({ added: 3, groups: 2, problems: [] })
+    expect(outline.plan.activities.slice(-3).map(({ duration }) => duration / 480)).toEqual([2, 3, 4])
+    // Half days that grow are durations.
+    const halves = take(shop, 'Clear\t0.5\nSweep\t1.5\nPaint\t2.5')
+    expect(halves.plan.activities.slice(-3).map(({ duration }) => duration / 480)).toEqual([0.5, 1.5, 2.5])
+  })
   it('changes what a known activity has, and leaves alone what the list does not speak of', () => {
     const before = take(
       empty(),

@@ -8,6 +8,7 @@ import {
   type ListOptions,
   type ListReading,
   type ListSheet,
+  type LooseRows,
   type SheetsReading,
 } from './listReader.ts'
 
@@ -32,11 +33,17 @@ export const readList = (plan: Plan, sheet: Omit<ListSheet, 'name'>, options: Li
 
 /** {@link readList} of a list that stands on several sheets: a code is one activity on all of them, and links lead from any to any. */
 export const readSheets = (plan: Plan, sheets: readonly ListSheet[], options: ListOptions): SheetsReading => {
-  const reader = new ListReader(plan, options)
-  for (const sheet of sheets) {
-    reader.turnTo(sheet)
-    for (let r = sheet.mapping.headRow + 1; r < sheet.cells.length; r++) reader.takeRow(r)
+  const read = (loose?: LooseRows): ListReader => {
+    const reader = new ListReader(plan, options, loose)
+    for (const sheet of sheets) {
+      reader.turnTo(sheet)
+      for (let r = sheet.mapping.headRow + 1; r < sheet.cells.length; r++) reader.takeRow(r)
+    }
+    return reader
   }
+  const first = read()
+  const loose = first.looseRows()
+  const reader = loose.size === 0 ? first : read(loose)
   reader.connectLinks()
   return reader.reading()
 }

@@ -72,15 +72,15 @@ const HEADS: readonly (readonly [RegExp, ListField])[] = [
   ],
   [/predecessor|waits? for|depends on|^after\b|^pred/i, 'waits'],
   [/successor|leads? to|^succ|^before$/i, 'leads'],
-  [/calendar|^shift/i, 'calendar'],
+  [/^(\w+ )?calendar|^shifts?$/i, 'calendar'],
   [/^(activity |task |item )?(name|description|title|activity|task|work|what)$/i, 'name'],
   [/^(group|phase|section|area|work package|package|summary|chapter)$/i, 'group'],
   [/^(kind|type|activity type|task type)$/i, 'kind'],
   [/not before|no earlier|earliest start/i, 'start-limit'],
   [/not after|no later|deadline|must finish|due/i, 'finish-limit'],
   [/resource|^(labou?r|plant|equipment|manpower)$/i, 'resources'],
-  [/owner|responsible|who|assigned|trade|discipline|crew/i, 'owner'],
-  [/note|remark|comment/i, 'notes'],
+  [/^(work )?owner$|^responsible|^who\b|^assigned|^(trade|discipline|crew)s?$/i, 'owner'],
+  [/^(notes?|remarks?|comments?)\b/i, 'notes'],
 ]
 
 const RUNNING = /^(no\.?|nr\.?|num|number|#)$/i
@@ -101,7 +101,10 @@ export const guessMapping = (cells: Cells): ListMapping => {
     .slice(0, 12)
     .map((row) => row.filter((cell) => fieldOfHead(cell) !== 'leave-out').length)
   const best = scored.length === 0 ? 0 : Math.max(...scored)
-  const isKnown = best >= 2 || (best === 1 && width <= 2)
+  // One known word alone may be the name of some work: it heads a list that begins with it, beside words.
+  const isAlone =
+    best === 1 && width <= 2 && scored[0] === 1 && !cells[0]!.some((cell) => /^\s*[\d+-]/.test(cell))
+  const isKnown = best >= 2 || isAlone
   const headRow = isKnown ? scored.indexOf(best) : hasHeads(cells) ? 0 : -1
   const used = new Set<ListField>()
   const once = (field: ListField): ListField => {
@@ -145,6 +148,21 @@ const hasHeads = (cells: Cells): boolean => {
   })
 }
 
+/** Whether texts are numbers of an outline, "1", "1.1", "1.2", "2": each below one that stands before it. */
+const isOutline = (texts: readonly string[]): boolean => {
+  const before = new Set<string>()
+  return (
+    texts.some((text) => /^\d+\.\d/.test(text)) &&
+    texts.every((text) => {
+      const parts = /^\d+(\.\d+)*\.?$/.test(text) ? text.split('.').filter(Boolean) : []
+      const isNew = parts.length > 0 && !before.has(parts.join('.'))
+      const isBelow = parts.length <= 1 || before.has(parts.slice(0, -1).join('.'))
+      before.add(parts.join('.'))
+      return isNew && isBelow
+    })
+  )
+}
+
 /** Without known heads: a short unique text or a running number is the code, the longest text the name, what looks like time the duration, the rest stays out. */
 const guessByContent = (cells: Cells, fields: ListField[], once: (field: ListField) => ListField): void => {
   const body = cells.slice(0, 200)
@@ -162,12 +180,16 @@ const guessByContent = (cells: Cells, fields: ListField[], once: (field: ListFie
   const isRunning = (c: number): boolean =>
     filled(c).length > 2 &&
     filled(c).every((text, k) => /^\d+$/.test(text) && (k === 0 || Number(text) > Number(filled(c)[k - 1])))
+  const outline = columns.findIndex((_, c) => isOutline(filled(c)))
+  if (outline >= 0) fields[outline] = once('number')
   const lettered = columns.findIndex((_, c) => isCode(c) && share(c, (text) => /[A-Za-z]/.test(text)) > 0.5)
-  const code = lettered >= 0 ? lettered : columns.findIndex((_, c) => isRunning(c))
+  const code = lettered >= 0 ? lettered : outline >= 0 ? -1 : columns.findIndex((_, c) => isRunning(c))
   if (code >= 0) fields[code] = once('code')
-  const duration = columns.findIndex((_, c) => c !== code && isDuration(c))
+  const duration = columns.findIndex((_, c) => c !== code && c !== outline && isDuration(c))
   if (duration >= 0) fields[duration] = once('duration')
-  const rest = columns.map((_, c) => c).filter((c) => c !== code && c !== duration && filled(c).length > 0)
+  const rest = columns
+    .map((_, c) => c)
+    .filter((c) => ![code, outline, duration].includes(c) && filled(c).length > 0)
   const known = code < 0 ? new Set<string>() : new Set(filled(code).map((text) => text.toLowerCase()))
   const waits = rest.find(
     (c) =>

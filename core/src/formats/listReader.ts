@@ -77,6 +77,15 @@ interface Place {
   readonly sheet: OpenSheet
   readonly row: number
 }
+/** A cell of a row whose link leads to nothing, and why. */
+interface LooseCell {
+  readonly column: number
+  readonly text: string
+  readonly why: string
+}
+/** Loose cells by sheet and row. */
+export type LooseRows = ReadonlyMap<string, readonly LooseCell[]>
+
 interface AskedLink {
   readonly sheet: OpenSheet
   readonly link: ListLink
@@ -101,6 +110,7 @@ const POINT = { duration: 0, confirmed: true, estimate: null } as const
 export class ListReader {
   private readonly plan: Plan
   private readonly options: ListOptions
+  private readonly loose: LooseRows
   private readonly sheets: OpenSheet[] = []
   /** The one that is being read. */
   private sheet!: OpenSheet
@@ -120,8 +130,10 @@ export class ListReader {
   /** What each activity of the list is to have. */
   private readonly needed = new Map<string, Wanted[]>()
 
-  constructor(plan: Plan, options: ListOptions) {
+  /** @param loose - rows that are known to have links to nothing, from {@link looseRows} of a reading before */
+  constructor(plan: Plan, options: ListOptions, loose: LooseRows = new Map()) {
     this.plan = plan
+    this.loose = loose
     this.options = options
     this.byCode = new Map(plan.activities.map((a) => [a.code.toLowerCase(), a]))
     this.groupsByName = new Map(plan.groups.map((g) => [groupKey(g.parent, g.name), g]))
@@ -306,6 +318,8 @@ export class ListReader {
         'code',
         `${code} is ${this.placeWords(earlier)} already, and says something else there; one of them needs another code`,
       )
+    for (const { column, text: said, why } of this.loose.get(this.rowKey(this.sheet, r)) ?? [])
+      this.complain(r, column, said, why)
     if (problems.length > before && badRows === 'leave-out') {
       if (code !== '' && !earlier) this.leftOut.set(code.toLowerCase(), { sheet: this.sheet, row: r + 1 })
       return
@@ -484,6 +498,38 @@ export class ListReader {
     return activity
   }
 
+  private rowKey(sheet: OpenSheet, row: number): string {
+    return `${this.sheets.indexOf(sheet)} ${row}`
+  }
+  /** Why a link that was asked for leads to nothing; the other activity where it leads to one. */
+  private otherEnd({ link, activity }: AskedLink): Activity | string {
+    const other = this.find(link.ref)
+    if (other) return other.id === activity.id ? 'an activity cannot wait for itself' : other
+    const leftOut = this.leftOut.get(link.ref.toLowerCase())
+    return leftOut
+      ? `${link.ref} is ${this.placeWords(leftOut)}, which is left out`
+      : `there is no activity ${link.ref}`
+  }
+
+  /**
+   * The rows that are to be left out because a link of theirs names nothing that there is. Known only once all rows have been read: the
+   * list is then read anew without them. A row that waits for one of them stays, as one that waits for any row that is left out.
+   */
+  looseRows(): LooseRows {
+    const loose = new Map<string, LooseCell[]>()
+    for (const { sheet, link, row, column } of this.asked) {
+      this.sheet = sheet
+      if (sheet.badRows !== 'leave-out' || this.find(link.ref) || this.leftOut.has(link.ref.toLowerCase()))
+        continue
+      const key = this.rowKey(sheet, row)
+      loose.set(key, [
+        ...(loose.get(key) ?? []),
+        { column, text: link.text, why: `there is no activity ${link.ref}` },
+      ])
+    }
+    return loose
+  }
+
   /** Once all rows are known, links are tied by code, row number, outline number or name. */
   connectLinks(): void {
     const made: { change: Change & { kind: 'add' }; asked: AskedLink }[] = []
@@ -492,17 +538,9 @@ export class ListReader {
     for (const asked of this.asked) {
       const { sheet, link, activity, side, row, column } = asked
       this.sheet = sheet
-      const other = this.find(link.ref)
-      const leftOut = this.leftOut.get(link.ref.toLowerCase())
-      const why = !other
-        ? leftOut === undefined
-          ? `there is no activity ${link.ref}`
-          : `${link.ref} is ${this.placeWords(leftOut)}, which is left out`
-        : other.id === activity.id
-          ? 'an activity cannot wait for itself'
-          : ''
-      if (!other || why !== '') {
-        this.complain(row, column, link.text, why)
+      const other = this.otherEnd(asked)
+      if (typeof other === 'string') {
+        this.complain(row, column, link.text, other)
         continue
       }
       const [from, to] = side === 'in' ? [other, activity] : [activity, other]

@@ -30,7 +30,7 @@ watch(
     if (plans.planId !== next) {
       ui.leavePlan()
       list.leavePlan()
-      draft.changePlan(plans.planId, next)
+      draft.look(null)
     }
     void plans.open(next)
   },

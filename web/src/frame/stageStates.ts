@@ -1,5 +1,6 @@
 import { createSharedComposable } from '@vueuse/core'
 import { computed, type ComputedRef } from 'vue'
+import { useCalendarDraft } from '../stores/calendarDraft.ts'
 import { useForecastStore } from '../stores/forecastStore.ts'
 import { later } from '../stores/painted.ts'
 import { usePlanStore } from '../stores/planStore.ts'
@@ -12,6 +13,7 @@ export const useStageStates = createSharedComposable(
     const plans = usePlanStore()
     const review = useReviewStore()
     const forecast = useForecastStore()
+    const drafts = useCalendarDraft()
     const shown = later(() => plans.plan)
     const isScheduled = computed(() => plans.view !== null)
     const facts = computed((): StageFacts => {
@@ -21,6 +23,7 @@ export const useStageStates = createSharedComposable(
       return {
         activities: activities.length,
         calendars: plan?.calendars.length ?? 0,
+        draftedCalendars: drafts.drafted.length,
         resources: plan?.resources.length ?? 0,
         assignments: plan?.assignments.length ?? 0,
         baselines: plan?.baselines.length ?? 0,

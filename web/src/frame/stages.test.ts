@@ -5,6 +5,7 @@ import { STAGES, type StageFacts, type StageName } from './stages.ts'
 const FRESH: StageFacts = {
   activities: 0,
   calendars: 0,
+  draftedCalendars: 0,
   resources: 0,
   assignments: 0,
   baselines: 0,
@@ -37,6 +38,9 @@ describe('the stages', () => {
     expect(states).toMatchObject({ network: 3, review: 4, setup: 0 })
     expect(doneOf(open)).toEqual([])
     expect(doneOf({ activities: 9, openEnds: 0, findings: 0 })).toEqual(['network', 'review'])
+    // A calendar that is changed but not applied is open.
+    expect(doneOf({ calendars: 2 })).toContain('calendars')
+    expect(doneOf({ calendars: 2, draftedCalendars: 1 })).not.toContain('calendars')
     // Review that has not looked yet has found nothing, and that says nothing.
     expect(doneOf({ activities: 9, openEnds: null, findings: null })).toEqual([])
     expect(doneOf({ activities: 9, openEnds: 7 })).toEqual([])

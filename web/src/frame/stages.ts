@@ -2,6 +2,8 @@
 export interface StageFacts {
   readonly activities: number
   readonly calendars: number
+  /** Calendars that are changed in this browser, and not in the plan yet. */
+  readonly draftedCalendars: number
   /** Scenarios that differ from the plan and have been forecast. */
   readonly compared: number
   readonly unconfirmed: number
@@ -56,7 +58,10 @@ export const STAGES = [
     label: 'Calendars',
     path: 'calendars',
     rule: 'Done when every calendar in use has working time. A calendar chosen after the durations changes what they mean.',
-    state: ({ isScheduled, calendars }) => done(isScheduled && calendars > 0),
+    state: ({ isScheduled, calendars, draftedCalendars }) => ({
+      done: isScheduled && calendars > 0 && draftedCalendars === 0,
+      open: draftedCalendars,
+    }),
   }),
   stage({
     name: 'network',

@@ -1,4 +1,4 @@
-import { watchDebounced } from '@vueuse/core'
+import { useLocalStorage, watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
@@ -13,66 +13,80 @@ import {
 import type { Comparison } from '../workers/scheduleProtocol.ts'
 import { usePlanStore } from './planStore.ts'
 
+interface Draft {
+  readonly fields: Item
+  readonly stays: Stays
+}
+/** By calendar. */
+type Drafts = Readonly<Record<string, Draft>>
+
 /**
- * A calendar being worked on: its hours are kept in the plan only when asked, because what they move is shown first.
- * Edits of a plan go through {@link usePlanStore}; this holds what is not one yet.
+ * Calendars being worked on: their hours come into the plan only when asked, because what they move is shown first. Until then they wait
+ * in this browser, each for itself. Edits of a plan go through {@link usePlanStore}; this holds what is not one yet.
  */
 export const useCalendarDraft = defineStore('calendarDraft', () => {
   const plans = usePlanStore()
+  const byPlan = useLocalStorage<Readonly<Record<string, Drafts>>>('geodrome-calendar-drafts', {})
+  const ofPlan = computed((): Drafts => byPlan.value[plans.planId ?? ''] ?? {})
+  /** Calendars of the plan that are drafted. */
+  const drafted = computed(() =>
+    (plans.plan?.calendars ?? []).map(({ id }) => id).filter((id) => ofPlan.value[id] !== undefined),
+  )
+  /** The calendar that is looked at. */
   const id = ref<string | null>(null)
-  const fields = shallowRef<Item>({})
-  const stays = ref<Stays>('days')
+  const draft = computed(() =>
+    id.value !== null && drafted.value.includes(id.value) ? ofPlan.value[id.value]! : null,
+  )
   const effect = shallowRef<Comparison | null>(null)
   const problem = ref('')
 
-  const isOpen = computed(() => id.value !== null && Object.keys(fields.value).length > 0)
+  const isOpen = computed(() => draft.value !== null)
   /** The calendar as drafted; others as they are. */
   const of = (calendar: PlanCalendar): PlanCalendar =>
-    calendar.id === id.value ? ({ ...calendar, ...fields.value } as PlanCalendar) : calendar
+    ({ ...calendar, ...ofPlan.value[calendar.id]?.fields }) as PlanCalendar
   const changesLength = computed(() => {
     const before = plans.plan?.calendars.find((c) => c.id === id.value)
-    return (
-      before !== undefined &&
-      fields.value.dayMinutes !== undefined &&
-      fields.value.dayMinutes !== before.dayMinutes
-    )
+    const { dayMinutes } = draft.value?.fields ?? {}
+    return before !== undefined && dayMinutes !== undefined && dayMinutes !== before.dayMinutes
   })
   const change = computed((): Change | null => {
     const { plan } = plans
-    if (!plan || !isOpen.value || !plan.calendars.some((c) => c.id === id.value)) return null
-    return setCalendar(plan, id.value!, fields.value, stays.value)
+    if (!plan || id.value === null || !draft.value) return null
+    return setCalendar(plan, id.value, draft.value.fields, draft.value.stays)
   })
 
+  const put = (calendar: string, next: Draft | null): void => {
+    const { [calendar]: _before, ...others } = ofPlan.value
+    const drafts = next === null ? others : { ...others, [calendar]: next }
+    const { [plans.planId!]: _drafts, ...plansLeft } = byPlan.value
+    byPlan.value = Object.keys(drafts).length > 0 ? { ...plansLeft, [plans.planId!]: drafts } : plansLeft
+  }
   const set = (calendar: string, next: Item): void => {
-    fields.value = id.value === calendar ? { ...fields.value, ...next } : next
-    id.value = calendar
     const before = plans.plan?.calendars.find((c) => c.id === calendar) as Item | undefined
+    const fields = { ...ofPlan.value[calendar]?.fields, ...next }
     // What is as it was is no draft.
-    if (before)
-      fields.value = Object.fromEntries(
-        Object.entries(fields.value).filter(
-          ([field, value]) => JSON.stringify(value) !== JSON.stringify(before[field]),
-        ),
-      )
+    const differing = Object.entries(fields).filter(
+      ([field, value]) => JSON.stringify(value) !== JSON.stringify(before?.[field]),
+    )
+    const stays = ofPlan.value[calendar]?.stays ?? 'days'
+    put(calendar, differing.length > 0 ? { fields: Object.fromEntries(differing), stays } : null)
+    id.value = calendar
+  }
+  const stays = computed({
+    get: () => draft.value?.stays ?? 'days',
+    set: (next) => {
+      if (id.value !== null && draft.value) put(id.value, { ...draft.value, stays: next })
+    },
+  })
+  /** Looks at a calendar, and at what its draft would do. */
+  const look = (calendar: string | null): void => {
+    id.value = calendar
+    problem.value = ''
   }
   const drop = (): void => {
-    id.value = null
-    fields.value = {}
+    if (id.value !== null) put(id.value, null)
     problem.value = ''
     effect.value = null
-  }
-  /** Drafts of plans that were left, for when one comes back to them. */
-  const left = new Map<string, { id: string; fields: Item; stays: Stays }>()
-  const changePlan = (from: string | null, to: string): void => {
-    if (from !== null && isOpen.value)
-      left.set(from, { id: id.value!, fields: fields.value, stays: stays.value })
-    drop()
-    const known = left.get(to)
-    if (!known) return
-    left.delete(to)
-    id.value = known.id
-    fields.value = known.fields
-    stays.value = known.stays
   }
   const keep = (): boolean => {
     if (!change.value) return false
@@ -105,5 +119,5 @@ export const useCalendarDraft = defineStore('calendarDraft', () => {
     },
     { debounce: 120, immediate: true },
   )
-  return { id, fields, stays, effect, problem, isOpen, changesLength, of, set, drop, changePlan, keep }
+  return { id, drafted, stays, effect, problem, isOpen, changesLength, of, set, look, drop, keep }
 })

@@ -62,7 +62,18 @@ const chosen = computed(
 /** The chosen one as it is in the plan, whatever is drafted for it. */
 const kept = computed(() => plans.plan!.calendars.find((c) => c.id === chosen.value?.id) ?? chosen.value)
 const choose = (id: string): void => void router.replace({ query: { calendar: id } })
-const set = (fields: Item): void => draft.set(chosen.value!.id, fields)
+watch(
+  () => chosen.value?.id ?? null,
+  (id) => draft.look(id),
+  { immediate: true },
+)
+/** What a calendar is called moves nothing, and needs no look at what it would do. */
+const set = ({ name, ...fields }: Item): void => {
+  const { id } = chosen.value!
+  if (name !== undefined)
+    attempt(() => plans.edit({ kind: 'set', list: 'calendars', key: id, set: { name: name as string } }))
+  if (Object.keys(fields).length > 0) draft.set(id, fields)
+}
 
 const compiled = computed(
   () => new PlanCalendars(calendars.value, instantOf(plans.plan!.project.start, 'start')),
@@ -98,7 +109,7 @@ const parentName = (c: PlanCalendar): string | null => (c.parent ? nameOf(c.pare
 /** Who is on a calendar, whether it is drafted, and where it was copied from. */
 const standingWords = (c: PlanCalendar): string => {
   const count = userCount(c.id)
-  return `${count === 0 ? 'no activity is on it' : counted(count, 'activity')}${draft.id === c.id && draft.isOpen ? ', not kept yet' : ''}`
+  return `${count === 0 ? 'no activity is on it' : counted(count, 'activity')}${draft.drafted.includes(c.id) ? ', changed, not applied yet' : ''}`
 }
 const originWords = (c: PlanCalendar): string => {
   const origin = originOf(c)
@@ -381,7 +392,7 @@ const workingDays = computed(() => {
         role="status"
         data-test="calendar-effect"
       >
-        <p class="soft">If you keep {{ nameOf(draft.id) }} like this</p>
+        <p class="soft">If you change {{ nameOf(draft.id) }} like this</p>
         <template v-if="effectWords">
           <h2>{{ effectWords.after }}</h2>
           <p>
@@ -402,7 +413,7 @@ const workingDays = computed(() => {
             data-test="keep-calendar"
             @click="draft.keep()"
           >
-            Keep it</ActButton
+            Apply it</ActButton
           ><ActButton @click="draft.drop()">Drop the change</ActButton>
         </p>
       </section>
