@@ -12,7 +12,7 @@ import { importPlan } from './edits.mjs'
 const MOST_MS = 2000
 /** What the server is told that it may take, and what it may take with what its threads have not given back yet. */
 const SETTING_MB = 600
-const MOST_MB = 850
+const MOST_MB = 1000
 const AT_ONCE = 3
 
 const times = (count, make) => Array.from({ length: count }, (_, k) => make(k))

@@ -1,5 +1,6 @@
 import { instantWords, NONE, shortDay, shortDurationWords, inkOf, type Ink } from '@geodrome/core'
 import type { CellContext } from '../rows/columns.ts'
+import { tightestOf } from '../rows/floatDays.ts'
 import type { MapNodeData } from './mapGraph.ts'
 
 export const NODE_WIDTH = 184
@@ -21,13 +22,14 @@ export interface BoxWords {
 
 export const boxWords = (context: CellContext, node: MapNodeData): BoxWords => {
   const { plan, view, calendars } = context
-  let [from, to, least, tightest] = [Infinity, -Infinity, Infinity, node.members[0]!]
+  let [from, to] = [Infinity, -Infinity]
   for (const i of node.members) {
     from = Math.min(from, view.start[i]!)
     to = Math.max(to, view.finish[i]!)
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least)
-      [least, tightest] = [view.totalFloat[i]!, i]
   }
+  const found = tightestOf(context, node.members)
+  const tightest = found < 0 ? node.members[0]! : found
+  const float = view.totalFloat[tightest]!
   const activity = plan.activities[tightest]!
   const lengths = calendars.lengthsOf(activity)
   const isGroup = node.kind === 'group'
@@ -49,8 +51,8 @@ export const boxWords = (context: CellContext, node: MapNodeData): BoxWords => {
           ? 'milestone'
           : 'hammock',
     dates,
-    float: least === Infinity ? '' : shortDurationWords(least, lengths),
-    ink: inkOf(least === Infinity ? NONE : least, view.state[tightest]!, plan.project),
+    float: float === NONE ? '' : shortDurationWords(float, lengths),
+    ink: inkOf(float, view.state[tightest]!, plan.project),
     onPath: node.members.some((i) => view.onLongestPath[i] === 1),
     count: isGroup ? node.members.length : 0,
   }

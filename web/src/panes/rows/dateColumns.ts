@@ -9,6 +9,7 @@ import {
   withStartLimit,
 } from '@geodrome/core'
 import { setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
+import { daysOf } from './floatDays.ts'
 
 /** A date in the list: the time only where it is not the edge of a working day, or when asked for. */
 const dateCell = (
@@ -104,7 +105,7 @@ export const DATE_COLUMNS: readonly Column[] = [
     align: 'right',
     holds: 7,
     text: floatWords,
-    sortBy: ({ view }, i) => (view.totalFloat[i] === NONE ? Infinity : view.totalFloat[i]!),
+    sortBy: (context, i) => daysOf(context, i, context.view.totalFloat[i]!),
   },
   {
     id: 'free',
@@ -114,7 +115,7 @@ export const DATE_COLUMNS: readonly Column[] = [
     align: 'right',
     holds: 3,
     text: (context, i) => float(context.view.freeFloat[i]!, context, i),
-    sortBy: ({ view }, i) => (view.freeFloat[i] === NONE ? Infinity : view.freeFloat[i]!),
+    sortBy: (context, i) => daysOf(context, i, context.view.freeFloat[i]!),
   },
   {
     id: 'late',

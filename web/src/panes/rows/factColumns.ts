@@ -11,6 +11,7 @@ import {
   type Activity,
 } from '@geodrome/core'
 import { same, setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
+import { daysOf } from './floatDays.ts'
 
 const at = ({ plan }: CellContext, index: number): Activity => plan.activities[index]!
 
@@ -113,7 +114,7 @@ export const FACT_COLUMNS: readonly Column[] = [
       }
       return `${activity.confirmed ? '' : '? '}${shortDurationWords(activity.duration, lengths)}`
     },
-    sortBy: (context, i) => at(context, i).duration,
+    sortBy: (context, i) => daysOf(context, i, at(context, i).duration),
     draft: (context, i) =>
       at(context, i).kind === 'work'
         ? durationWords(at(context, i).duration, context.calendars.lengthsOf(at(context, i)))

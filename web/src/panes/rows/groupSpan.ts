@@ -1,22 +1,18 @@
-import { instantWords, NONE, shortDay, shortDurationWords } from '@geodrome/core'
+import { instantWords, shortDay, shortDurationWords } from '@geodrome/core'
 import type { CellContext } from './cellContext.ts'
+import { tightestOf } from './floatDays.ts'
 
 /** Characters of a group's bold figures that a narrow column can show. */
 const BOLD_ROOM = 8
 
 /** What a group says in a column: it spans its activities and has no logic of its own. */
-export const groupSpan = (
-  { plan, view, allTimes, calendars }: CellContext,
-  members: readonly number[],
-  column: string,
-): string => {
+export const groupSpan = (context: CellContext, members: readonly number[], column: string): string => {
   if (members.length === 0) return ''
-  let [from, to, least, tightest] = [Infinity, -Infinity, Infinity, -1]
+  const { plan, view, allTimes, calendars } = context
+  let [from, to] = [Infinity, -Infinity]
   for (const i of members) {
     from = Math.min(from, view.start[i]!)
     to = Math.max(to, view.finish[i]!)
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! < least)
-      [least, tightest] = [view.totalFloat[i]!, i]
   }
   const date = (at: number, edge: 'start' | 'finish'): string =>
     allTimes ? instantWords(at, edge).slice(4) : shortDay(at, edge)
@@ -31,10 +27,16 @@ export const groupSpan = (
         calendars.projectLengths,
         BOLD_ROOM,
       )
-    case 'float':
+    case 'float': {
+      const tightest = tightestOf(context, members)
       return tightest < 0
         ? ''
-        : shortDurationWords(least, calendars.lengthsOf(plan.activities[tightest]!), BOLD_ROOM)
+        : shortDurationWords(
+            view.totalFloat[tightest]!,
+            calendars.lengthsOf(plan.activities[tightest]!),
+            BOLD_ROOM,
+          )
+    }
     default:
       return ''
   }
