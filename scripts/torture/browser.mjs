@@ -94,7 +94,7 @@ export const browser = async (losses, seed) => {
     if (loss === 'storage') storageGone = true
     // What waits in a tab without its own storage is lost with the tab; the page says so. Then it has to be stored first.
     if ((loss === 'tab' || loss === 'reload') && storageGone) {
-      await stored.getByText(/^Stored/).waitFor({ timeout: SETTLED_MS })
+      await stored.getByText(/^(All s|S)tored/).waitFor({ timeout: SETTLED_MS })
       storageGone = false
     }
     await wait(roll() * 300)
@@ -106,7 +106,7 @@ export const browser = async (losses, seed) => {
   try {
     await desk.page
       .getByTestId('stored')
-      .getByText(/^Stored/)
+      .getByText(/^(All s|S)tored/)
       .waitFor({ timeout: SETTLED_MS })
   } catch {
     throw new Stop(`it does not settle: “${await desk.page.getByTestId('stored').textContent()}”`)

@@ -2,6 +2,7 @@ import { addWork, nextWork } from '../time/arithmetic.ts'
 import { END_DAY, MINUTES_PER_DAY } from '../time/instant.ts'
 import { Kind, networkOf, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import { backwardStep, emptyLateDates, linkAllows, type Bounds, type LateDates } from './backwardPass.ts'
+import { isPinned } from './forwardPass.ts'
 import type { Schedule } from './schedule.ts'
 
 /** A chain of activities that lead to the chosen one with the same slack, in the order in which they follow each other. */
@@ -16,7 +17,8 @@ const BEYOND_DAYS = 5 * 366
 
 /**
  * Ranked float paths to an activity T. Every activity upstream has a slack to T; chains of equal slack, followed from each
- * activity to the successor that binds it, are listed by rising slack: the first drives T.
+ * activity to the successor that binds it, are listed by rising slack: the first drives T. Work that stands where an overriding date
+ * puts it hands no delay on: what leads to T through it alone is not listed.
  * @param id - the chosen activity
  * @throws RangeError if the plan has no such activity
  */
@@ -62,8 +64,11 @@ const upstreamOf = (network: Network, target: number): Set<number> => {
   )
 }
 
-/** The backward pass from T alone: T keeps its early dates, nothing else limits. */
-const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<number>): LateDates => {
+/**
+ * The backward pass from T alone: T keeps its early dates, nothing else limits.
+ * @param upstream - what cannot delay T, because an overriding date stands between, is taken out
+ */
+const slackPass = (schedule: Schedule, target: number, upstream: Set<number>): LateDates => {
   const { network, early } = schedule
   const late = emptyLateDates(network.order.length)
   late.startLimit[target] = early.begin[target]!
@@ -76,10 +81,18 @@ const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<num
           network.calendar[target]!,
           addWork(network.calendar[target]!, early.begin[target]!, remaining),
         )
+  late.start[target] = early.begin[target]!
+  late.finish[target] = early.finish[target]!
+  if (standsAnyhow(network, late, target)) late.startLimit[target] = late.finishLimit[target] = UNLIMITED
+  const of = (value: number): Int32Array => new Int32Array(network.order.length).fill(value)
   const free = networkOf({
     ...network,
-    startCeiling: new Int32Array(network.order.length).fill(UNLIMITED),
-    finishCeiling: new Int32Array(network.order.length).fill(UNLIMITED),
+    startCeiling: of(UNLIMITED),
+    finishCeiling: of(UNLIMITED),
+    startPin: of(NONE),
+    finishPin: of(NONE),
+    startCut: of(NONE),
+    finishCut: of(NONE),
   })
   const bounds: Bounds = { start: UNLIMITED, finish: UNLIMITED }
   // Far enough to limit nothing: every upstream activity has a chain to T that does, on its start or on its finish.
@@ -89,9 +102,32 @@ const slackPass = (schedule: Schedule, target: number, upstream: ReadonlySet<num
   )
   for (let at = network.order.length - 1; at >= 0; at--) {
     const i = network.order[at]!
-    if (upstream.has(i)) backwardStep(free, network.remaining[i]!, horizon, late, i, bounds)
+    if (!upstream.has(i)) continue
+    if (!isBound(free, late, i)) {
+      upstream.delete(i)
+      continue
+    }
+    backwardStep(free, network.remaining[i]!, horizon, late, i, bounds)
+    if (standsAnyhow(network, late, i)) late.startLimit[i] = late.finishLimit[i] = UNLIMITED
   }
   return late
+}
+
+/** Whether anything that follows limits the activity on its way to T. */
+const isBound = (network: Network, late: LateDates, i: number): boolean => {
+  for (let o = network.outStart[i]!; o < network.outStart[i + 1]!; o++)
+    if (linkAllows(network, late, network.outLink[o]!) !== UNLIMITED) return true
+  return false
+}
+
+/** Whether an overriding date holds the activity no later than T needs it, whatever its links say: then nothing before it delays T. */
+const standsAnyhow = (network: Network, late: LateDates, i: number): boolean => {
+  const { startCut, finishCut } = network
+  return (
+    isPinned(network, i) ||
+    (startCut[i] !== NONE && startCut[i]! <= late.start[i]!) ||
+    (finishCut[i] !== NONE && finishCut[i]! <= late.finish[i]!)
+  )
 }
 
 const bindingSuccessor = (
