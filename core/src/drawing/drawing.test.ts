@@ -1,8 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { NONE } from '../network/network.ts'
+import { readPlan } from '../plan/index.ts'
+import { schedule } from '../schedule/index.ts'
+import { drawnPlan, type DrawnPlan } from './drawnPlan.ts'
 import { inkOf } from './ink.ts'
 import { linkPath } from './linkPath.ts'
+import { shapeParts } from './shapeParts.ts'
+import { shapeOf } from './shapes.ts'
 import { placePins, type Pin } from './pins.ts'
 
 describe('pins on the ruler', () => {
@@ -57,4 +62,53 @@ it('a link leaves and lands where its ends are, and where there is no room goes 
       if (level) expect(Number(level[2]) % 29).toBe(0)
     }),
   )
+})
+
+describe('the room beside a bar', () => {
+  const drawn = (project: object) =>
+    drawnPlan(
+      schedule(
+        readPlan({
+          format: 'geodrome-plan',
+          version: 1,
+          project: { start: '2027-03-01', calendar: 'clock', ...project },
+          activities: [
+            { id: 'a', duration: '1d' },
+            { id: 'b', duration: '3d' },
+            { id: 'c', duration: '1d' },
+          ],
+          links: [
+            { from: 'a', to: 'c' },
+            { from: 'b', to: 'c' },
+          ],
+        }).plan,
+      ),
+    )
+  /** Days from the project's start. */
+  const bar = (plan: DrawnPlan) => {
+    const [shape] = shapeOf(
+      { kind: 'activity', id: 'a', index: 0, depth: 0 } as never,
+      0,
+      plan,
+      (at) => (at - plan.view.projectStart) / 1440,
+      () => 0,
+    )
+    return shape!
+  }
+  it('lies after it as far as its late finish, and as far as nothing else moves', () => {
+    expect(bar(drawn({ requiredFinish: '2027-03-06' }))).toMatchObject({ x1: 0, x2: 1, freePocket: 3 })
+  })
+  it('lies before it where work stands late: from where it could be, to where it is', () => {
+    const plan = drawn({ direction: 'backward', finish: '2027-03-09T00:00' })
+    // C stands on the eighth day, B on the fifth to seventh; A on the seventh could be on the first, and on the fifth without B.
+    const of = bar(plan)
+    expect(of.x2 - of.x1).toBe(1)
+    expect(of.pocket).toBe(of.x1 - 6)
+    expect(of.freePocket! < of.x1).toBe(true)
+    expect(of.freePocket! >= of.pocket!).toBe(true)
+    // Drawn from the start of the bar, not from its end.
+    const room = shapeParts(of).find(({ pen }) => pen === 'pocket')!.d
+    expect(room).toMatch(new RegExp(`^M${of.x1},[\\d.]+H${of.pocket}V`))
+    expect(room).not.toContain(`M${of.x2},`)
+  })
 })

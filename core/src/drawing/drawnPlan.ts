@@ -7,6 +7,8 @@ import type { Calendar } from '../time/calendar.ts'
 export interface DrawnDates {
   readonly start: Int32Array
   readonly finish: Int32Array
+  /** In a plan scheduled backward, where work stands late, its float lies before it. */
+  readonly earlyStart: Int32Array
   readonly lateFinish: Int32Array
   readonly totalFloat: Int32Array
   readonly freeFloat: Int32Array
@@ -34,6 +36,7 @@ export const drawnPlan = (made: Schedule): DrawnPlan => {
     view: {
       start: made.start,
       finish: made.finish,
+      earlyStart: made.early.start,
       lateFinish: made.lateFinishShown,
       totalFloat: made.float.total,
       freeFloat: made.float.free,

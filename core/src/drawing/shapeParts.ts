@@ -57,14 +57,17 @@ export const shapeParts = (s: Shape): ShapePart[] => {
   return parts
 }
 
-/** The room after a bar: low to its late finish, high as far as free float goes. */
+/** The room of a bar: low as far as its float goes, high as far as its free float. */
 const pocketPath = (s: Shape): string => {
   const top = s.y + BAR_TOP
+  const from = (to: number): number => (to < s.x1 ? s.x1 : s.x2)
   const low =
     s.pocket !== null && s.kind !== 'hammock'
-      ? `M${s.x2},${top + BAR - 5}H${s.pocket}V${top + BAR - 0.5}H${s.x2}`
+      ? `M${from(s.pocket)},${top + BAR - 5}H${s.pocket}V${top + BAR - 0.5}H${from(s.pocket)}`
       : ''
-  return s.freePocket === null ? low : `${low}M${s.x2},${top + 2}H${s.freePocket}V${top + BAR - 0.5}`
+  return s.freePocket === null
+    ? low
+    : `${low}M${from(s.freePocket)},${top + 2}H${s.freePocket}V${top + BAR - 0.5}`
 }
 
 /** The mark of a date that holds an edge: a bracket beside the bar, open towards it. */

@@ -14,6 +14,7 @@ export interface Shape {
   readonly x2: number
   readonly y: number
   readonly ink: Ink
+  /** Where its float ends, and its free float: after it, or before it in a plan scheduled backward. */
   readonly pocket: number | null
   readonly freePocket: number | null
   readonly progress: number
@@ -67,11 +68,15 @@ export const shapeOf = (
           : activity.decision
             ? 'hexagon'
             : 'pennant'
+  const isBackward = plan.project.direction === 'backward'
   const free = view.freeFloat[i]!
   let freeUntil: number | null = null
   if (free !== NONE && free > 0 && float > 0) {
+    const minutes = Math.min(free, float)
     try {
-      freeUntil = calendar.minuteAt(calendar.countBefore(view.finish[i]!) + Math.min(free, float) - 1) + 1
+      freeUntil = isBackward
+        ? calendar.minuteAt(calendar.countBefore(view.start[i]!) - minutes)
+        : calendar.minuteAt(calendar.countBefore(view.finish[i]!) + minutes - 1) + 1
     } catch {
       freeUntil = null
     }
@@ -87,7 +92,7 @@ export const shapeOf = (
       x2: x(view.finish[i]!),
       y: y(r),
       ink: inkOf(float, view.state[i]!, plan.project),
-      pocket: float !== NONE && float > 0 ? x(view.lateFinish[i]!) : null,
+      pocket: float !== NONE && float > 0 ? x(isBackward ? view.earlyStart[i]! : view.lateFinish[i]!) : null,
       freePocket: freeUntil === null ? null : x(freeUntil),
       progress: activity.progress.percent / 100,
       atStart: activity.edge !== 'finish',

@@ -40,6 +40,7 @@ const say = (reply: ScheduleReply): void => self.postMessage(reply)
 const viewOf = (s: Schedule, computeMs: number): ScheduleView => ({
   start: s.start,
   finish: s.finish,
+  earlyStart: s.early.start,
   lateStart: s.late.start,
   lateFinish: s.lateFinishShown,
   totalFloat: s.float.total,

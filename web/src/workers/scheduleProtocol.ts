@@ -17,6 +17,7 @@ import type { QuestionName } from './questions.ts'
 export interface ScheduleView {
   readonly start: Int32Array
   readonly finish: Int32Array
+  readonly earlyStart: Int32Array
   readonly lateStart: Int32Array
   readonly lateFinish: Int32Array
   readonly totalFloat: Int32Array
