@@ -3,7 +3,7 @@ const MOST_NUMBERS = 20_000_000
 
 interface Entry<T> {
   readonly weight: number
-  readonly table: Promise<T>
+  readonly coming: Promise<T>
   /** Null while it is computed. */
   made: T | null
 }
@@ -30,7 +30,7 @@ export class KeptTables<T> {
 
   /** @param weight - numbers that it holds */
   keep(id: string, weight: number, table: T): void {
-    this.add(id, { weight, table: Promise.resolve(table), made: table })
+    this.add(id, { weight, coming: Promise.resolve(table), made: table })
   }
 
   /** @param make - where it is not here */
@@ -40,10 +40,10 @@ export class KeptTables<T> {
       // What was asked for last is given up last.
       this.kept.delete(id)
       this.kept.set(id, there)
-      return there.table
+      return there.coming
     }
-    const entry: Entry<T> = { weight, table: make(), made: null }
-    entry.table.then(
+    const entry: Entry<T> = { weight, coming: make(), made: null }
+    entry.coming.then(
       (made) => {
         entry.made = made
         if (this.kept.get(id) !== entry) this.drop(made)
@@ -51,7 +51,7 @@ export class KeptTables<T> {
       () => this.kept.get(id) === entry && this.kept.delete(id),
     )
     this.add(id, entry)
-    return entry.table
+    return entry.coming
   }
 
   /** Forgets what was asked for longest ago. @returns false if there is nothing */
