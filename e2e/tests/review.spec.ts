@@ -162,12 +162,12 @@ test('the path integrity test says where a delay is lost', async ({ page, kiln, 
   await openReview(kiln, 'integrity')
   await page.getByTestId('test-all').click()
   await expect(page.getByTestId('integrity-title')).toHaveText(
-    'A delay of any of the 6 activities that are critical arrives at the finish.',
+    'A delay of any of the 6 activities tested arrives at the finish.',
   )
   await openReview(update, 'integrity')
   await page.getByTestId('test-all').click()
   await expect(page.getByTestId('integrity-title')).toContainText(
-    /of 27 critical activities do not carry a delay to the finish/,
+    /of the 27 activities tested do not carry a delay to the finish/,
   )
   await expect(page.getByRole('row').filter({ hasText: 'Lay floor coverings' })).toContainText(
     'C60 stands on a date that overrides logic: 100 d',

@@ -28,6 +28,8 @@ export interface IntegrityTest {
   readonly activity: string
   /** Days of its calendar that were put in: as asked, or fewer where a calendar on the way has no more hours. */
   readonly days: number
+  /** The calendar that had no more hours for all of the delay; null where it was put in whole. */
+  readonly shortOf: string | null
   /** How far the activity's own finish moved, and how far the network's did; working minutes of the project calendar. */
   readonly delay: number
   readonly arrives: number
@@ -54,7 +56,7 @@ export const integrityTest = (
   if (i === undefined) throw new RangeError(`integrityTest: no activity "${id}"`)
   const calendar = network.calendars.get(plan.project.calendar)
   const day = lengthsOf(plan, network.calendar[i]!.id).dayMinutes
-  const { made, used } = longestThatFits(plan, schedule, i, days, day)
+  const { made, used, shortOf } = longestThatFits(plan, schedule, i, days, day)
   const shift = (j: number): number => workBetween(calendar, schedule.early.finish[j]!, made.early.finish[j]!)
   const delay = shift(i)
   const arrives = workBetween(calendar, schedule.projectFinish, made.projectFinish)
@@ -63,6 +65,7 @@ export const integrityTest = (
   return {
     activity: id,
     days: used,
+    shortOf,
     delay,
     arrives,
     carries: arrives === delay ? 'exact' : arrives > delay ? 'grows' : isByCalendars ? 'rounded' : 'lost',
@@ -91,12 +94,15 @@ const longestThatFits = (
   i: number,
   days: number,
   day: number,
-): { made: Schedule; used: number } => {
+): { made: Schedule; used: number; shortOf: string | null } => {
+  let shortOf: string | null = null
   for (let used = days; ; used = Math.floor(used / 2)) {
     try {
-      return { made: used === 0 ? schedule : reschedule(...delayed(plan, schedule, i, used * day)), used }
+      const made = used === 0 ? schedule : reschedule(...delayed(plan, schedule, i, used * day))
+      return { made, used, shortOf }
     } catch (error) {
       if (!(error instanceof CalendarError)) throw error
+      shortOf = error.calendar
     }
   }
 }

@@ -221,6 +221,7 @@ describe('the path integrity test', () => {
     expect(integrityTest(plan, schedule(plan), 'a')).toEqual({
       activity: 'a',
       days: 100,
+      shortOf: null,
       delay: 144_000,
       arrives: 144_000,
       carries: 'exact',
@@ -278,7 +279,21 @@ describe('the path integrity test', () => {
       { start: '2027-03-02T07:00' },
       { calendars: [windows] },
     )
-    expect(integrityTest(tidal, schedule(tidal), 'a')).toMatchObject({ days: 3, carries: 'exact' })
+    expect(integrityTest(tidal, schedule(tidal), 'a')).toMatchObject({
+      days: 3,
+      shortOf: 'tides',
+      carries: 'exact',
+    })
+    // It is the calendar on the way that is named, not that of the activity.
+    const onTheWay = small(
+      three.with(1, { ...three[1]!, calendar: 'tides' } as never),
+      chain,
+      { start: '2027-03-02T07:00' },
+      { calendars: [windows] },
+    )
+    const tested = integrityTest(onTheWay, schedule(onTheWay), 'a')
+    expect(tested.shortOf).toBe('tides')
+    expect(tested.days).toBeLessThan(100)
     expect(() => integrityTest(plan, schedule(plan), 'nothing')).toThrow(RangeError)
   })
 })

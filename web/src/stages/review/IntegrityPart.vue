@@ -27,8 +27,8 @@ const title = computed(() => {
   if (store.testing) return 'Delaying one activity after the other …'
   if (store.tests.length === 0) return 'Does a delay arrive at the finish?'
   if (lost.value.length === 0)
-    return `A delay of any of the ${counted(store.tests.length, 'activity')} that are critical arrives at the finish.`
-  return `${lost.value.length} of ${store.tests.length} critical activities ${lost.value.length === 1 ? 'does' : 'do'} not carry a delay to the finish.`
+    return `A delay of any of the ${counted(store.tests.length, 'activity')} tested arrives at the finish.`
+  return `${lost.value.length} of the ${counted(store.tests.length, 'activity')} tested ${lost.value.length === 1 ? 'does' : 'do'} not carry a delay to the finish.`
 })
 const ordered = computed(() => [...store.tests].sort((a, b) => rank(b) - rank(a)))
 const rank = (t: IntegrityTest): number => ({ lost: 3, grows: 2, rounded: 1, exact: 0 })[t.carries]
@@ -46,12 +46,19 @@ const WORDS = {
   grows: 'arrives, and grows',
   lost: 'is lost on the way',
 } as const
-/** What took or added most of it. */
-const mainly = (t: IntegrityTest): Swallow[] =>
-  [...t.swallows]
-    .filter((s) => (t.carries === 'grows' ? s.minutes < 0 : s.minutes > 0))
-    .sort((a, b) => Math.abs(b.minutes) - Math.abs(a.minutes))
-    .slice(0, 2)
+const NAMED = 2
+/** What took or added most of it, and what all the rest comes to: together the difference between what was put in and what arrives. */
+const causes = (t: IntegrityTest): { main: readonly Swallow[]; others: number; rest: number } => {
+  const ordered = [...t.swallows].sort((a, b) => Math.abs(b.minutes) - Math.abs(a.minutes))
+  const rest = ordered.slice(NAMED)
+  return {
+    main: ordered.slice(0, NAMED),
+    others: rest.length,
+    rest: rest.reduce((sum, { minutes }) => sum + minutes, 0),
+  }
+}
+const calendarName = (id: string): string =>
+  plans.plan!.calendars.find((c) => c.id === id)?.name || 'a calendar on the way'
 const isBackward = computed(() => plans.plan!.project.direction === 'backward')
 const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.activity(ui.focus)! : null))
 </script>
@@ -59,9 +66,9 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
 <template>
   <h1 data-test="integrity-title">{{ title }}</h1>
   <p class="soft">
-    Each critical activity is made {{ INTEGRITY_DELAY_DAYS }} of its days longer, on a copy. The finish must
-    move by exactly that, in working time of the project. Where it does not, the delay is followed along its
-    path to the link, date or calendar that takes it up.
+    Each activity that is critical or on the longest path is made {{ INTEGRITY_DELAY_DAYS }} of its days
+    longer, on a copy. The finish must move by exactly that, in working time of the project. Where it does
+    not, the delay is followed along its path to the link, date or calendar that takes it up.
   </p>
   <p v-if="isBackward">
     This plan is scheduled backward: its finish is given, and a delay moves the start instead. The test is for
@@ -74,7 +81,7 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
       :disabled="store.testing !== null"
       data-test="test-all"
       @click="store.test('all')"
-      >Test all that is critical</NButton
+      >Test all of them</NButton
     >
     <NButton v-if="focused" size="small" :disabled="store.testing !== null" @click="store.test([focused.id])"
       >Test {{ focused.code }}</NButton
@@ -110,16 +117,20 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
         </td>
         <td class="right">
           {{ days(t.delay)
-          }}<small v-if="t.days < INTEGRITY_DELAY_DAYS" class="soft">
-            ({{ t.days }} of its days; its calendar has no more)</small
+          }}<small v-if="t.shortOf !== null" class="soft">
+            ({{ t.days }} of its days; {{ calendarName(t.shortOf) }} has no more)</small
           >
         </td>
         <td class="right">{{ days(t.arrives) }}</td>
         <td>{{ WORDS[t.carries] }}</td>
         <td class="soft">
-          <span v-for="s in mainly(t)" :key="s.link"
+          <span v-for="s in causes(t).main" :key="s.link"
             >{{ BY[s.by](s) }}: {{ days(Math.abs(s.minutes)) }}<br
           /></span>
+          <span v-if="causes(t).others > 0"
+            >{{ counted(causes(t).others, 'other place') }} on the way: {{ days(Math.abs(causes(t).rest)) }}
+            {{ causes(t).rest > 0 ? 'less' : 'more' }}</span
+          >
         </td>
       </tr>
     </tbody>
