@@ -75,6 +75,24 @@ describe('the schedule worker', () => {
     expect(untried.effect).toEqual(tried.effect)
   })
 
+  it('counts new work on the longest path as having joined it, and work taken away from it as having left', () => {
+    const long = { id: 'new', code: 'NEW', duration: 50_000 }
+    const added = ask<'scheduled'>({
+      kind: 'change',
+      version: ++version,
+      change: { kind: 'add', list: 'activities', item: long, before: null },
+    }).effect!
+    const before = schedule(kiln)
+    const wasOn = [...before.onLongestPath].filter((on) => on === 1).length
+    expect([added.joinedLongestPath, added.leftLongestPath]).toEqual([1, wasOn])
+    const removed = ask<'scheduled'>({
+      kind: 'change',
+      version: ++version,
+      change: { kind: 'remove', list: 'activities', key: 'new' },
+    }).effect!
+    expect([removed.joinedLongestPath, removed.leftLongestPath]).toEqual([wasOn, 1])
+  })
+
   it('does not take what was tried on an older plan for what is made on a newer one', () => {
     const change = lengthen(kiln, 'K40', 3360)
     ask({ kind: 'try', requestId: 1, changes: [change] })

@@ -16,7 +16,6 @@ import {
   type FloatPath,
   type Plan,
   type Schedule,
-  type ScheduleDifference,
 } from '@geodrome/core'
 import { QUESTIONS, type QuestionName } from './questions.ts'
 import type {
@@ -89,7 +88,7 @@ const make = (next: Plan, change: Change | null): Made => {
     plan: next,
     schedule: made,
     view: viewOf(made, computeMs),
-    effect: current && effectOf(scheduleDifference(current, made), made),
+    effect: current && effectOf(current, made),
   }
 }
 
@@ -124,7 +123,11 @@ const takeChange = (change: Change, nextVersion: number): void => {
   else take(applyUnchecked(plan, change).plan, nextVersion, change)
 }
 
-const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
+const effectOf = (before: Schedule, after: Schedule): EditEffect => {
+  const d = scheduleDifference(before, after)
+  const { network } = after
+  const onPath = (ids: readonly string[], { network, onLongestPath }: Schedule): number =>
+    ids.filter((id) => onLongestPath[network.indexOf.get(id)!] === 1).length
   const touched = new Uint8Array(network.activities.length)
   for (const list of [d.changed, d.moved, d.added, d.lostFloat, d.gainedFloat])
     for (const id of list) touched[network.indexOf.get(id)!] = 1
@@ -132,8 +135,9 @@ const effectOf = (d: ScheduleDifference, { network }: Schedule): EditEffect => {
     moved: d.moved.length,
     lostFloat: d.lostFloat.length,
     gainedFloat: d.gainedFloat.length,
-    joinedLongestPath: d.joinedLongestPath.length,
-    leftLongestPath: d.leftLongestPath.length,
+    // What is new on it has joined it, and what was taken away with it has left.
+    joinedLongestPath: d.joinedLongestPath.length + onPath(d.added, after),
+    leftLongestPath: d.leftLongestPath.length + onPath(d.removed, before),
     touched,
   }
 }
