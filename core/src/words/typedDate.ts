@@ -8,17 +8,21 @@ const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', '
 const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun']
 const two = (n: number): string => String(n).padStart(2, '0')
 
+/** Days that are said from the one on which they are typed. */
+const FROM_TODAY: Readonly<Record<string, number>> = { yesterday: -1, today: 0, tomorrow: 1 }
+
 /**
- * Reads "12 apr", "12 apr 2027 14:00", "tue 14:00", "+3d", "2027-04-12", "2027-04-12 14:00".
+ * Reads "12 apr", "12 apr 2027 14:00", "tue 14:00", "next mon", "+3d", "tomorrow", "2027-04-12", "2027-04-12 14:00".
  * @param around - the date that is being changed, or the project's start: years left out and weekdays are looked for from here on
+ * @param now - when it is typed, where it is typed
  */
-export const readDate = (text: string, around: Instant): TypedDate => {
+export const readDate = (text: string, around: Instant, now: Date = new Date()): TypedDate => {
   const typed = text.trim().toLowerCase()
   const iso = typed.toUpperCase().replace(' ', 'T')
   if (parseDate(iso)) return { ok: true, date: iso }
   const match = /^(.*?)(?:[\s,]+(?:at\s+)?(\d{1,2})[:.](\d{2}))?$/.exec(typed)!
   const time = match[2] === undefined ? '' : `T${two(Number(match[2]))}:${match[3]}`
-  const day = readDay(match[1]!.trim(), Math.floor(around / MINUTES_PER_DAY))
+  const day = readDay(match[1]!.trim(), Math.floor(around / MINUTES_PER_DAY), now)
   const refused: TypedDate = {
     ok: false,
     why: `“${text.trim()}” is not a date; write for example 12 apr, tue 14:00, +3d or 2027-04-12`,
@@ -29,14 +33,21 @@ export const readDate = (text: string, around: Instant): TypedDate => {
   return parseDate(date) ? { ok: true, date } : refused
 }
 
-const readDay = (text: string, around: number): number | null => {
+const readDay = (text: string, around: number, now: Date): number | null => {
+  if (Object.hasOwn(FROM_TODAY, text))
+    return dayNumber(now.getFullYear(), now.getMonth() + 1, now.getDate()) + FROM_TODAY[text]!
   const relative = /^([+-])\s*(\d{1,4})\s*(d|days?|w|weeks?)$/.exec(text)
   if (relative) {
     const days = Number(relative[2]) * (relative[3]!.startsWith('w') ? 7 : 1)
     return around + (relative[1] === '-' ? -days : days)
   }
-  const weekday = DAYS.indexOf(text.slice(0, 3))
-  if (weekday >= 0 && /^[a-z]+$/.test(text)) return around + ((weekday - civilDate(around).weekday + 7) % 7)
+  // "next mon" is after the date at hand; "mon" may be that date.
+  const named = /^(next\s+)?([a-z]+)$/.exec(text)
+  const weekday = named ? DAYS.indexOf(named[2]!.slice(0, 3)) : -1
+  if (weekday >= 0) {
+    const ahead = (weekday - civilDate(around).weekday + 7) % 7
+    return around + (ahead === 0 && named![1] ? 7 : ahead)
+  }
   const match = /^(?:[a-z]{2,9}\s+)?(\d{1,2})\.?\s*([a-z]{3,9})\.?(?:\s+(\d{4}|['’]\d{2}))?$/.exec(text)
   if (!match) return null
   const month = MONTHS.indexOf(match[2]!.slice(0, 3)) + 1

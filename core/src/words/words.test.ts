@@ -73,6 +73,19 @@ describe('dates', () => {
   ])('%s is understood', (text, date) =>
     expect(readDate(text, at('2027-03-01T07:00'))).toEqual({ ok: true, date }),
   )
+  it.each([
+    ['today', '2026-12-31'],
+    ['tomorrow 14:00', '2027-01-01T14:00'],
+    ['Yesterday', '2026-12-30'],
+    ['mon', '2027-03-01'],
+    ['next mon', '2027-03-08'],
+    ['next Tuesday, 7:30', '2027-03-02T07:30'],
+  ])('%s is said from the day at hand, or from today', (text, date) =>
+    expect(readDate(text, at('2027-03-01T07:00'), new Date(2026, 11, 31, 23, 59))).toEqual({
+      ok: true,
+      date,
+    }),
+  )
   it.each(['31 feb', 'someday', '12', '+x'])('%s is refused with an example', (text) =>
     expect(readDate(text, at('2027-03-01'))).toMatchObject({
       ok: false,
