@@ -59,6 +59,16 @@ test('home: which plan is furthest behind, by how much and how sure; what is ove
   await page.getByTestId('with-archived').click()
   await early.getByRole('button', { name: /Take out/ }).click()
   await expect(early).not.toContainText('put away')
+  // A copy is a plan of its own with all that is in it.
+  await early.getByRole('button', { name: /^Copy/ }).click()
+  const copies = page.getByTestId('plans').getByRole('link', { name: /, copy$/ })
+  await expect(copies).toHaveCount(1)
+  const copied = /plan\/([^/]+)/.exec((await copies.getAttribute('href'))!)![1]!
+  const file = async (id: string) =>
+    (await (await page.request.get(`/api/plans/${id}/file`)).json()) as { project: { name: string } }
+  const [own, other] = [await file(kiln.id), await file(copied)]
+  expect(other).toEqual({ ...own, project: { ...own.project, name: `${own.project.name}, copy` } })
+  await page.request.delete(`/api/plans/${copied}`)
   await page.getByRole('textbox', { name: 'Find a plan' }).fill('kiln nothing-such')
   await expect(page.getByTestId('plans')).toContainText(
     'No plan has “kiln nothing-such” in its name or code.',

@@ -103,6 +103,11 @@ export const api = {
       }
     return post(importedPlanSchema, path, file)
   },
+  /** A plan of its own with all that is in another one; its log begins anew. */
+  copyPlan: async (id: string, name: string) => {
+    const file = await call(z.looseObject({ project: z.looseObject({}) }), `/plans/${id}/file`)
+    return api.importPlan(JSON.stringify({ ...file, project: { ...file.project, name } }))
+  },
   removePlan: (id: string) => call(nothing, `/plans/${id}`, { method: 'DELETE' }),
   /** Puts a plan away, or back. */
   archivePlan: (id: string, archived: boolean) =>

@@ -57,6 +57,16 @@ const remove = async (plan: PlanSummary): Promise<void> => {
   removed.value = plan
   await load()
 }
+/** The copy stands first in the list, as what was changed last. */
+const copy = async ({ id, name, code }: PlanSummary): Promise<void> => {
+  try {
+    await api.copyPlan(id, `${name || code || 'Plan'}, copy`)
+  } catch (error) {
+    failure.value = `${name || code} was not copied: ${(error as Error).message}`
+    return
+  }
+  await load()
+}
 const restore = async (): Promise<void> => {
   if (removed.value) await api.restorePlan(removed.value.id)
   removed.value = null
@@ -102,7 +112,14 @@ const archive = async (plan: PlanSummary, archived: boolean): Promise<void> => {
         <p v-if="issues.length > 50">and {{ issues.length - 50 }} more.</p>
       </section>
 
-      <PlanList v-if="plans" :plans="plans" :waiting="waiting" @remove="remove" @archive="archive" />
+      <PlanList
+        v-if="plans"
+        :plans="plans"
+        :waiting="waiting"
+        @remove="remove"
+        @copy="copy"
+        @archive="archive"
+      />
       <p v-else-if="!failure" class="soft">Reading the plans …</p>
 
       <div class="actions">

@@ -22,7 +22,11 @@ const props = defineProps<{
   /** Changes that wait in this browser, by plan: they are sent when it is opened. */
   waiting: ReadonlyMap<string, number>
 }>()
-const emit = defineEmits<{ remove: [plan: PlanSummary]; archive: [plan: PlanSummary, archived: boolean] }>()
+const emit = defineEmits<{
+  remove: [plan: PlanSummary]
+  copy: [plan: PlanSummary]
+  archive: [plan: PlanSummary, archived: boolean]
+}>()
 
 /** What is known of each, as of the revision that is listed; a problem where it cannot be had. */
 const facts = reactive(new Map<string, FactsOfPlan | { readonly problem: string }>())
@@ -159,6 +163,9 @@ const noDates = (plan: PlanSummary): string => {
         </template>
         <td class="soft">{{ when(plan.changedAt) }}</td>
         <td class="acts">
+          <ActButton kind="bare" class="soft" :aria-label="`Copy ${plan.name}`" @click="emit('copy', plan)"
+            >Copy</ActButton
+          >
           <ActButton
             kind="bare"
             class="soft"
