@@ -1,4 +1,13 @@
-import { lagCalendarOf, NONE, PART, shiftWork, unshiftWork, type Arrow, type ArrowMap } from '@geodrome/core'
+import {
+  lagCalendarOf,
+  NONE,
+  PART,
+  prevWork,
+  shiftWork,
+  unshiftWork,
+  type Arrow,
+  type ArrowMap,
+} from '@geodrome/core'
 import type { CellContext } from '../rows/columns.ts'
 import type { MapNodeData } from './mapGraph.ts'
 
@@ -73,10 +82,9 @@ export const arrowTimes = (
   }
   return map.events.map((_, e): EventTimes => {
     const late = latest[e] === Infinity ? earliest[e]! : latest[e]!
-    return {
-      earliest: earliest[e]!,
-      latest: late,
-      slack: calendars.project.countBefore(late) - calendars.project.countBefore(earliest[e]!),
-    }
+    // An event ends work: Monday morning, at which the next must begin, is Friday evening for what ends there.
+    const calendar = calendars.project
+    const slack = calendar.countBefore(late) - calendar.countBefore(earliest[e]!)
+    return { earliest: earliest[e]!, latest: slack === 0 ? earliest[e]! : prevWork(calendar, late), slack }
   })
 }

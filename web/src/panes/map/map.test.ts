@@ -38,6 +38,12 @@ it('an event is reached just when what begins there can begin, and must be by th
       Math.min(...event.begins.map((id) => view.lateStart[at(id)]!)),
     )
     expect(times[e]!.slack).toBeGreaterThanOrEqual(0)
+    // Said as the end of work that it is: without slack it is reached when it must be, else work stands before both.
+    const { earliest, latest, slack } = times[e]!
+    const { project } = context.calendars
+    if (slack === 0) expect(latest).toBe(earliest)
+    else expect(project.countBefore(latest) - project.countBefore(latest - 1)).toBe(1)
+    expect(project.countBefore(latest) - project.countBefore(earliest)).toBe(slack)
   })
   expect(times.at(-1)!.earliest).toBe(made.projectFinish)
 })
