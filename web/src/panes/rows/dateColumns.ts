@@ -28,9 +28,10 @@ const float = (minutes: number, { plan, calendars }: CellContext, index: number)
 const floatWords = (context: CellContext, index: number): string =>
   float(context.view.totalFloat[index]!, context, index)
 
-const finishEdge = ({ plan }: CellContext, i: number): 'start' | 'finish' => {
+/** A milestone stands at one instant, which is said as the edge that it marks in both columns. */
+const edgeOf = ({ plan }: CellContext, i: number, column: 'start' | 'finish'): 'start' | 'finish' => {
   const { kind, edge } = plan.activities[i]!
-  return kind === 'milestone' && edge === 'start' ? 'start' : 'finish'
+  return kind === 'milestone' ? (edge ?? column) : column
 }
 
 /** Typing a date into a start or a finish sets a limit, not before it. */
@@ -78,9 +79,9 @@ export const DATE_COLUMNS: readonly Column[] = [
     isDate: true,
     align: 'right',
     holds: 6,
-    text: (context, i) => dateCell(context, i, context.view.start[i]!, 'start'),
+    text: (context, i) => dateCell(context, i, context.view.start[i]!, edgeOf(context, i, 'start')),
     sortBy: ({ view }, i) => view.start[i]!,
-    draft: (context, i) => instantWords(context.view.start[i]!, 'start').slice(4),
+    draft: (context, i) => instantWords(context.view.start[i]!, edgeOf(context, i, 'start')).slice(4),
     read: (context, i, text) => readLimit(context, i, text, 'start'),
   },
   {
@@ -91,9 +92,9 @@ export const DATE_COLUMNS: readonly Column[] = [
     isDate: true,
     align: 'right',
     holds: 5,
-    text: (context, i) => dateCell(context, i, context.view.finish[i]!, finishEdge(context, i)),
+    text: (context, i) => dateCell(context, i, context.view.finish[i]!, edgeOf(context, i, 'finish')),
     sortBy: ({ view }, i) => view.finish[i]!,
-    draft: (context, i) => instantWords(context.view.finish[i]!, finishEdge(context, i)).slice(4),
+    draft: (context, i) => instantWords(context.view.finish[i]!, edgeOf(context, i, 'finish')).slice(4),
     read: (context, i, text) => readLimit(context, i, text, 'finish'),
   },
   {
@@ -128,7 +129,7 @@ export const DATE_COLUMNS: readonly Column[] = [
     text: (context, i) =>
       context.view.totalFloat[i] === NONE
         ? ''
-        : dateCell(context, i, context.view.lateFinish[i]!, finishEdge(context, i)),
+        : dateCell(context, i, context.view.lateFinish[i]!, edgeOf(context, i, 'finish')),
     sortBy: ({ view }, i) => view.lateFinish[i]!,
   },
   {

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest'
+import { readPlan, schedule } from '@geodrome/core'
+import { useCalendars } from '../../composables/useCalendars.ts'
+import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
+import { cellContext, columnOf } from './columns.ts'
+
+const { plan } = readPlan({
+  format: 'geodrome-plan',
+  version: 1,
+  project: { start: '2027-04-01', calendar: 'clock' },
+  activities: [
+    { id: 'work', duration: '5d' },
+    { id: 'done', kind: 'milestone', edge: 'finish' },
+    { id: 'go', kind: 'milestone', edge: 'start' },
+  ],
+  links: [
+    { from: 'work', to: 'done' },
+    { from: 'work', to: 'go' },
+  ],
+})
+const made = schedule(plan)
+const context = cellContext(
+  plan,
+  { start: made.start, finish: made.finish } as never as ScheduleView,
+  useCalendars(() => plan).value!,
+  false,
+)
+const cells = (i: number): string[] => ['start', 'finish'].map((id) => columnOf(id)!.text(context, i))
+const drafts = (i: number): string[] => ['start', 'finish'].map((id) => columnOf(id)!.draft!(context, i))
+
+describe('the dates of a row', () => {
+  it('work round the clock ends with the day and what follows begins with the next', () =>
+    expect(cells(0)).toEqual(['1 Apr', '5 Apr']))
+  it('a milestone at midnight has one date, that of the edge which it marks', () => {
+    expect(cells(1)).toEqual(['5 Apr', '5 Apr'])
+    expect(cells(2)).toEqual(['6 Apr', '6 Apr'])
+    expect(drafts(1)).toEqual(['5 Apr 24:00', '5 Apr 24:00'])
+    expect(drafts(2)).toEqual(['6 Apr 00:00', '6 Apr 00:00'])
+  })
+})
