@@ -70,6 +70,8 @@ for (const theme of ['daylight', 'dusk'] as const)
     await page.request.post(`/api/plans/${kittiwake.id}/runs`, {
       data: { kind: 'simulation', input: { iterations: 200, seed: 1 } },
     })
+    // Nine stages, each looked at twice: more than one test's time on a slow machine.
+    test.slow()
     const check = (where: string): Promise<void> => isAccessible(page, where)
     await page.goto('/')
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
