@@ -441,7 +441,10 @@ test('a calendar being changed waits through leaving and reloading, each for its
   await page.getByTestId('week-words').press('Enter')
   await expect(effect).toContainText('If you change Yard days like this')
   await expect(rail.getByRole('link', { name: 'Calendars, 1 open' })).toBeVisible()
-  await page.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name: /^Surveyor/ }).click()
+  await page
+    .getByRole('navigation', { name: 'Calendars' })
+    .getByRole('button', { name: /^Surveyor/ })
+    .click()
   await expect(effect).toHaveCount(0)
   await page.getByTestId('week-words').fill('tue 6-22')
   await page.getByTestId('week-words').press('Enter')
@@ -454,7 +457,10 @@ test('a calendar being changed waits through leaving and reloading, each for its
   await expect(page.getByTestId('week-words')).toHaveValue('mon–sat 7–12; sun off')
   await effect.getByTestId('keep-calendar').click()
   await expect(rail.getByRole('link', { name: 'Calendars, 1 open' })).toBeVisible()
-  await page.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name: /^Surveyor/ }).click()
+  await page
+    .getByRole('navigation', { name: 'Calendars' })
+    .getByRole('button', { name: /^Surveyor/ })
+    .click()
   await expect(page.getByTestId('week-words')).toHaveValue('tue 6–22; mon wed–sun off')
   await effect.getByRole('button', { name: 'Drop the change' }).click()
   await expect(rail.getByRole('link', { name: 'Calendars, done' })).toBeVisible()
