@@ -43,11 +43,17 @@ export class Presence {
   private async hold(): Promise<void> {
     const { host, port, user, password } = this.config
     const connection = await createConnection({ host, port, user, password, connectTimeout: 10_000 })
-    // A connection that says nothing is closed by the database after a while of its own.
-    await connection.query('SET SESSION wait_timeout = 31536000')
-    await connection.query('SELECT GET_LOCK(?, 0)', [LOCK + this.server])
-    this.connection = connection
+    // Listened to before anything is asked: an error that nobody hears ends the server.
     connection.on('error', () => undefined)
+    try {
+      // A connection that says nothing is closed by the database after a while of its own.
+      await connection.query('SET SESSION wait_timeout = 31536000')
+      await connection.query('SELECT GET_LOCK(?, 0)', [LOCK + this.server])
+    } catch (error) {
+      connection.destroy()
+      throw error
+    }
+    this.connection = connection
     connection.on('end', () => this.holdAgain())
     if (this.isOver) await connection.end()
   }
