@@ -12,6 +12,7 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
     await page.waitForTimeout(500)
     await page.screenshot({ path: picture(name) })
   }
+  await expect(page.getByTestId('plans').getByText('looking …')).toHaveCount(0, { timeout: 30_000 })
   await shot('home')
   await kittiwake.open('forecast')
   await page.getByTestId('run').click()

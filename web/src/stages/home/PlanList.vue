@@ -234,6 +234,9 @@ const noDates = (plan: PlanSummary): string => {
 .archived strong {
   font-weight: 400;
 }
+.acts > * + * {
+  margin-left: 12px;
+}
 .acts {
   white-space: nowrap;
   text-align: right;
