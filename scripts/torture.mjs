@@ -1,10 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { buildAll, checkNode, installPackages, ROOT } from './install.mjs'
 import { runMain, say, Stop } from './say.mjs'
-import { browser } from './torture/browser.mjs'
-import { heavy } from './torture/heavy.mjs'
-import { killing } from './torture/killing.mjs'
-import { starting } from './torture/starting.mjs'
 
 const number = (name, fallback) => Number(process.env[name] ?? fallback)
 
@@ -18,11 +14,12 @@ const number = (name, fallback) => Number(process.env[name] ?? fallback)
  * GEODROME_KILLS, GEODROME_STARTS, GEODROME_LOSSES, GEODROME_ROUNDS, GEODROME_MUTATIONS, GEODROME_SESSIONS, GEODROME_SEED say how much.
  */
 const seed = number('GEODROME_SEED', 1)
+// The parts are read when they are asked for: what they import is installed by then.
 const PARTS = {
-  kills: () => killing(number('GEODROME_KILLS', 200), seed),
-  starts: () => starting(number('GEODROME_STARTS', 20), seed),
-  browser: () => browser(number('GEODROME_LOSSES', 100), seed),
-  heavy: () => heavy(number('GEODROME_ROUNDS', 5), seed),
+  kills: async () => (await import('./torture/killing.mjs')).killing(number('GEODROME_KILLS', 200), seed),
+  starts: async () => (await import('./torture/starting.mjs')).starting(number('GEODROME_STARTS', 20), seed),
+  browser: async () => (await import('./torture/browser.mjs')).browser(number('GEODROME_LOSSES', 100), seed),
+  heavy: async () => (await import('./torture/heavy.mjs')).heavy(number('GEODROME_ROUNDS', 5), seed),
   random: () => {
     const mutations = number('GEODROME_MUTATIONS', 100_000)
     const sessions = number('GEODROME_SESSIONS', 20_000)
