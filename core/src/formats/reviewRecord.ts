@@ -7,6 +7,7 @@ import type { Review } from '../review/review.ts'
 import type { Finding } from '../review/check.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { formatInstant } from '../time/instant.ts'
+import { biasWords } from '../review/biasWords.ts'
 import { effectWords } from '../review/effectWords.ts'
 import { limitWords } from '../review/limitWords.ts'
 import { writeCsv } from './writeCsv.ts'
@@ -108,7 +109,7 @@ export const reviewRecord = (plan: Plan, schedule: Schedule, review: Review): Re
         ['accepted findings', review.accepted.length],
         ['fit to forecast', verdict],
         ...distortions.map((d): [string, string] => [
-          `forecast ${d.bias.direction}`,
+          biasWords(d.bias),
           `${d.title} (${d.count}): ${d.bias.because}`,
         ]),
         ['earlier review', plan.reviews.at(-1)?.at ?? 'none'],

@@ -9,14 +9,22 @@ export type Topic = (typeof TOPICS)[number]
 /** `moves-answer`: the finish or its probability is wrong while this stands; `caution`: worth knowing. */
 export type Severity = 'moves-answer' | 'caution'
 
-/** What a finding does to the finish. Minutes of the project calendar. */
+/** What a finding does to the answer. Minutes of the project calendar. */
 export type Effect =
   /** By scheduling without it: the finish is so much later (positive) or earlier (negative) because of it. */
   | { readonly kind: 'finish'; readonly minutes: number }
-  /** A date is missed by this much. */
+  /** The required finish is missed by this much. */
   | { readonly kind: 'short'; readonly minutes: number }
-  /** Up to so much float or working time is lost. */
+  /** A date of one activity is missed by this much; the finish need not be. */
+  | { readonly kind: 'missed'; readonly minutes: number }
+  /** The finish stays; so much of a delay that there is already does not show (0: there is none today, and one would not show). */
+  | { readonly kind: 'hides'; readonly minutes: number }
+  /** The finish stays, and so much float is lost; minutes of the activity's own calendar. */
   | { readonly kind: 'float'; readonly minutes: number }
+  /** Dates and floats can be wrong by up to so much of a day. */
+  | { readonly kind: 'day'; readonly minutes: number }
+  /** The dates stay; what is wrong is the forecast. */
+  | { readonly kind: 'forecast' }
   | { readonly kind: 'none' }
   /** It cannot be scheduled away: what is not in the plan has no figure. */
   | { readonly kind: 'unknown' }
@@ -41,6 +49,8 @@ export interface Found {
   readonly calendars?: readonly string[]
   /** One sentence: what was found and where. */
   readonly message: string
+  /** Why it matters here, where that differs from finding to finding of a check; {@link Check.why} otherwise. */
+  readonly why?: string
   /** The measure, and the limit that it passes; null where a check has none. In the unit of the check's limit. */
   readonly value: number | null
   readonly threshold: number | null
@@ -48,6 +58,8 @@ export interface Found {
   readonly effect?: Effect
   /** The plan without what was found. */
   readonly without?: Change
+  /** What it does where the finish stays without it; `own-float`: what its first activity gains in float. None by default. */
+  readonly otherwise?: Effect | 'own-float'
   readonly repairs: readonly Repair[]
 }
 
@@ -61,6 +73,8 @@ export interface Finding extends Found {
 
 /** Which way a forecast errs while a finding of a kind stands, and why. */
 export interface Bias {
+  /** The only way of forecasting that errs; every one where it is left out. */
+  readonly of?: 'PERT'
   readonly direction: 'too early' | 'too late' | 'too narrow' | 'either way'
   readonly because: string
 }

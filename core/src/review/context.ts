@@ -17,17 +17,20 @@ export class ReviewContext {
   readonly schedule: Schedule
   readonly network: Network
   readonly limits: Limits
+  /** Links that were removed lately, in that order; a repair may offer them again. */
+  readonly removedLinks: readonly Link[]
   private readonly namesById: ReadonlyMap<string, string>
   private causes: readonly (FloatCause | null)[] | null = null
   private constrainedOnes: readonly number[] | null = null
   private foundLoads: readonly ResourceLoad[] | null = null
   private dayMinutesOf: Int32Array | null = null
 
-  constructor(plan: Plan, schedule: Schedule, limits: Limits) {
+  constructor(plan: Plan, schedule: Schedule, limits: Limits, removedLinks: readonly Link[] = []) {
     this.plan = plan
     this.schedule = schedule
     this.network = schedule.network
     this.limits = limits
+    this.removedLinks = removedLinks
     this.namesById = new Map(plan.calendars.map((c) => [c.id, c.name || c.id]))
   }
 
@@ -76,6 +79,15 @@ export class ReviewContext {
   }
   lengthsOf(activity: Activity): DayLengths {
     return this.lengths(calendarOf(this.plan.project, activity))
+  }
+  /** Whether a calendar has no hours but the windows that are listed, such as tides: its work has no other. */
+  isOfWindows(id: string): boolean {
+    for (let at = this.plan.calendars.find((c) => c.id === id); at;) {
+      if (at.windows && at.windows.length > 0) return true
+      const { parent } = at
+      at = this.plan.calendars.find((c) => c.id === parent)
+    }
+    return false
   }
   calendarName(id: string): string {
     return id === CLOCK_ID ? 'the clock' : (this.namesById.get(id) ?? id)

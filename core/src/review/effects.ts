@@ -1,5 +1,6 @@
 import { workBetween } from '../time/arithmetic.ts'
 import { CalendarError } from '../time/calendar.ts'
+import { NONE } from '../network/network.ts'
 import { applyUnchecked } from '../plan/applyChange.ts'
 import type { Change } from '../plan/change.ts'
 import type { Plan } from '../plan/schema.ts'
@@ -7,21 +8,38 @@ import { reschedule } from '../schedule/reschedule.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import type { Effect, Finding } from './check.ts'
 
-/** Working minutes of the project calendar by which the finish moves later under a change; null where it cannot be scheduled. */
-export const finishMovesBy = (plan: Plan, schedule: Schedule, change: Change): number | null => {
+/** The plan under a change; null where it cannot be scheduled. */
+const scheduledUnder = (plan: Plan, schedule: Schedule, change: Change): Schedule | null => {
   try {
-    const moved = reschedule(schedule, applyUnchecked(plan, change).plan, change).projectFinish
-    return workBetween(schedule.network.calendars.get(plan.project.calendar), schedule.projectFinish, moved)
+    return reschedule(schedule, applyUnchecked(plan, change).plan, change)
   } catch (error) {
     if (error instanceof CalendarError) return null
     throw error
   }
 }
 
-/** What a finding does to the finish, from where the finish would go without it. */
-const effectOf = (moves: number | null): Effect => {
-  if (moves === null) return { kind: 'unknown' }
-  return moves === 0 ? { kind: 'none' } : { kind: 'finish', minutes: -moves }
+/** Working minutes of the project calendar by which the finish moves later under a change; null where it cannot be scheduled. */
+export const finishMovesBy = (plan: Plan, schedule: Schedule, change: Change): number | null => {
+  const moved = scheduledUnder(plan, schedule, change)
+  return moved && movesBetween(plan, schedule, moved)
+}
+const movesBetween = (plan: Plan, { network, projectFinish }: Schedule, moved: Schedule): number =>
+  workBetween(network.calendars.get(plan.project.calendar), projectFinish, moved.projectFinish)
+
+/** What a finding does, from the plan scheduled without it. */
+const effectOf = (plan: Plan, schedule: Schedule, { without, otherwise, activities }: Finding): Effect => {
+  const moved = scheduledUnder(plan, schedule, without!)
+  if (!moved) return { kind: 'unknown' }
+  const minutes = -movesBetween(plan, schedule, moved)
+  if (minutes !== 0) return { kind: 'finish', minutes }
+  if (otherwise !== 'own-float') return otherwise ?? { kind: 'none' }
+  const gained = floatOf(moved, activities[0]!) - floatOf(schedule, activities[0]!)
+  return gained > 0 ? { kind: 'float', minutes: gained } : { kind: 'none' }
+}
+const floatOf = ({ network, float }: Schedule, id: string): number => {
+  const i = network.indexOf.get(id)
+  const total = i === undefined ? NONE : float.total[i]!
+  return total === NONE ? 0 : total
 }
 
 /**
@@ -45,9 +63,9 @@ export const measureEffects = (
   const known = new Map<string, Effect>()
   return findings.map((finding) => {
     if (!chosen.has(finding) || !finding.without) return finding
-    const key = JSON.stringify(finding.without)
+    const key = JSON.stringify([finding.without, finding.otherwise ?? null])
     let effect = known.get(key)
-    if (!effect) known.set(key, (effect = effectOf(finishMovesBy(plan, schedule, finding.without))))
+    if (!effect) known.set(key, (effect = effectOf(plan, schedule, finding)))
     return { ...finding, effect }
   })
 }

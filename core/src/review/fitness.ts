@@ -23,12 +23,20 @@ export interface Fitness {
 /** Whether a network can be forecast, and what to expect of the forecast if it is made all the same. */
 export const fitness = ({ findings, accepted }: Pick<Review, 'findings' | 'accepted'>): Fitness => {
   const distortions = distortionsOf(findings)
-  const isHeavy = distortions.some((d) => d.isHeavy)
   return {
-    verdict: isHeavy ? 'not fit' : distortions.length > 0 ? 'with care' : 'fit',
+    verdict: verdictOf(distortions),
     distortions,
     accepted: distortionsOf(accepted.map((a) => a.finding)),
   }
+}
+const verdictOf = (distortions: readonly Distortion[]): Fitness['verdict'] =>
+  distortions.some((d) => d.isHeavy) ? 'not fit' : distortions.length > 0 ? 'with care' : 'fit'
+
+/** The same for simulation: what only PERT leaves out does not bend it. */
+export const fitnessOfSimulation = ({ distortions, accepted }: Fitness): Fitness => {
+  const bends = ({ bias }: Distortion): boolean => bias.of === undefined
+  const left = distortions.filter(bends)
+  return { verdict: verdictOf(left), distortions: left, accepted: accepted.filter(bends) }
 }
 
 const distortionsOf = (findings: readonly Finding[]): Distortion[] => {

@@ -16,6 +16,7 @@ export { limitProblem, limitsOf, PRESETS, type LimitRule, type Limits, type Pres
 export { limitWords } from './limitWords.ts'
 export type { Facts } from './fingerprint.ts'
 export { measureEffects, finishMovesBy } from './effects.ts'
+export { biasWords } from './biasWords.ts'
 export { EFFECT_SOURCE, effectWords, movesWords } from './effectWords.ts'
 // Accepting with a reason
 export { accept, withdrawAcceptance, type Accepted, type Reopened } from './acceptance.ts'
@@ -37,7 +38,7 @@ export {
   type FourteenPoints,
   type Point,
 } from './fourteenPoint.ts'
-export { fitness, type Distortion, type Fitness } from './fitness.ts'
+export { fitness, fitnessOfSimulation, type Distortion, type Fitness } from './fitness.ts'
 // The shape of the network
 export { networkShape, type NetworkShape } from './shape.ts'
 // Reviews that are kept, and what changed since

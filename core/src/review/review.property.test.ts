@@ -70,14 +70,20 @@ describe('repairs, on random networks', () => {
       fc.property(plans, (plan) => {
         const made = schedule(plan)
         const calendar = made.network.calendars.get(plan.project.calendar)
-        for (const { effect, without } of review(plan, made).findings) {
+        for (const { effect, without, otherwise = { kind: 'none' }, activities } of review(plan, made)
+          .findings) {
           if (!without || effect.kind === 'unknown') continue
-          const moved = workBetween(
-            calendar,
-            made.projectFinish,
-            schedule(applyChange(plan, without).plan).projectFinish,
-          )
-          expect(effect).toEqual(moved === 0 ? { kind: 'none' } : { kind: 'finish', minutes: -moved })
+          const other = schedule(applyChange(plan, without).plan)
+          const moved = workBetween(calendar, made.projectFinish, other.projectFinish)
+          if (moved !== 0) {
+            expect(effect).toEqual({ kind: 'finish', minutes: -moved })
+            continue
+          }
+          const i = made.network.indexOf.get(activities[0] ?? '')
+          const gained =
+            otherwise === 'own-float' && i !== undefined ? other.float.total[i]! - made.float.total[i]! : 0
+          if (otherwise !== 'own-float') expect(effect).toEqual(otherwise)
+          else expect(effect).toEqual(gained > 0 ? { kind: 'float', minutes: gained } : { kind: 'none' })
         }
       }),
       { numRuns: 100 },

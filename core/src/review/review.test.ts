@@ -3,8 +3,10 @@ import { applyChange, readPlan, type Plan } from '../plan/index.ts'
 import { schedule } from '../schedule/index.ts'
 import {
   accept,
+  biasWords,
   CHECKS,
   fitness,
+  fitnessOfSimulation,
   fourteenPoints,
   integrityTest,
   keepReview,
@@ -56,11 +58,124 @@ describe('a finding', () => {
       constraints: [{ edge: 'finish', rule: 'not-after', date: '2027-03-02T07:00' }],
     } as never)
     expect(of(small(due, chain), 'negative-float')).toMatchObject([
-      { activities: ['a', 'b'], effect: { kind: 'short', minutes: 1440 } },
+      { activities: ['a', 'b'], effect: { kind: 'missed', minutes: 1440 } },
     ])
     expect(
       of(small(three, chain, { requiredFinish: '2027-03-03T07:00' }), 'negative-float')[0]!.activities,
     ).toEqual(['a', 'b', 'c'])
+  })
+  it('tells a date of its own from the required finish, and what hides a delay from what moves the finish', () => {
+    const late = small(held('2027-03-01T13:00'), chain, { requiredFinish: '2027-03-02T07:00' })
+    const hidden = small(
+      [...held('2027-03-01T13:00'), { id: 'd', duration: '9d' }],
+      [...chain, { id: '3', from: 'd', to: 'c' }],
+    )
+    // Without the date the finish stays, by the nine days beside it; the work before B comes eighteen hours after its date.
+    expect(of(hidden, 'overriding-constraint')[0]!.effect).toEqual({ kind: 'hides', minutes: 18 * 60 })
+    expect(
+      of(late, 'negative-float')
+        .map(({ effect }) => effect.kind)
+        .sort(),
+    ).toEqual(['missed', 'short'])
+    const open = small([...three, { id: 'd' }], [...chain, { id: '3', from: 'a', to: 'd' }])
+    expect(of(open, 'open-end')[0]!.effect).toEqual({ kind: 'hides', minutes: 0 })
+  })
+  it('says what a midnight costs in float, and nothing where it costs nothing', () => {
+    const due = (date: string): Plan =>
+      small(
+        three.with(1, { ...three[1]!, constraints: [{ edge: 'finish', rule: 'not-after', date }] } as never),
+        [...chain, { id: '3', from: 'a', to: 'c', type: 'FF', lag: '9d' }],
+      )
+    // B may finish as late as its date lets it: a whole day more.
+    expect(of(due('2027-03-05T00:00'), 'midnight-limit')[0]!.effect).toEqual({ kind: 'float', minutes: 1440 })
+    // Here the work behind it asks for it long before its date.
+    expect(of(due('2027-03-20T00:00'), 'midnight-limit')[0]!.effect).toEqual({ kind: 'none' })
+  })
+  it('offers an open end the link that was taken away, then the likely one, then the network’s own ends', () => {
+    const rows = [
+      { id: 'a', code: 'A', group: null },
+      { id: 'g1', code: 'G1', group: 'g' },
+      { id: 'g2', code: 'G2', group: 'g' },
+      { id: 'g3', code: 'G3', group: 'g' },
+      { id: 'c', code: 'C', group: null },
+    ]
+    const groups = { groups: [{ id: 'g', code: 'G', name: 'Group' }] }
+    const links = [
+      { id: '1', from: 'a', to: 'g1' },
+      { id: '2', from: 'g1', to: 'g3' },
+      { id: '3', from: 'g3', to: 'c' },
+      { id: '4', from: 'g2', to: 'c' },
+    ]
+    const plan = small(rows, links, {}, groups)
+    const labels = (removed: Plan['links'] = []): string[] =>
+      review(plan, schedule(plan), { removedLinks: removed })
+        .findings.find((f) => f.message === 'G2 has no predecessor')!
+        .repairs.map(({ label }) => label)
+    expect(labels()).toEqual(['Let it wait for G1', 'Let it wait for A', 'Declare it a start of the network'])
+    const taken = { ...plan.links[0]!, id: '9', from: 'c', to: 'g2', type: 'SS' as const, lag: 120 }
+    expect(labels([taken])[0]).toMatch(/^Put the link back: with the start of C, 2 h later$/)
+    // What is gone, or has been put back since, is not offered.
+    expect(
+      labels([
+        { ...taken, from: 'gone' },
+        { ...taken, id: '1' },
+      ]),
+    ).toEqual(labels())
+  })
+  it('offers no link to an open end that would close a loop', () => {
+    const rows = [
+      { id: 'a', code: 'A' },
+      { id: 'x', code: 'X' },
+      { id: 'b', code: 'B' },
+      { id: 'c', code: 'C' },
+    ]
+    // X, the row above B, comes after B.
+    const plan = small(rows, [
+      { id: '1', from: 'b', to: 'x' },
+      { id: '2', from: 'x', to: 'c' },
+      { id: '3', from: 'a', to: 'c' },
+    ])
+    const [open] = of(plan, 'open-end')
+    expect(open!.repairs.map(({ label }) => label)).toEqual([
+      'Let it wait for A',
+      'Declare it a start of the network',
+    ])
+    for (const { change } of open!.repairs) schedule(applyChange(plan, change).plan)
+  })
+  it('offers ways to a required finish before it offers another date', () => {
+    const rows = three.with(1, {
+      ...three[1]!,
+      duration: '3d',
+      constraints: [{ edge: 'start', rule: 'not-before', date: '2027-03-04T07:00' }],
+      crash: { duration: '1d', normalCost: 0, cost: 900 },
+    } as never)
+    const plan = small(rows, chain, { requiredFinish: '2027-03-06T07:00' })
+    const [missed] = of(plan, 'negative-float')
+    expect(missed!.repairs.map(({ label }) => label)).toEqual([
+      'Let go of a date: B start not before Thu 4 Mar 07:00',
+      'Do B in 1 d instead of 3 d, its shortest',
+      'Ask for Mon 8 Mar 07:00, which the plan keeps',
+    ])
+    const finishes = missed!.repairs.map(
+      ({ change }) => schedule(applyChange(plan, change).plan).projectFinish,
+    )
+    const { projectFinish } = schedule(plan)
+    expect(finishes.map((at) => (projectFinish - at) / 1440)).toEqual([2, 2, 0])
+  })
+  it('offers no other calendar to work that waits for a window', () => {
+    const tides = {
+      id: 'tide',
+      name: 'Tides',
+      windows: [['2027-03-20T07:00', '2027-03-24T07:00']],
+    }
+    const plan = small(
+      three.with(1, { ...three[1]!, calendar: 'tide' } as never),
+      chain,
+      {},
+      { calendars: [tides] },
+    )
+    const [wait] = of(plan, 'calendar-wait')
+    expect([wait!.repairs, wait!.effect.kind]).toEqual([[], 'finish'])
   })
   it('explains forty high floats by the one link that is missing', () => {
     const many = Array.from({ length: 40 }, (_, k) => ({ id: `m${k}`, code: `M${k}`, duration: '1h' }))
@@ -150,6 +265,28 @@ describe('accepting with a reason', () => {
       'date was Tue 2 Mar 07:00, is Tue 2 Mar 19:00',
       'missed by was 1 d, is 12 h',
     ])
+  })
+  it('does not bend a simulation by what only PERT leaves out', () => {
+    const many = Array.from({ length: 8 }, (_, k) => ({
+      id: `m${k}`,
+      estimate: { low: '1d', likely: '1d', high: '2d' },
+    }))
+    const merged = small(
+      [...three.map((a) => ({ ...a, estimate: { low: '1d', likely: '1d', high: '2d' } })), ...many],
+      [
+        ...chain,
+        ...many.flatMap(({ id }) => [
+          { id: `i${id}`, from: 'a', to: id },
+          { id: `o${id}`, from: id, to: 'c' },
+        ]),
+      ],
+    )
+    const fit = fitness(found(merged))
+    expect([fit.verdict, fit.distortions.map(({ bias }) => biasWords(bias))]).toEqual([
+      'with care',
+      ['PERT comes out too early'],
+    ])
+    expect(fitnessOfSimulation(fit)).toMatchObject({ verdict: 'fit', distortions: [] })
   })
   it('does not make a network fit: an accepted distortion is named', () => {
     const { verdict, distortions } = fitness(found(plan))

@@ -25,6 +25,7 @@ import {
   type Effect,
   type Finding,
   type IntegrityTest,
+  type Link,
   type Plan,
   type Review,
   type Schedule,
@@ -55,6 +56,9 @@ let version = 0
 let pass: ReviewView['pass'] = null
 let timer: ReturnType<typeof setTimeout> | undefined
 let testing = 0
+/** Links that were taken away while the plan is open, the last ones. */
+let removedLinks: readonly Link[] = []
+const KEPT_LINKS = 200
 
 const say = (reply: ReviewReply): void => self.postMessage(reply)
 const keyOf = (f: Finding): string => `${f.check} ${f.place}`
@@ -68,6 +72,7 @@ const load = (next: Plan, nextVersion: number): void => {
   // What a change closes and brings is said against the review before it; a plan that comes whole has none before it.
   found = null
   waiting = []
+  removedLinks = []
   testing++
   current = scheduled(() => schedule(next))
   later(0)
@@ -93,8 +98,16 @@ const settle = (): void => {
   waiting = []
   const change: Change = changes.length === 1 ? changes[0]! : { kind: 'all', changes }
   const [before, next] = [current, applyUnchecked(plan, change).plan]
+  remember(plan, next)
   plan = next
   current = scheduled(() => (before ? reschedule(before, next, change) : schedule(next)))
+}
+
+/** Keeps the links that a change took away. */
+const remember = (before: Plan, after: Plan): void => {
+  if (before.links === after.links || after.links.length >= before.links.length) return
+  const left = new Set(after.links.map(({ id }) => id))
+  removedLinks = [...removedLinks, ...before.links.filter(({ id }) => !left.has(id))].slice(-KEPT_LINKS)
 }
 
 const scheduled = (make: () => Schedule): Schedule | null => {
@@ -115,7 +128,7 @@ const run = (of: number): void => {
   if (!plan || !current) return
   const began = performance.now()
   const before = found
-  found = review(plan, current, { experiments: 0 })
+  found = review(plan, current, { experiments: 0, removedLinks })
   foundOf = of
   const reviewMs = performance.now() - began
   pass = before && passBetween(before, found)

@@ -1,3 +1,4 @@
+import { biasWords } from '../../review/biasWords.ts'
 import { effectWords } from '../../review/effectWords.ts'
 import { fitness } from '../../review/fitness.ts'
 import { fourteenPoints } from '../../review/fourteenPoint.ts'
@@ -56,7 +57,7 @@ export const reviewed = (context: ReportContext): ReportBlock[] => {
             kind: 'list' as const,
             items: distortions.map(
               ({ title, count, bias }) =>
-                `A forecast comes out ${bias.direction}: ${title.toLowerCase()} (${count}). ${sentence(bias.because)}`,
+                `${biasWords(bias)}: ${title.toLowerCase()} (${count}). ${sentence(bias.because)}`,
             ),
           },
         ]),

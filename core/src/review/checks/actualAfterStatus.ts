@@ -44,6 +44,7 @@ export const actualAfterStatus: Check = {
           value: 1,
           threshold: 0,
           without,
+          otherwise: { kind: 'hides', minutes: 0 },
           repairs: [
             {
               kind: 'take-out',

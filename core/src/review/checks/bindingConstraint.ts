@@ -11,8 +11,8 @@ import { withoutConstraint } from '../repairChanges.ts'
 export const bindingConstraint: Check = {
   id: 'binding-constraint',
   topic: 'Constraints',
-  title: 'Dates that decide a start or finish',
-  clean: 'no date decides where work stands',
+  title: 'Dates, not logic, set a start or finish',
+  clean: 'no date, but logic, sets starts and finishes',
   why: 'The work stands where it does because of a date, not because of the work before it. If the date is a wish, the plan is later than it need be; if it is a fact, it deserves a reason.',
   of: 'activities',
   bias: {
@@ -26,7 +26,7 @@ export const bindingConstraint: Check = {
       const activity = network.activities[i]!
       if (network.state[i] !== State.NotStarted) return NOTHING
       return activity.constraints.flatMap((constraint): Found[] => {
-        if (constraint.overrides || constraint.rule === 'not-after' || !decides(context, i, constraint))
+        if (constraint.overrides || constraint.rule === 'not-after' || !dateDecides(context, i, constraint))
           return NOTHING
         const without = withoutConstraint(activity, constraint)
         return [
@@ -36,7 +36,7 @@ export const bindingConstraint: Check = {
             severity: 'caution',
             activities: [activity.id],
             links: [],
-            message: `${activity.code} stands where a date puts it: ${constraintWords(constraint)}`,
+            message: `A date, not logic, sets the ${constraint.edge} of ${activity.code}: ${constraintWords(constraint)}`,
             value: 1,
             threshold: 0,
             without,
@@ -49,7 +49,11 @@ export const bindingConstraint: Check = {
 }
 
 /** Whether no link and not the project start asks for as much as the date does. */
-const decides = ({ network, schedule }: ReviewContext, i: number, constraint: Constraint): boolean => {
+export const dateDecides = (
+  { network, schedule }: ReviewContext,
+  i: number,
+  constraint: Constraint,
+): boolean => {
   const { early } = schedule
   const calendar = network.calendar[i]!
   const remaining = network.remaining[i]!

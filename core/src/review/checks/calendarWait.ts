@@ -65,6 +65,7 @@ export const calendarWait: Check = {
       const before = network.activities[network.linkFrom[from]!]!
       const calendar = network.calendar[i]!.id
       const without = setActivity(activity.id, { calendar: before.calendar })
+      const isOffered = !context.isOfWindows(calendar)
       found.push({
         place: activity.id,
         facts: {
@@ -79,13 +80,15 @@ export const calendarWait: Check = {
         value: minutes / MINUTES_PER_DAY,
         threshold: limit,
         without,
-        repairs: [
-          {
-            kind: 'other-calendar',
-            label: `Put it on ${context.calendarName(network.calendar[network.linkFrom[from]!]!.id)}`,
-            change: without,
-          },
-        ],
+        repairs: isOffered
+          ? [
+              {
+                kind: 'other-calendar',
+                label: `Put it on ${context.calendarName(network.calendar[network.linkFrom[from]!]!.id)}`,
+                change: without,
+              },
+            ]
+          : [],
       })
     })
     return found

@@ -48,15 +48,16 @@ export const calendarWithoutWork: Check = {
         value: minutes / MINUTES_PER_DAY,
         threshold: limit,
         ...(isOwn ? { without } : { effect: { kind: 'unknown' as const } }),
-        repairs: isOwn
-          ? [
-              {
-                kind: 'other-calendar',
-                label: `Put it on ${context.calendarName(plan.project.calendar)}`,
-                change: without,
-              },
-            ]
-          : [],
+        repairs:
+          isOwn && !context.isOfWindows(calendar)
+            ? [
+                {
+                  kind: 'other-calendar',
+                  label: `Put it on ${context.calendarName(plan.project.calendar)}`,
+                  change: without,
+                },
+              ]
+            : [],
       })
     })
     for (const { code, activity, message } of context.schedule.warnings) {

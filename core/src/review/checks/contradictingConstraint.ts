@@ -44,7 +44,7 @@ export const contradictingConstraint: Check = {
           message: `${activity.code} cannot keep both: ${constraintWords(earliest.constraint)}, and ${constraintWords(latest.constraint)}`,
           value: missed,
           threshold: 0,
-          effect: { kind: 'short', minutes: missed },
+          effect: { kind: 'missed', minutes: missed },
           repairs: [
             {
               kind: 'remove-latest',

@@ -90,7 +90,7 @@ const finding = (
     message,
     value: 1,
     threshold: 0,
-    effect: { kind: 'unknown' },
+    effect: { kind: 'hides', minutes: 0 },
     repairs: [repair],
   }
 }

@@ -20,7 +20,7 @@ interface Group {
 export const dayLengths: Check = {
   id: 'day-lengths',
   topic: 'Calendars',
-  title: 'Day lengths that meet',
+  title: 'Calendars with different hours',
   clean: 'no odd hours from other calendars',
   why: 'Days are counted in each activity’s own hours. Where calendars of different hours meet, work starts and ends inside the other’s day: durations in whole days end at odd times, and a float shown in whole days can be wrong by one.',
   of: 'activities',
@@ -92,10 +92,10 @@ const finding = (context: ReviewContext, calendar: string, { first, members, wor
     activities: members.map((i) => network.activities[i]!.id),
     links: [],
     calendars: [calendar],
-    message: `Hours of ${name} reach others: ${counted(members.length, 'activity')} ${members.length === 1 ? 'starts' : 'start'} inside the day, the first ${activity.code} at ${instantWords(schedule.early.begin[first]!, 'start')}`,
+    message: `Calendars with different hours: after ${name}, ${counted(members.length, 'activity')} ${members.length === 1 ? 'starts' : 'start'} inside the day, the first ${activity.code} at ${instantWords(schedule.early.begin[first]!, 'start')}`,
     value: members.length,
     threshold: 0,
-    effect: { kind: 'float', minutes: Math.round(Math.min(1, worst) * context.projectLengths.dayMinutes) },
+    effect: { kind: 'day', minutes: Math.round(Math.min(1, worst) * context.projectLengths.dayMinutes) },
     repairs:
       feeder.kind === 'work' && feeder.calendar === calendar && calendar !== context.plan.project.calendar
         ? [

@@ -41,6 +41,7 @@ export const estimateOff: Check = {
           value: duration,
           threshold: isShort ? estimate.low : estimate.high,
           without,
+          otherwise: { kind: 'forecast' },
           repairs: [
             { kind: 'plan-likely', label: `Plan the likely ${words(estimate.likely)}`, change: without },
           ],

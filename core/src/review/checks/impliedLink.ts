@@ -10,8 +10,8 @@ import { removeLink } from '../repairChanges.ts'
 export const impliedLink: Check = {
   id: 'implied-link',
   topic: 'Logic',
-  title: 'Links already implied by others',
-  clean: 'no implied links',
+  title: 'Redundant links',
+  clean: 'no redundant links',
   why: 'Another path guarantees the same and more, so this link can never decide anything. It hides what does, and it makes the network look more tightly reasoned than it is.',
   of: 'links',
   bias: null,
@@ -36,8 +36,8 @@ export const impliedLink: Check = {
           activities: [link.from, link.to],
           links: [link.id],
           message: isNeeded
-            ? `${context.code(link.to)} ${phrase} would hold by another path, but a date or an actual on that path has cut it`
-            : `${context.code(link.to)} ${phrase} holds by another path anyway`,
+            ? `${context.code(link.to)} ${phrase} is redundant but for a date or an actual that has cut the other path`
+            : `${context.code(link.to)} ${phrase} is redundant: another path holds it`,
           value: 1,
           threshold: 0,
           ...(isNeeded ? { without: removeLink(link.id) } : { effect: { kind: 'none' as const } }),

@@ -34,7 +34,9 @@ export const midnightLimit: Check = {
         message: `${what} at 00:00 on ${dateWords(dayMeant(date))}, so that day cannot be worked`,
         value: 1,
         threshold: 0,
-        effect: lost === 0 ? { kind: 'none' } : { kind: 'float', minutes: lost },
+        ...(activities.length > 0
+          ? { without: change, otherwise: 'own-float' }
+          : { effect: lost === 0 ? { kind: 'none' } : { kind: 'float', minutes: lost } }),
         repairs: [{ kind: 'whole-day', label: `Mean the whole of ${dateWords(dayMeant(date))}`, change }],
       })
     }

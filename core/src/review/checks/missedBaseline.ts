@@ -75,7 +75,7 @@ const finding = (
     message: `${code} ${isDone ? 'finished' : 'will finish'} ${durationWords(late, projectLengths)} after ${baseline.name || 'the baseline'} (${instantWords(date, 'finish')})${others}`,
     value: late / projectLengths.dayMinutes,
     threshold: limit,
-    effect: isDone ? { kind: 'none' } : { kind: 'short', minutes: late },
+    effect: isDone ? { kind: 'none' } : { kind: 'missed', minutes: late },
     repairs: [],
   }
 }

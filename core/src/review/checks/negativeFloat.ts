@@ -1,5 +1,5 @@
 import type { Change } from '../../plan/change.ts'
-import { limitsFinish, NONE } from '../../network/network.ts'
+import { limitsFinish, NONE, State } from '../../network/network.ts'
 import { linkLimit } from '../../schedule/forwardPass.ts'
 import type { FloatCause } from '../../schedule/floatCause.ts'
 import { nextWork } from '../../time/arithmetic.ts'
@@ -10,7 +10,10 @@ import { durationWords } from '../../words/durations.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
-import { withConstraint } from '../repairChanges.ts'
+import { setActivity, withConstraint, withoutConstraint } from '../repairChanges.ts'
+import { crashableOf } from '../../crash/crashData.ts'
+import { constraintWords } from '../../words/constraintWords.ts'
+import { dateDecides } from './bindingConstraint.ts'
 
 /** Where the plan stands at the causing date: the finish, or the edge that the constraint is on. */
 const reachedAt = (schedule: Schedule, cause: FloatCause): number => {
@@ -100,9 +103,42 @@ const finding = (context: ReviewContext, { cause, members, worst }: Group): Foun
         : `The required finish ${dateWords(date, 'finish')} cannot be kept`,
     value: worst,
     threshold: 0,
-    effect: { kind: 'short', minutes: missed },
+    effect: { kind: cause.kind === 'required-finish' ? 'short' : 'missed', minutes: missed },
     repairs: repairsOf(context, cause),
   }
+}
+
+const MOST_WAYS = 4
+
+/** What could be done along the longest path: a date let go that holds it, work shortened as far as its crash data say, the most first. */
+const waysToTheDate = (context: ReviewContext): Repair[] => {
+  const { schedule, network } = context
+  const dates: Repair[] = []
+  const shorter: { saves: number; repair: Repair }[] = []
+  network.activities.forEach((activity, i) => {
+    if (schedule.onLongestPath[i] !== 1 || network.state[i] !== State.NotStarted) return
+    for (const constraint of activity.constraints)
+      if (!constraint.overrides && constraint.rule !== 'not-after' && dateDecides(context, i, constraint))
+        dates.push({
+          kind: `let-go ${activity.id}`,
+          label: `Let go of a date: ${activity.code} ${constraintWords(constraint)}`,
+          change: withoutConstraint(activity, constraint),
+        })
+    const crashable = crashableOf(activity, i)
+    if (!crashable || 'pointer' in crashable || crashable.limit <= 0) return
+    const duration = activity.duration - crashable.limit
+    const lengths = context.lengthsOf(activity)
+    shorter.push({
+      saves: crashable.limit / lengths.dayMinutes,
+      repair: {
+        kind: `shorten ${activity.id}`,
+        label: `Do ${activity.code} in ${durationWords(duration, lengths)} instead of ${durationWords(activity.duration, lengths)}, its shortest`,
+        change: setActivity(activity.id, { duration }),
+      },
+    })
+  })
+  shorter.sort((a, b) => b.saves - a.saves)
+  return [...dates, ...shorter.map(({ repair }) => repair)].slice(0, MOST_WAYS)
 }
 
 const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
@@ -111,6 +147,7 @@ const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {
   if (cause.kind === 'required-finish') {
     const change: Change = { kind: 'project', set: { requiredFinish: formatInstant(reached) } }
     return [
+      ...waysToTheDate(context),
       {
         kind: 'move-date',
         label: `Ask for ${instantWords(reached, 'finish')}, which the plan keeps`,

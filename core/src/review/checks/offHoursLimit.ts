@@ -41,6 +41,7 @@ export const offHoursLimit: Check = {
           dayOf(edge === 'start' ? means : means - 1) === dayOf(at)
         )
           return NOTHING
+        const whole = withConstraint(activity, constraint, { date: date.slice(0, 10) })
         return [
           {
             place: `${activity.id} ${edge} ${rule}`,
@@ -51,17 +52,9 @@ export const offHoursLimit: Check = {
             message: `${activity.code}: ${constraintWords(constraint)} means ${instantWords(means, edge)} on ${context.calendarName(calendar.id)}`,
             value: 1,
             threshold: 0,
-            effect: {
-              kind: 'float',
-              minutes: calendar.countBefore(day + MINUTES_PER_DAY) - calendar.countBefore(day),
-            },
-            repairs: [
-              {
-                kind: 'whole-day',
-                label: `Mean the whole of ${shortDay(day)}`,
-                change: withConstraint(activity, constraint, { date: date.slice(0, 10) }),
-              },
-            ],
+            without: whole,
+            otherwise: 'own-float',
+            repairs: [{ kind: 'whole-day', label: `Mean the whole of ${shortDay(day)}`, change: whole }],
           },
         ]
       })

@@ -1,3 +1,8 @@
+import { linkLimit } from '../../schedule/forwardPass.ts'
+import { limitsFinish } from '../../network/network.ts'
+import { limitInstant } from '../../network/compileLimits.ts'
+import type { Constraint } from '../../plan/schema.ts'
+import type { ReviewContext } from '../context.ts'
 import { NOTHING, type Check, type Found } from '../check.ts'
 import { constraintWords } from '../../words/constraintWords.ts'
 import { withConstraint, withoutConstraint } from '../repairChanges.ts'
@@ -29,6 +34,7 @@ export const overridingConstraint: Check = {
             value: 1,
             threshold: 0,
             without: yielding,
+            otherwise: { kind: 'hides', minutes: hiddenBy(context, i, constraint) },
             repairs: [
               { kind: 'yield', label: 'Let the date yield to logic', change: yielding },
               {
@@ -42,4 +48,27 @@ export const overridingConstraint: Check = {
       })
     })
   },
+}
+
+/** Working minutes of the project calendar by which the work before it comes later than the date allows. */
+const hiddenBy = ({ network, schedule, plan }: ReviewContext, i: number, constraint: Constraint): number => {
+  if (constraint.rule === 'not-before' || network.isMirror) return 0
+  const own = network.calendar[i]!
+  const { early } = schedule
+  const onStart = constraint.edge === 'start'
+  const limit = limitInstant(constraint, own)
+  let latest = limit
+  for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++) {
+    const asked = linkLimit(network, early, k)
+    const edge = limitsFinish(network.linkCode[k]!)
+    const at =
+      edge === !onStart
+        ? asked
+        : onStart
+          ? own.minuteAt(own.countBefore(asked) - network.remaining[i]!)
+          : own.minuteAt(own.countBefore(asked) + network.remaining[i]! - 1) + 1
+    latest = Math.max(latest, at)
+  }
+  const calendar = network.calendars.get(plan.project.calendar)
+  return Math.max(0, calendar.countBefore(latest) - calendar.countBefore(limit))
 }

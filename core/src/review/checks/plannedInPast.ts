@@ -37,7 +37,9 @@ export const plannedInPast: Check = {
           message: `${activity.code} is not done, but stands ${instantWords(schedule.early.begin[i]!, 'start')}, before the status date${constraint ? `: ${constraintWords(constraint)}` : ''}`,
           value: 1,
           threshold: 0,
-          ...(without ? { without } : { effect: { kind: 'unknown' as const } }),
+          ...(without
+            ? { without, otherwise: { kind: 'hides', minutes: 0 } as const }
+            : { effect: { kind: 'unknown' as const } }),
           repairs: without
             ? [{ kind: 'yield', label: 'Let the date yield to logic and status date', change: without }]
             : [],

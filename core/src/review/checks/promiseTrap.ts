@@ -31,7 +31,8 @@ export const promiseTrap: Check = {
         {
           place: `${activity} ${code}`,
           facts: { promise: dateWords(promise.finish, 'finish'), by: promise.by },
-          severity: code === 'promise-off-hours' ? 'caution' : 'moves-answer',
+          // A promise that is left out moves nothing; one that the network does not allow is taken for what is left to do.
+          severity: code === 'promise-not-kept' ? 'moves-answer' : 'caution',
           activities: [activity],
           links: [],
           message: message[0]!.toUpperCase() + message.slice(1),

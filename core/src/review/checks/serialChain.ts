@@ -19,8 +19,8 @@ const seriesLink = ({ network }: ReviewContext, i: number, j: number): Link | nu
 export const serialChain: Check = {
   id: 'serial-chain',
   topic: 'Logic',
-  title: 'Chains made in one go',
-  clean: 'no long chains made in one go',
+  title: 'Long chains in list order',
+  clean: 'no long chains in list order',
   why: 'Rows linked in the order of the list are a guess: the order of writing is not the order of work. Much of it could often run beside the rest, and the finish would come earlier.',
   of: 'activities',
   bias: { direction: 'too late', because: 'work that could run beside other work stands behind it' },

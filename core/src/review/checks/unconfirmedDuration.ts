@@ -7,7 +7,7 @@ import { setActivity } from '../repairChanges.ts'
 export const unconfirmedDuration: Check = {
   id: 'unconfirmed-duration',
   topic: 'Estimates',
-  title: 'Durations nobody has confirmed',
+  title: 'Durations not confirmed',
   clean: 'every duration is confirmed',
   why: 'The figure was put in to have one. Whoever does the work has not said that it is right.',
   of: 'activities',
@@ -31,7 +31,7 @@ export const unconfirmedDuration: Check = {
           severity: 'caution',
           activities: [activity.id],
           links: [],
-          message: `${activity.code} is said to take ${words}, by nobody`,
+          message: `${activity.code}: ${words}, not confirmed`,
           value: 1,
           threshold: 0,
           effect: { kind: 'unknown' },

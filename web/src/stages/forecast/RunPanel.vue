@@ -2,7 +2,7 @@
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { counted, estimatesOf, type Distortion } from '@geodrome/core'
+import { counted, estimatesOf, fitnessOfSimulation, type Distortion } from '@geodrome/core'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
@@ -31,7 +31,7 @@ const run = (): void =>
   })
 defineExpose({ run })
 
-const fit = computed(() => review.view?.fitness ?? null)
+const fit = computed(() => review.view && fitnessOfSimulation(review.view.fitness))
 /** What distorts the result, by the way in which it does. */
 const bends = computed(() => {
   const by = new Map<string, Distortion[]>()

@@ -7,6 +7,7 @@ import TextField from '../../controls/TextField.vue'
 import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
+  biasWords,
   checkOf,
   counted,
   EFFECT_SOURCE,
@@ -183,7 +184,7 @@ const outcome = (seen: Foresight): string =>
         </div>
         <div class="sum">
           <dt>
-            on the finish <span class="soft">{{ EFFECT_SOURCE[finding.effect.kind] }}</span>
+            effect <span class="soft">{{ EFFECT_SOURCE[finding.effect.kind] }}</span>
           </dt>
           <dd>{{ effectWords(finding.effect, calendars.projectLengths) }}</dd>
         </div>
@@ -323,10 +324,9 @@ const outcome = (seen: Foresight): string =>
     </section>
     <section>
       <h3>Why it matters</h3>
-      <p class="soft">{{ check.why }}</p>
+      <p class="soft">{{ finding.why ?? check.why }}</p>
       <p v-if="check.bias" class="soft">
-        A forecast made with it {{ check.bias.direction === 'either way' ? 'may err' : 'comes out' }}
-        <strong>{{ check.bias.direction }}</strong>: {{ check.bias.because }}.
+        <strong>{{ biasWords(check.bias) }}</strong>: {{ check.bias.because }}.
       </p>
     </section>
   </aside>

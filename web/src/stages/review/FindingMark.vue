@@ -1,16 +1,23 @@
 <script setup lang="ts">
-/** Filled: moves the answer; open: does not. */
-defineProps<{ heavy: boolean }>()
+import { computed } from 'vue'
+import type { Effect } from '@geodrome/core'
+
+/** Filled: moves the answer; half filled: the finish stays, but a delay behind it would not show; open: does not. */
+const { heavy, effect } = defineProps<{ heavy: boolean; effect?: Effect['kind'] }>()
+const label = computed(() =>
+  !heavy ? 'does not move the answer' : effect === 'hides' ? 'hides delays' : 'moves the answer',
+)
 </script>
 
 <template>
-  <svg
-    class="mark"
-    viewBox="0 0 14 14"
-    role="img"
-    :aria-label="heavy ? 'moves the answer' : 'does not move the answer'"
-  >
-    <path d="M7 1.5 13 12.5H1z" :class="{ filled: heavy }" />
+  <svg class="mark" viewBox="0 0 14 14" role="img" :aria-label="label">
+    <title>{{ label }}</title>
+    <path
+      v-if="heavy"
+      :d="effect === 'hides' ? 'M4 7.4H10L13 12.5H1z' : 'M7 1.5 13 12.5H1z'"
+      class="filled"
+    />
+    <path d="M7 1.5 13 12.5H1z" />
   </svg>
 </template>
 

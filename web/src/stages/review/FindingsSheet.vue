@@ -129,7 +129,7 @@ const withdraw = (acceptance: Acceptance): void =>
         <th class="right">Where</th>
         <th class="right">Share</th>
         <th class="right">Limit</th>
-        <th class="right">On the finish</th>
+        <th class="right">Effect</th>
         <th v-if="kept" class="right" :title="`against the review kept on ${keptDay(kept)}`">
           {{ keptDay(kept) }}
         </th>
@@ -140,7 +140,7 @@ const withdraw = (acceptance: Acceptance): void =>
         :class="{ chosen: store.chosen?.check === group.check && !isOpen(group), heavy: group.isHeavy }"
         @click="chooseGroup(group)"
       >
-        <td><FindingMark :heavy="group.isHeavy" /></td>
+        <td><FindingMark :heavy="group.isHeavy" :effect="group.effect.kind" /></td>
         <td class="soft">{{ checkOf(group.check)!.topic }}</td>
         <td>
           <ActButton

@@ -2,7 +2,16 @@
 import FactTable from '../../controls/FactTable.vue'
 import { NButton } from 'naive-ui'
 import { computed, shallowRef, watch } from 'vue'
-import { checkOf, counted, effectWords, instantWords, limitWords, TOPICS, type Finding } from '@geodrome/core'
+import {
+  biasWords,
+  checkOf,
+  counted,
+  effectWords,
+  instantWords,
+  limitWords,
+  TOPICS,
+  type Finding,
+} from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -74,7 +83,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string =>
           <tr v-for="d in view.fitness.distortions" :key="d.check">
             <td><FindingMark :heavy="d.isHeavy" /></td>
             <td class="way">
-              <strong>{{ d.bias.direction }}</strong>
+              <strong>{{ biasWords(d.bias) }}</strong>
             </td>
             <td>{{ d.title }} ({{ d.count.toLocaleString('en') }}): {{ d.bias.because }}</td>
           </tr>
@@ -85,7 +94,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string =>
       <h2>{{ topic }}</h2>
       <div v-for="g in groups" :key="g.check" class="check">
         <h3>
-          <FindingMark :heavy="g.isHeavy" /> {{ checkOf(g.check)!.title }}
+          <FindingMark :heavy="g.isHeavy" :effect="g.effect.kind" /> {{ checkOf(g.check)!.title }}
           <span class="soft"
             >{{ g.count.toLocaleString('en')
             }}<template v-if="checkOf(g.check)!.limit"

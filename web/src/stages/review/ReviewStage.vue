@@ -5,7 +5,16 @@ import { optionsOf } from '../../controls/options.ts'
 import ActButton from '../../controls/ActButton.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { checkOf, CHECKS, counted, PlanError, PRESETS, verdictsOf, type Preset } from '@geodrome/core'
+import {
+  biasWords,
+  checkOf,
+  CHECKS,
+  counted,
+  PlanError,
+  PRESETS,
+  verdictsOf,
+  type Preset,
+} from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -25,7 +34,7 @@ const PARTS = [
   ['findings', 'Findings'],
   ['integrity', 'Path integrity'],
   ['points', '14 points'],
-  ['shape', 'NetworkShape'],
+  ['shape', 'Network shape'],
   ['revisions', 'Revisions'],
   ['limits', 'Limits'],
   ['record', 'Record'],
@@ -200,7 +209,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
       v-if="store.view"
       class="fit"
       :title="
-        store.view.fitness.distortions.map((d) => `${d.bias.direction}: ${d.title.toLowerCase()}`).join('\n')
+        store.view.fitness.distortions.map((d) => `${biasWords(d.bias)}: ${d.title.toLowerCase()}`).join('\n')
       "
       data-test="fitness"
       @click="go('record')"
