@@ -7,7 +7,7 @@ test('see why an activity starts and finishes when it does, and follow the nouns
   await page.goto('/')
   await page.getByRole('link', { name: 'Kittiwake refit', exact: true }).first().click()
   await kittiwake.open()
-  await expect(page.getByText('68 activities · 111 links')).toBeVisible()
+  await expect(page.getByText('128 activities · 225 links')).toBeVisible()
 
   await kittiwake.select('H40')
   const start = kittiwake.lens.getByTestId('explain-start')
@@ -50,7 +50,7 @@ test('walk the list by keyboard, fold a group, zoom and find', async ({ page, ki
 
   await page.keyboard.press('Alt+f')
   await page.keyboard.type('coating')
-  await expect(page.getByText('1 of 68 shown')).toBeVisible()
+  await expect(page.getByText('1 of 128 shown')).toBeVisible()
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+k')
   await page.getByRole('combobox', { name: 'An activity' }).fill('sea trials')

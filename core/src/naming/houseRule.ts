@@ -22,7 +22,9 @@ const isVerb = (word: string, { words }: HouseRule): boolean => {
   const known = (stem: string): boolean =>
     WORK_VERBS.has(stem) || words.some((own) => own.toLowerCase() === stem)
   const bare = /^(?:re|un|dis|pre|over|out)-?(.{3,})$/.exec(word)?.[1]
-  return known(word) || (bare !== undefined && known(bare))
+  // "pressure-test", "dye-check": the last part says what is done.
+  const last = word.split('-').at(-1)!
+  return known(word) || known(last) || (bare !== undefined && known(bare))
 }
 
 /** Whether a name begins with a verb, of one word or of two. */
