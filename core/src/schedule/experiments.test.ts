@@ -29,6 +29,43 @@ it('nudge and drag are what a whole new schedule with a longer or no duration gi
   )
 })
 
+it('a delay that moves no finish stops where something stays that waits for what moved', () => {
+  let stopped = 0
+  fc.assert(
+    fc.property(randomPlan({ constraints: true, overrides: true, progress: false }), (plan) => {
+      const made = schedule(plan)
+      const lengths = new Map(plan.calendars.map((c) => [c.id, c.dayMinutes]))
+      experiments(made).forEach(({ activity, nudge, stops }, i) => {
+        const { duration, calendar, kind } = plan.activities[i]!
+        if (nudge !== 0) return expect(stops).toEqual([])
+        const longer = withRemaining(plan, i, duration + (lengths.get(calendar ?? 'day') ?? 1440))
+        const moved = (id: string): boolean => {
+          const j = made.network.indexOf.get(id)!
+          return (
+            made.early.start[j] !== longer.early.start[j] || made.early.finish[j] !== longer.early.finish[j]
+          )
+        }
+        for (const stop of stops) {
+          stopped++
+          if (stop.by === 'itself') {
+            expect([stop.activity, longer.early.finish[i]]).toEqual([activity, made.early.finish[i]])
+            continue
+          }
+          expect(moved(stop.activity), JSON.stringify(stop)).toBe(false)
+          expect(plan.links.some(({ from, to }) => to === stop.activity && moved(from))).toBe(true)
+        }
+        // A finish that moves while the project does not work has moved all the same.
+        if (longer.projectFinish !== made.projectFinish) return expect(stops).toEqual([])
+        // What decides the finish and does not move it is stopped by something.
+        if (kind === 'work' && made.onLongestPath[i] === 1 && moved(activity) && stops.length === 0)
+          expect(plan.activities[i]!.constraints.some(({ overrides }) => overrides)).toBe(true)
+      })
+    }),
+    { numRuns: 150 },
+  )
+  expect(stopped).toBeGreaterThan(20)
+})
+
 it('the slack of a ranked path is the largest delay of each of its activities that leaves the chosen start unmoved', () => {
   fc.assert(
     fc.property(

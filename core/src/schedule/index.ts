@@ -16,7 +16,7 @@ export {
   type ScheduleReport,
 } from './report.ts'
 // By experiment, and by rank
-export { experiments, type Experiment } from './experiments.ts'
+export { experiments, type Experiment, type Stop } from './experiments.ts'
 export { rankedPaths, type FloatPath } from './rankedPaths.ts'
 export { floatCauses, type FloatCause } from './floatCause.ts'
 export type { Step, StepOp } from './ladder.ts'

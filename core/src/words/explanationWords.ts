@@ -1,5 +1,6 @@
 import { fromEdge, toEdge } from '../plan/links.ts'
-import { instantOf } from '../time/instant.ts'
+import { instantOf, MINUTES_PER_DAY, type Instant } from '../time/instant.ts'
+import { PlanCalendars } from '../time/planCalendars.ts'
 import { type DayLengths, lengthsOf } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
 import type { Activity, LinkType, Plan } from '../plan/schema.ts'
@@ -39,6 +40,16 @@ export const explanationWords = (plan: Plan, explanation: Explanation): Explanat
     finish: speaker.edge('finish', explanation.finish.at, explanation.finish.candidates),
     float: speaker.float(explanation),
   }
+}
+
+/** Elapsed minutes of a weekend with what is left of its days; longer is a window or a season of its own. */
+const WEEKEND = 3 * MINUTES_PER_DAY
+
+interface Wait {
+  readonly calendar: string
+  /** From when it could begin, to when it does. */
+  readonly from: Instant
+  readonly to: Instant
 }
 
 class Speaker {
@@ -213,7 +224,7 @@ class Speaker {
   }
 
   edge(edge: 'start' | 'finish', at: string, candidates: readonly Candidate[]): EdgeWords {
-    const winners = candidates.filter((c) => c.wins)
+    const winners = this.lastFirst(candidates.filter((c) => c.wins))
     const winner = winners[0]
     const verb = edge === 'start' ? 'It starts ' : 'It finishes '
     const sentence: Part[] = [verb, { strong: this.at(at, edge) }]
@@ -224,10 +235,7 @@ class Speaker {
         nextInLine: this.nextInLine(candidates, this.placing),
       }
     const shift = winner.steps.find((step) => step.why === 'placed-late')?.minutes
-    const because = winners.map((c, k): Part[] => [
-      ...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']),
-      ...this.reason(c),
-    ])
+    const because = this.because(winners, edge)
     return {
       sentence: [
         ...sentence,
@@ -237,7 +245,7 @@ class Speaker {
               `, placed ${durationWords(shift, this.own)} later than it could, as its float allows. It could not come before that`,
             ]),
         winner.kind === 'actual' && winner.steps.length === 1 ? ': ' : ' because ',
-        ...because.flat(),
+        ...because,
         '.',
       ],
       ladder: [
@@ -246,6 +254,45 @@ class Speaker {
       ],
       nextInLine: this.nextInLine(candidates, this.placing),
     }
+  }
+
+  /** Those that decide; where a calendar makes them equal, the one that it would wait for last comes first. */
+  private lastFirst(winners: readonly Candidate[]): readonly Candidate[] {
+    const waits = new Map(winners.map((c) => [c, this.waitOf(c)]))
+    if ([...waits.values()].every((wait) => wait === null)) return winners
+    const could = (c: Candidate): number => waits.get(c)?.from ?? instantOf(c.at, 'start')
+    return [...winners].sort((a, b) => could(b) - could(a))
+  }
+  private because(winners: readonly Candidate[], edge: 'start' | 'finish'): Part[] {
+    const wait = this.waitOf(winners[0]!)
+    if (wait)
+      return [
+        this.calendar(wait.calendar),
+        ` has no working time from ${instantWords(wait.from, 'finish')}, when it could begin, until ${edge === 'start' ? 'then' : instantWords(wait.to, 'start')}; `,
+        ...this.reason(winners[0]!),
+        ...(winners.length > 1 ? [', and what else it waits for by then'] : []),
+      ]
+    return winners.flatMap((c, k): Part[] => [
+      ...(k === 0 ? [] : [k === winners.length - 1 ? ' and ' : ', ']),
+      ...this.reason(c),
+    ])
+  }
+  /** Of a candidate: where its calendar lets it wait for longer than a night or a weekend; null where it does not. */
+  private waitOf({ steps }: Candidate): Wait | null {
+    if (this.placing === 'late') return null
+    for (let k = 1; k < steps.length; k++) {
+      const { op, at, calendar } = steps[k]!
+      if (op !== 'next-work' || calendar === null) continue
+      const [from, to] = [instantOf(steps[k - 1]!.at, 'start'), instantOf(at, 'start')]
+      if (to > from && (to - from > WEEKEND || this.isProjectDay(from, to))) return { calendar, from, to }
+    }
+    return null
+  }
+  /** Whether the project works a day between two instants. */
+  private isProjectDay(from: Instant, to: Instant): boolean {
+    const { project, calendars } = this.plan
+    const calendar = new PlanCalendars(calendars, from).get(project.calendar)
+    return calendar.countBefore(to) - calendar.countBefore(from) >= this.lengths(project.calendar).dayMinutes
   }
 
   /** The promise that says what is left of the work; null where another thing does. */
@@ -269,7 +316,8 @@ class Speaker {
 
   private reason(candidate: Candidate): Part[] {
     if (candidate.kind !== 'link') {
-      if (candidate.kind === 'constraint') return [`of a limit: ${constraintPhrase(candidate.constraint!)}`]
+      if (candidate.kind === 'constraint')
+        return [`of a constraint: ${constraintPhrase(candidate.constraint!)}`]
       if (candidate.kind === 'status-date') return [this.fromStatus()]
       if (candidate.kind === 'required-finish')
         return ['the project must be finished by ', dateWords(this.plan.project.finish ?? '', 'finish')]

@@ -65,4 +65,5 @@ export {
   type Rung,
   type RunnerUp,
 } from './explanationWords.ts'
+export { stopWords } from './stopWords.ts'
 export { hoursDifferences } from './calendarWords.ts'

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it, onTestFinished } from 'vitest'
-import { parseJson, readPlan } from '../plan/index.ts'
-import { explain, schedule } from '../schedule/index.ts'
+import { applyChange, parseJson, readPlan } from '../plan/index.ts'
+import { experiments, explain, schedule } from '../schedule/index.ts'
 import { formatInstant, instantOf } from '../time/index.ts'
 import {
   dateWords,
@@ -17,6 +17,7 @@ import {
   readDate,
   readDuration,
   readLink,
+  stopWords,
   readShifts,
   readWeek,
   sayYearsOf,
@@ -334,4 +335,63 @@ it('names the promise that says what is left of work, and otherwise that it lies
   expect(plain.start).toContain('what is not begun lies after the status date')
   // A promise that has passed says nothing of what is left.
   expect(make({ finish: '2027-03-05', by: 'platers' }).finish).toBe(plain.finish)
+})
+
+describe('a start that a calendar puts off', () => {
+  const week = Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri'].map((day) => [day, ['07:00-15:00']]))
+  const { plan } = readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01T07:00', calendar: 'day' },
+    calendars: [
+      { id: 'day', name: 'Day shift', dayMinutes: 480, weekMinutes: 2400, week },
+      { id: 'tide', name: 'Tides', windows: [['2027-03-07T10:00', '2027-03-07T14:00']] },
+    ],
+    activities: [
+      { id: 'a', code: 'A', name: 'Clear dock', duration: '2d' },
+      { id: 'b', code: 'B', name: 'Rig lines', duration: '4d' },
+      { id: 'c', code: 'C', name: 'Dock', duration: '120m', calendar: 'tide' },
+      { id: 'd', code: 'D', name: 'Make fast', duration: '1d' },
+    ],
+    links: [
+      { id: '1', from: 'a', to: 'c' },
+      { id: '2', from: 'b', to: 'c' },
+      { id: '3', from: 'c', to: 'd' },
+    ],
+  })
+  const made = schedule(plan)
+  it('names the calendar first, and of what it waits for that which comes last', () => {
+    const { start, finish } = explanationWords(plan, explain(made, 'c'))
+    expect(plainText(start.sentence)).toBe(
+      'It starts Sun 7 Mar 10:00 because Tides has no working time from Thu 4 Mar 15:00, when it could begin, until then; B Rig lines ends Thu 4 Mar 15:00, and what else it waits for by then.',
+    )
+    expect(plainText(finish.sentence)).toContain('until Sun 7 Mar 10:00; B Rig lines ends')
+    expect(start.ladder.map(({ label }) => plainText(label))[0]).toBe('B ends')
+  })
+  it('is not said of a weekend', () => {
+    expect(plainText(explanationWords(plan, explain(made, 'd')).start.sentence)).toBe(
+      'It starts Mon 8 Mar 07:00 because C Dock ends Sun 7 Mar 12:00.',
+    )
+  })
+  it('is why one day longer moves nothing; a date that holds is another reason', () => {
+    const [, b] = experiments(made, ['a', 'b'])
+    expect([b!.nudge, plainText(stopWords(plan, b!.stops))]).toEqual([
+      0,
+      'C Dock waits for Tides until Sun 7 Mar 10:00 anyway',
+    ])
+    const held = applyChange(plan, {
+      kind: 'set',
+      list: 'activities',
+      key: 'c',
+      set: {
+        calendar: null,
+        constraints: [{ edge: 'start', rule: 'exactly', date: '2027-03-05T07:00', overrides: true }],
+      },
+    }).plan
+    const [longer] = experiments(schedule(held), ['b'])
+    expect([longer!.nudge, plainText(stopWords(held, longer!.stops))]).toEqual([
+      0,
+      'C Dock is held by its date to Fri 5 Mar 07:00, whatever comes before',
+    ])
+  })
 })

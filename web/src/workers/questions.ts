@@ -7,6 +7,7 @@ import {
   askedIn,
   availableAt,
   baselineOf,
+  experiments,
   floatNow,
   freeze,
   instantOf,
@@ -33,6 +34,7 @@ import {
   type BaselineWords,
   type Change,
   type Dates,
+  type Experiment,
   type FloatCounts,
   type LoadPart,
   type MoneyView,
@@ -194,6 +196,19 @@ const expected = (made: Schedule, question: PertOptions): PertReport => pert(mad
 
 const said = (made: Schedule, _all: Record<string, never>): readonly SaidAndDone[] => saidAndDone(made)
 
+/** What becomes of the finish when each of some activities takes a step longer; a day of its own where none is said. */
+const nudges = (
+  made: Schedule,
+  { activities, step }: { readonly activities: readonly string[]; readonly step?: number },
+): readonly Experiment[] =>
+  made.network.plan.project.direction === 'backward'
+    ? []
+    : experiments(
+        made,
+        activities.filter((id) => made.network.indexOf.has(id)),
+        step,
+      )
+
 /** What a page can ask about the plan in view, beside its schedule: a new question is a function of that schedule and a line here. */
 export const QUESTIONS = {
   loads,
@@ -206,6 +221,7 @@ export const QUESTIONS = {
   frozenNow,
   variance,
   ahead,
+  nudges,
   progressNow,
   expected,
   said,

@@ -11,6 +11,7 @@ import {
   instantWords,
   NONE,
   State,
+  stopWords,
   type Explanation,
   type ExplanationWords,
   type Finding,
@@ -30,6 +31,7 @@ import FactFields from './FactFields.vue'
 import LadderBlock from './LadderBlock.vue'
 import LimitEditor from './LimitEditor.vue'
 import LinkEditor from './LinkEditor.vue'
+import SentenceText from './SentenceText.vue'
 
 const plans = usePlanStore()
 const lens = useLensStore()
@@ -75,6 +77,16 @@ watchDebounced(
   { debounce: 30, immediate: true },
 )
 
+/** Where a day more stops, when it does not move the finish. */
+const whyNotMoved = computed(() => {
+  const stops = probe.value?.experiment?.stops ?? []
+  return stops.length > 0 ? stopWords(lens.plan!, stops) : null
+})
+/** Whether one would expect a day more to move the finish. */
+const decides = computed(() => {
+  const { view } = lens
+  return view?.onLongestPath[index.value] === 1 || view?.critical[index.value] === 1
+})
 const groupName = computed(
   () => lens.plan?.groups.find((g) => g.id === activity.value?.group)?.name ?? 'no group',
 )
@@ -177,6 +189,9 @@ const showSharers = (): void => {
           “{{ departure.word }}” is a verb here
         </ActButton>
       </p>
+      <p v-if="whyNotMoved && decides" class="stops" data-test="stops">
+        One day longer does not move the finish: <SentenceText :sentence="whyNotMoved" />.
+      </p>
       <template v-if="words">
         <LadderBlock :words="words.start" name="start" />
         <LadderBlock :words="words.finish" name="finish" />
@@ -184,7 +199,10 @@ const showSharers = (): void => {
       </template>
       <p v-else class="brick" role="alert">Why it is there cannot be worked out: {{ unexplained }}</p>
       <p v-if="sharers.length > 0" class="shares">
-        Spending float here takes it from
+        {{
+          (explanation!.float.total ?? 0) > 0 ? 'Spending float here takes it' : 'A delay here takes float'
+        }}
+        from
         <template v-for="(id, k) in sharers.slice(0, 4)" :key="id"
           ><template v-if="k > 0">, </template
           ><ActButton kind="noun" @click="ui.select(id, { show: true })">
@@ -206,9 +224,10 @@ const showSharers = (): void => {
         <p class="fact">
           <span>One day longer moves the finish</span
           ><strong>{{
-            probe.experiment.nudge === 0 ? 'not at all' : `${inProjectDays(probe.experiment.nudge)}`
+            probe.experiment.nudge === 0 ? 'not at all' : inProjectDays(probe.experiment.nudge)
           }}</strong>
         </p>
+        <p v-if="whyNotMoved && !decides" class="soft"><SentenceText :sentence="whyNotMoved" />.</p>
         <p class="fact">
           <span>Without it the finish comes earlier</span
           ><strong>{{
@@ -274,6 +293,12 @@ const showSharers = (): void => {
 }
 .title {
   margin: 6px 0 2px;
+}
+.stops {
+  margin-top: 8px;
+  padding: 8px 10px;
+  background: var(--wash);
+  border-radius: 4px;
 }
 .shares {
   padding: 10px 0;

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Plan, SimulationResult } from '@geodrome/core'
+import { estimatesOf, stopWords, type Plan, type Sentence, type SimulationResult } from '@geodrome/core'
+import { useQuestion } from '../../composables/useQuestion.ts'
+import SentenceText from '../../panes/lens/SentenceText.vue'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
 import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
@@ -53,6 +55,16 @@ const named = ({ kind, id }: Driver): { code: string; name: string; note: string
     }
   }
 }
+/** What is drawn only because a risk may happen is named by its risk, which may touch others too. */
+const driverOf = (id: string): Driver => {
+  const { plan } = props
+  const activity = plan.activities.find((one) => one.id === id)
+  const risk = plan.risks.find(({ impacts }) => impacts.some((impact) => impact.activity === id))
+  return activity && risk && held.value(activity).from === 'none'
+    ? { kind: 'risk', id: risk.id }
+    : { kind: 'spread', id }
+}
+const held = computed(() => estimatesOf(props.plan))
 const rows = computed(() => {
   if (owed.value) {
     const most = Math.max(0.1, ...owed.value.map(({ days }) => Math.abs(days)))
@@ -69,14 +81,25 @@ const rows = computed(() => {
   return Object.entries(props.result.activities)
     .filter(([, { sensitivity }]) => sensitivity > 0.02)
     .sort(([, a], [, b]) => b.sensitivity - a.sensitivity)
+    .map(([id, { sensitivity }]) => ({ driver: driverOf(id), sensitivity }))
+    .filter(({ driver }, k, all) => all.findIndex((one) => one.driver.id === driver.id) === k)
     .slice(0, LISTED)
-    .map(([id, { sensitivity }]) => ({
-      driver: { kind: 'spread', id } as Driver,
-      ...named({ kind: 'spread', id }),
+    .map(({ driver, sensitivity }) => ({
+      driver,
+      ...named(driver),
       width: sensitivity,
       figure: sensitivity.toFixed(2),
     }))
 })
+/** Why a day longer than planned does not move the planned finish: what the finish follows over all iterations need not move it once. */
+const { answer: nudged } = useQuestion('nudges', () => ({
+  activities: rows.value.flatMap(({ driver }) => (driver.kind === 'spread' ? [driver.id] : [])),
+}))
+const whyNot = ({ kind, id }: Driver): Sentence | null => {
+  if (kind !== 'spread') return null
+  const stops = nudged.value?.find(({ activity }) => activity === id)?.stops ?? []
+  return stops.length > 0 ? stopWords(props.plan, stops.slice(0, 1)) : null
+}
 const go = ({ kind, id }: Driver): void => (kind === 'spread' ? emit('show', id) : emit('risk'))
 const drivers = computed(() => props.result.drivers.length)
 </script>
@@ -106,6 +129,9 @@ const drivers = computed(() => props.result.drivers.length)
           <td class="code soft">{{ row.code }}</td>
           <td>
             <ActButton kind="noun" @click="go(row.driver)">{{ row.name }}</ActButton>
+            <p v-if="whyNot(row.driver)" class="soft why">
+              A day more alone does not move the plan: <SentenceText :sentence="whyNot(row.driver)!" />
+            </p>
           </td>
           <td class="bar">
             <span :class="row.driver.kind" :style="{ width: `${row.width * 100}%` }" />{{ row.figure }}
@@ -130,6 +156,10 @@ const drivers = computed(() => props.result.drivers.length)
 .drivers td {
   padding: 4px 8px;
   white-space: nowrap;
+}
+.why {
+  font-size: 12px;
+  white-space: normal;
 }
 .bar {
   width: 38%;
