@@ -72,11 +72,11 @@ test('read it as arrows between numbered events with their times and slack; a na
   await shell.press('Enter')
   const form = map.getByRole('form', { name: 'The event' })
   await form.getByLabel('Number of the event').fill('10')
-  await form.getByRole('button', { name: 'Keep' }).click()
+  await form.getByRole('button', { name: 'Apply' }).click()
   await expect(form.getByRole('alert')).toContainText('write a whole number above')
   await form.getByLabel('Number of the event').fill(String(number + 2))
   await form.getByLabel('Name of the event').fill('Shell sound')
-  await form.getByRole('button', { name: 'Keep' }).click()
+  await form.getByRole('button', { name: 'Apply' }).click()
   await expect(map.getByText('Shell sound')).toBeVisible()
   await expect(kiln.stored).toHaveText(/^(All s|S)tored/)
 
@@ -95,7 +95,7 @@ test('read it as arrows between numbered events with their times and slack; a na
   await map.locator('.event', { hasText: 'Shell sound' }).locator('button').press('Enter')
   await form.getByRole('button', { name: 'Number all anew by tens' }).click()
   await expect(map.locator('.event', { hasText: 'Shell sound' }).locator('button')).toHaveText(/^\d+0$/)
-  await form.getByRole('button', { name: 'Keep' }).press('Escape')
+  await form.getByRole('button', { name: 'Apply' }).press('Escape')
 
   await map.getByRole('button', { name: 'Fold all groups' }).click()
   await expect(map.locator('.arrow.work')).toHaveCount(2)

@@ -112,8 +112,8 @@ test('a typed start is a limit that shows, explains itself, and goes with one cl
   await expect(kiln.finish).toHaveText('Thu 25 Mar 16:00')
   await kiln.select('K20')
   await expect(kiln.lens.getByTestId('explain-start')).toContainText(
-    'because of a limit: start not before Mon 8 Mar.',
+    'because of a constraint: start not before Mon 8 Mar.',
   )
-  await kiln.lens.getByRole('button', { name: 'Remove the limit start not before Mon 8 Mar' }).click()
+  await kiln.lens.getByRole('button', { name: 'Remove the constraint start not before Mon 8 Mar' }).click()
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
 })

@@ -160,7 +160,7 @@ test('move a bar, pull its end, draw a link and take a limit away, all on the Gr
   await expect(kiln.news).toContainText('B10 Order burner parts, start not before Mon 8 Mar')
   await expect(kiln.cell('B10', 'Start')).toHaveText('8 Mar')
   await page.locator('.limit').first().click()
-  await expect(kiln.news).toContainText('limit removed')
+  await expect(kiln.news).toContainText('constraint removed')
   await expect(kiln.cell('B10', 'Start')).toHaveText('1 Mar')
 
   const k30 = await kiln.bar('K30')
@@ -229,7 +229,7 @@ test('a start typed on a group holds its open starts; new codes by a rule change
   await page.getByRole('treegrid').focus()
   await page.keyboard.press('F2')
   await page.getByRole('treegrid').getByRole('textbox').fill('3 mar')
-  await expect(page.getByText('limits on its open starts, B10: not before Wed 3 Mar')).toBeVisible()
+  await expect(page.getByText('constraints on its open starts, B10: not before Wed 3 Mar')).toBeVisible()
   await page.keyboard.press('Enter')
   await expect(kiln.cell('B10', 'Start')).toHaveText('3 Mar')
 
@@ -267,7 +267,7 @@ test('move a group on the Ground: two ways are offered with what each would do, 
   await page.mouse.up()
   const panel = page.getByTestId('group-move')
   await expect(panel.getByRole('radio')).toHaveCount(2)
-  await expect(panel).toContainText('Limits on its open starts')
+  await expect(panel).toContainText('Constraints on its open starts')
   const shift = panel.locator('label').filter({ hasText: 'Shift its work that waits for nothing' })
   await expect(shift).toContainText(code)
   await expect(shift).toContainText(/finish unchanged, 1 activity on other dates/)

@@ -146,15 +146,15 @@ test('limits are the plan’s own: out of range says so, in range the findings f
   await limit.fill('1')
   await limit.press('Tab')
   await expect(page.getByRole('alert')).toHaveText('give a figure from 2 to 1000')
-  await limit.fill('9')
+  await limit.fill('10')
   await limit.press('Tab')
   await expect(page.getByRole('alert')).toHaveCount(0)
   await page.getByRole('tab', { name: 'Findings' }).click()
   await expect(line(page, 'paths meet at U10')).toHaveCount(0)
   await page.getByRole('button', { name: 'house' }).click()
-  await expect(line(page, '9 paths meet at U10')).toBeVisible()
+  await expect(line(page, '10 paths meet at U10')).toBeVisible()
   expect((await kittiwake.onServer()).plan.project).toMatchObject({
-    review: { limits: { 'merge-point': 9 } },
+    review: { limits: { 'merge-point': 10 } },
   })
 })
 

@@ -203,7 +203,7 @@ export const handedOn = (plan: Plan, id: string): Handed[] => {
   return [
     ...some(into.filter((l) => !isIntoFinish(l)).length, 'link', 'into its start', 'first'),
     ...some(out.filter((l) => !isOutOfFinish(l)).length, 'link', 'out of its start', 'first'),
-    ...some(constraints.filter((c) => c.edge === 'start').length, 'limit', 'on its start', 'first'),
+    ...some(constraints.filter((c) => c.edge === 'start').length, 'constraint', 'on its start', 'first'),
     ...has(cost.fixed !== 0, 'its fixed cost', 'first'),
     ...some(assigned.length - working.length, 'assignment', 'of material or fees', 'first'),
     ...some(
@@ -215,7 +215,7 @@ export const handedOn = (plan: Plan, id: string): Handed[] => {
     ...has(checklist.length > 0 || notes !== '', 'notes and checklist', 'first'),
     ...some(into.filter(isIntoFinish).length, 'link', 'into its finish', 'last'),
     ...some(out.filter(isOutOfFinish).length, 'link', 'out of its finish', 'last'),
-    ...some(constraints.filter((c) => c.edge === 'finish').length, 'limit', 'on its finish', 'last'),
+    ...some(constraints.filter((c) => c.edge === 'finish').length, 'constraint', 'on its finish', 'last'),
     ...has(payment !== null, 'its payment', 'last'),
     ...has(decision !== null, 'its decision', 'last'),
     ...has(aim !== null, 'its aim', 'last'),

@@ -24,7 +24,7 @@ export const REPORT_PARTS = {
     words: 'planned finish, what is required, how sure, what it costs',
     make: summary,
   },
-  milestones: { title: 'Milestones', words: 'with their dates, 80 % dates and floats', make: milestones },
+  milestones: { title: 'Milestones', words: 'with their dates, P80 and floats', make: milestones },
   ground: {
     title: 'The network over time',
     words: 'the drawing, on as many sheets as it takes',

@@ -10,7 +10,7 @@ export interface NetworkShape {
   readonly linksPerActivity: number
   /** Most activities that stand one behind the other, by id, from the first to the last. */
   readonly longestChain: readonly string[]
-  /** Unfinished activities with three links into them or more, the most first. */
+  /** Unfinished activities with three links into them or more, redundant ones not counted, the most first. */
   readonly mergePoints: readonly { readonly activity: string; readonly into: number }[]
   /** Activities in work at once: on average over the time from first start to last finish, and at most, with when that begins. */
   readonly meanParallel: number
@@ -23,10 +23,17 @@ const MERGE_FROM = 3
 export const networkShape = (plan: Plan, schedule: Schedule): NetworkShape => {
   const found = complexity(plan)
   const { network } = schedule
+  const implied = new Set(found.implied)
+  const into = (i: number): number => {
+    let count = 0
+    for (let k = network.inStart[i]!; k < network.inStart[i + 1]!; k++)
+      if (!implied.has(network.links[k]!.id)) count++
+    return count
+  }
   const mergePoints = network.activities
     .map((activity, i) => ({
       activity: activity.id,
-      into: network.inStart[i + 1]! - network.inStart[i]!,
+      into: into(i),
       isOpen: network.state[i] === State.NotStarted,
     }))
     .filter(({ into, isOpen }) => into >= MERGE_FROM && isOpen)

@@ -306,7 +306,7 @@ const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string
         const added = now.filter(
           (c) => !activity.constraints.some((old) => JSON.stringify(old) === JSON.stringify(c)),
         )
-        return added.length > 0 ? added.map(constraintPhrase).join(', ') : 'limit removed'
+        return added.length > 0 ? added.map(constraintPhrase).join(', ') : 'constraint removed'
       }
       if (field === 'cost' || field === 'payment' || field === 'progress')
         return moneyFields(plan, field, activity, value as Item | null)

@@ -388,7 +388,7 @@ class Speaker {
     const { kind, progress } = this.explained
     if (kind === 'hammock') return 'It has no float: it hangs from others.'
     if (progress.actualFinish !== null) return 'It has no float: it is finished.'
-    return 'It has no late dates, and so no float: a calendar, its own or of work that waits for it, has no working time so early that every limit would be kept.'
+    return 'It has no late dates, and so no float: a calendar, its own or of work that waits for it, has no working time so early that every constraint would be kept.'
   }
   private isStartLimit(candidate: Candidate): boolean {
     const { type } = this.linkOf(candidate)

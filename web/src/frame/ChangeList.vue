@@ -40,7 +40,7 @@ const entries = computed(() => [
       <ActButton :disabled="plans.stacks.undo.length === 0 && !plans.hasEarlier" @click="plans.undo()">
         Undo
       </ActButton>
-      <ActButton :disabled="plans.stacks.redo.length === 0" @click="plans.redo()">Do again</ActButton>
+      <ActButton :disabled="plans.stacks.redo.length === 0" @click="plans.redo()">Redo</ActButton>
     </p>
     <p v-if="plans.refusal" class="brick" role="alert">{{ plans.refusal }}</p>
     <ol class="scroll" tabindex="0" aria-label="Changes, newest first">

@@ -19,7 +19,7 @@ import { useForesight } from '../composables/useForesight.ts'
 import { offeredCommands } from '../commands/registry.ts'
 import { authorName } from '../stores/identity.ts'
 import { useListStore } from '../panes/rows/listStore.ts'
-import { sought } from './sought.ts'
+import { literalFirst, sought } from './sought.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 
@@ -129,7 +129,7 @@ const entries = computed((): Entry[] => {
     text.value,
     12,
   )
-  return [
+  const offered = [
     ...found.map((i) => ({
       label: `${activities[i]!.code}  ${activities[i]!.name}`,
       hint: 'activity',
@@ -142,7 +142,8 @@ const entries = computed((): Entry[] => {
           text.value,
           16,
         ).map((i) => commands.value[i]!)),
-  ].slice(0, 16)
+  ]
+  return literalFirst(offered, ({ label }) => label, text.value).slice(0, 16)
 })
 watch(text, () => (at.value = 0))
 watch(

@@ -17,7 +17,7 @@ const plans = usePlanStore()
         </template>
       </dl>
       <ActButton @click="plans.resolveSetAside(item.uid, 'mine')">Use mine after all</ActButton>
-      <ActButton @click="plans.resolveSetAside(item.uid, 'theirs')">Keep what is stored</ActButton>
+      <ActButton @click="plans.resolveSetAside(item.uid, 'theirs')">Use what is stored</ActButton>
     </article>
   </section>
 </template>

@@ -81,7 +81,7 @@ const isOwnLast = computed(
       Undo
     </ActButton>
     <ActButton kind="bare" v-if="plans.stacks.redo.length > 0" class="act" @click="plans.redo()"
-      >Do again</ActButton
+      >Redo</ActButton
     >
     <IconButton :icon="X" class="act close" label="Put this line away" @click="plans.news = null" />
     <EffectPanel v-if="isOpen && plans.news.before" :before="plans.news.before" @close="isOpen = false" />

@@ -109,7 +109,7 @@ const stored = computed(() => {
     return plans.connection === 'offline'
       ? `${waiting.value} waiting here, not stored${plans.keepsOutbox ? '' : '; lost if this page is closed'}`
       : 'Storing …'
-  if (plans.connection === 'offline') return 'Server away'
+  if (plans.connection === 'offline') return 'Offline'
   return plans.storedAt ? `Stored ${plans.storedAt.toLocaleTimeString('en-GB')}` : 'All stored'
 })
 

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { sought } from './sought.ts'
+import { literalFirst, sought } from './sought.ts'
 
 const TEXTS = [
   'K10  Strip the lining',
@@ -26,4 +26,14 @@ it('has the nearer first, and no more than asked for', () => {
   expect(found('K4')[0]).toBe('K4  Heat')
   expect(found('lining')).toHaveLength(2)
   expect(found('lining', 1)).toHaveLength(1)
+})
+
+it('a command that is typed as it is called stands before work that only comes near it', () => {
+  const found = ['Install deionised water plant', 'All plans', 'Call planner']
+  expect(literalFirst(found, (text) => text, ' all plans ')).toEqual([
+    'All plans',
+    'Install deionised water plant',
+    'Call planner',
+  ])
+  expect(literalFirst(found, (text) => text, '')).toEqual(found)
 })

@@ -13,3 +13,10 @@ export const sought = (texts: readonly string[], typed: string, most: number): n
   if (!fits) return []
   return (info && order ? order.map((k) => info.idx[k]!) : fits).slice(0, most)
 }
+
+/** What has the very letters that are typed before what only comes near them; otherwise in the order given. */
+export const literalFirst = <T>(found: readonly T[], textOf: (one: T) => string, typed: string): T[] => {
+  const needle = typed.trim().toLowerCase()
+  const isLiteral = (one: T): boolean => textOf(one).toLowerCase().includes(needle)
+  return [...found.filter(isLiteral), ...found.filter((one) => !isLiteral(one))]
+}

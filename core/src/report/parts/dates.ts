@@ -26,7 +26,7 @@ export const milestones = (context: ReportContext): ReportBlock[] => {
     .sort((a, b) => made.start[a.i]! - made.start[b.i]! || a.i - b.i)
   if (found.length === 0) return [said('The plan has no milestones.')]
   const blocks = table(
-    ['Code', 'Milestone', 'Planned', ...(context.varies ? ['80 % sure by'] : []), '>Total float'],
+    ['Code', 'Milestone', 'Planned', ...(context.varies ? ['P80'] : []), '>Total float'],
     found.map(({ activity: { id, code, name, edge }, i }) => {
       const sure = targets[id]?.percentiles['80']
       return row(

@@ -139,5 +139,5 @@ const setAside = ({ plan }: ReportContext, { model, table: drawn }: ReportedRun)
       ['  the work itself', money(found.money.work)],
     )
   if (found.both !== null) facts.push(['Both are kept together', frequencyWords(found.both)])
-  return [heading(`To set aside for ${CONFIDENCE} in 100`), { kind: 'facts', facts }]
+  return [heading(`Contingency to P${CONFIDENCE}`), { kind: 'facts', facts }]
 }

@@ -482,7 +482,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
             @click.stop="dropLimit(s, 'start')"
             @pointerdown.stop
           >
-            <title>A date holds its start; click to take the limit away</title>
+            <title>A date holds its start; click to take the constraint away</title>
             <rect :x="s.x1 - 13" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" />
             <path :d="limitPath(s, 'start')" />
           </g>
@@ -493,7 +493,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
             @click.stop="dropLimit(s, 'finish')"
             @pointerdown.stop
           >
-            <title>A date holds its finish; click to take the limit away</title>
+            <title>A date holds its finish; click to take the constraint away</title>
             <rect :x="s.x2 + 1" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" />
             <path :d="limitPath(s, 'finish')" />
           </g>

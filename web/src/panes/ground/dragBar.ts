@@ -46,7 +46,7 @@ export const pullStart = (
   if (start < scheduled.start)
     return hasLimit
       ? {
-          words: `without its limit: as early as its links allow`,
+          words: `without its constraint: as early as its links allow`,
           start,
           finish,
           change: { kind: 'set', list: 'activities', key: activity.id, set: { constraints: others } },

@@ -69,22 +69,22 @@ const remove = (index: number): void =>
 
 <template>
   <div class="limits" data-test="limits">
-    <h3>Limits</h3>
+    <h3>Constraints</h3>
     <p v-if="activity.constraints.length === 0 && !adding" class="soft">None: only links hold it.</p>
     <div v-for="(constraint, k) in activity.constraints" :key="k" class="line">
       <span :class="{ brick: constraint.overrides }">{{ constraintPhrase(constraint) }}</span>
       <IconButton
         :icon="X"
         class="small"
-        :label="`Remove the limit ${constraintPhrase(constraint)}`"
+        :label="`Remove the constraint ${constraintPhrase(constraint)}`"
         @click="remove(k)"
       />
     </div>
-    <ActButton kind="bare" v-if="!adding" class="add" @click="adding = true">Add a limit</ActButton>
+    <ActButton kind="bare" v-if="!adding" class="add" @click="adding = true">Add a constraint</ActButton>
     <form v-else class="form" @submit.prevent="add" @keydown.esc="adding = false">
       <ChoiceField v-model="edge" label="Edge" :options="EDGES" />
       <ChoiceField v-model="rule" label="Rule" :options="RULES" />
-      <TextField v-model="text" label="Date of the limit" placeholder="12 apr, tue 14:00, +3d" />
+      <TextField v-model="text" label="Date of the constraint" placeholder="12 apr, tue 14:00, +3d" />
       <small v-if="read" :class="{ brick: !read.ok }"
         >{{
           read.ok

@@ -224,7 +224,8 @@ const remove = (link: Link): void => void run({ kind: 'remove', list: 'links', k
             @keep="setLink(link, { reason: $event })"
         /></label>
         <span class="row"
-          ><ActButton @click="keep">Keep</ActButton><ActButton @click="editing = null">Close</ActButton></span
+          ><ActButton @click="keep">Apply</ActButton
+          ><ActButton @click="editing = null">Close</ActButton></span
         >
       </span>
     </div>

@@ -119,7 +119,7 @@ const BAD_ROWS = optionsOf<'leave-out' | 'without-cell'>([
   <div class="mapper">
     <div class="settings">
       <div class="field">
-        Heads in row
+        Headings in row
         <NumberField
           label="Heads in row"
           :min="0"
@@ -147,7 +147,7 @@ const BAD_ROWS = optionsOf<'leave-out' | 'without-cell'>([
         />
       </div>
       <span v-if="rememberedOf !== null" class="soft"
-        >Columns as the last list with these heads{{ rememberedOf ? ` from ${rememberedOf}` : '' }} was
+        >Columns as the last list with these headings{{ rememberedOf ? ` from ${rememberedOf}` : '' }} was
         read.</span
       >
     </div>

@@ -463,7 +463,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
           placeholder="Hull dry, tanks free"
           label="Name of the event"
       /></label>
-      <ActButton type="submit">Keep</ActButton>
+      <ActButton type="submit">Apply</ActButton>
       <ActButton kind="noun" type="button" @click="labelled.renumber">Number all anew by tens</ActButton>
       <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
       <span v-else class="soft">{{

@@ -44,7 +44,7 @@ const what = ({ kind, starts }: GroupMove): string => {
     )
   const rest = starts.length > 4 ? ` and ${starts.length - 4} more` : ''
   return kind === 'limit'
-    ? `Limits on its open starts, not before ${dateWords(props.date)}: ${named.join(', ')}${rest}`
+    ? `Constraints on its open starts, not before ${dateWords(props.date)}: ${named.join(', ')}${rest}`
     : `Shift its work that waits for nothing, distances kept: ${named.join(', ')}${rest}`
 }
 const effect = (trial: Trial | undefined): string =>

@@ -123,7 +123,7 @@ const readGroupStart = (row: Row & { kind: 'group' }, text: string): Understood 
   const only = ways[0]
   if (!only)
     return { ok: false, why: 'nothing in it can be held: its work has begun, or waits for other work' }
-  const words = `limits on its open starts, ${only.starts.map(({ id }) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`
+  const words = `constraints on its open starts, ${only.starts.map(({ id }) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`
   return ways.length > 1
     ? { ok: true, words: `${words}, or a shift: Enter to choose`, change: null }
     : { ok: true, words, change: only.change }
@@ -296,7 +296,7 @@ const keys: readonly Command[] = [
   inList('bottom', ['Ctrl End'], 'To the last row', () =>
     goTo(props.model.rows.length - 1, props.columns.length - 1),
   ),
-  inList('enter', ['Enter'], 'Change the cell; again: keep it and go down', () =>
+  inList('enter', ['Enter'], 'Change the cell; again: apply it and go down', () =>
     active.value?.kind === 'group' ? ui.toggleGroup(active.value.id) : begin(null),
   ),
   inList('begin', ['F2'], 'Change the cell; on a group its name, code or start', () => begin(null)),

@@ -87,7 +87,7 @@ const place = computed(() => list.placeOf(list.view.name))
       </ActButton>
     </p>
     <form class="row" @submit.prevent="keep('plan')">
-      <TextField v-model="name" label="Name of the view" placeholder="Keep this view as …" maxlength="40" />
+      <TextField v-model="name" label="Name of the view" placeholder="Save this view as …" maxlength="40" />
       <ActButton
         type="submit"
         :disabled="name.trim() === ''"
@@ -111,7 +111,7 @@ const place = computed(() => list.placeOf(list.view.name))
         class="act"
         @click="attempt(() => list.keep(list.view.name, place!))"
       >
-        Keep the change of “{{ list.view.name }}”
+        Save the change of “{{ list.view.name }}”
       </ActButton>
       <ActButton kind="bare" class="act" @click="attempt(() => list.forget(list.view.name))">
         Forget “{{ list.view.name }}”{{ place === 'plan' ? ', for all' : '' }}

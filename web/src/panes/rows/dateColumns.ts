@@ -43,7 +43,7 @@ const readLimit = (
 ): Understood => {
   const activity = plan.activities[i]!
   if (activity.kind === 'hammock')
-    return { ok: false, why: 'a hammock hangs from others and has no limit of its own' }
+    return { ok: false, why: 'a hammock hangs from others and has no constraint of its own' }
   const scheduled = edge === 'start' ? view.start[i]! : view.finish[i]!
   const read = readDate(text, scheduled)
   if (!read.ok) return read
@@ -74,7 +74,7 @@ export const DATE_COLUMNS: readonly Column[] = [
     id: 'start',
     title: 'Start',
     explains:
-      'Scheduled start. Typing a date sets a limit, not before it, which shows on the bar and can be removed.',
+      'Scheduled start. Typing a date sets a constraint, not before it, which shows on the bar and can be removed.',
     width: 90,
     isDate: true,
     align: 'right',
@@ -87,7 +87,7 @@ export const DATE_COLUMNS: readonly Column[] = [
   {
     id: 'finish',
     title: 'Finish',
-    explains: 'Scheduled finish. Typing a date sets a limit, not before it.',
+    explains: 'Scheduled finish. Typing a date sets a constraint, not before it.',
     width: 90,
     isDate: true,
     align: 'right',
@@ -134,7 +134,7 @@ export const DATE_COLUMNS: readonly Column[] = [
   },
   {
     id: 'limits',
-    title: 'Limits',
+    title: 'Constraints',
     explains:
       'Dates that hold it beside its links; set and removed in the Lens, or by typing a start or finish.',
     width: 170,

@@ -79,17 +79,19 @@ const STATES: Readonly<Record<string, (context: CellContext, index: number) => b
   'not confirmed': ({ plan }, i) => plan.activities[i]!.kind === 'work' && !plan.activities[i]!.confirmed,
   'without a link in': ({ plan, linksIn }, i) => !linksIn.has(plan.activities[i]!.id),
   'without a link out': ({ plan, linksOut }, i) => !linksOut.has(plan.activities[i]!.id),
-  'held by a limit': ({ plan }, i) => plan.activities[i]!.constraints.length > 0,
+  'with a constraint': ({ plan }, i) => plan.activities[i]!.constraints.length > 0,
   'a milestone': ({ plan }, i) => plan.activities[i]!.kind === 'milestone',
   'not started': ({ view }, i) => view.state[i] === 0,
   'under way': ({ view }, i) => view.state[i] === 1,
   finished: ({ view }, i) => view.state[i] === 2,
 }
+/** What views that were saved before call a state. */
+const OLD_STATES: Readonly<Record<string, string>> = { 'held by a limit': 'with a constraint' }
 const stateField: FilterField = {
   id: 'state',
   title: 'It is',
   tests: Object.keys(STATES),
-  build: (context, test) => (i) => STATES[test]!(context, i),
+  build: (context, test) => (i) => STATES[OLD_STATES[test] ?? test]!(context, i),
 }
 
 export const FILTER_FIELDS: readonly FilterField[] = [

@@ -57,7 +57,7 @@ const taken = computed(() =>
           :disabled="isDraft"
           :title="
             isDraft
-              ? 'Keep or drop the change that is open first'
+              ? 'Apply or drop the change that is open first'
               : 'What it moves is shown before it is kept'
           "
           @click="emit('take', taken!.set)"

@@ -102,11 +102,11 @@ const inHundred = (share: number): string => `${Math.round(share * 100)} of 100`
 const span = computed(() => {
   const found = props.look?.distribution
   if (!found) return ''
-  const { best, worst, mean, sd } = found
+  const { best, worst, mean, sd, twoPeaks } = found
   if (!isDate.value)
-    return `Least ${props.scale.words(best)}, most ${props.scale.words(worst)}. The mean is ${props.scale.words(mean)}, the deviation ${props.scale.words(sd)}.`
+    return `Least ${props.scale.words(best)}, most ${props.scale.words(worst)}. The mean is ${props.scale.words(mean)}, the standard deviation ${props.scale.words(sd)}.`
   const days = Math.round((instantOf(String(worst), 'start') - instantOf(String(best), 'start')) / 1440)
-  return `Earliest ${props.scale.words(best)}, latest ${props.scale.words(worst)}, a span of ${days} d. The mean is ${props.scale.words(mean)}, the deviation ${sd.toFixed(1)} calendar days.`
+  return `Earliest ${props.scale.words(best)}, latest ${props.scale.words(worst)}, ${days} calendar days apart. ${twoPeaks ? `The mean, ${props.scale.words(mean)}, lies between two peaks and is not a date to expect` : `The mean is ${props.scale.words(mean)}`}; standard deviation ${sd.toFixed(1)} calendar days.`
 })
 </script>
 

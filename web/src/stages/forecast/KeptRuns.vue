@@ -39,7 +39,7 @@ const tried = async (act: () => Promise<void>): Promise<void> => {
 
 <template>
   <section v-if="forecast.finished.length > 0" class="kept">
-    <h3>Kept runs</h3>
+    <h3>Runs</h3>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     <ul data-test="kept-runs">
       <li v-for="run in forecast.finished" :key="run.id" :aria-current="run.id === chosen?.id || undefined">
@@ -70,7 +70,7 @@ const tried = async (act: () => Promise<void>): Promise<void> => {
             kind="noun"
             data-test="name-run"
             @click="naming = run.id"
-            >{{ run.name ? 'rename' : 'keep it by a name' }}</ActButton
+            >{{ run.name ? 'rename' : 'name it' }}</ActButton
           >
           <template v-if="run.id !== chosen?.id">
             <TickBox

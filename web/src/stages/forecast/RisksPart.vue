@@ -99,8 +99,7 @@ const title = computed(() => {
   const threats = plan.value.risks.filter(({ sign }) => sign === 'threat').length
   const chances = plan.value.risks.length - threats
   if (plan.value.risks.length === 0) return 'What may happen to the plan?'
-  if (dearest.value)
-    return `${nameOf(dearest.value.risk)} moves the 80 % date most: ${days(dearest.value.owed.days)}.`
+  if (dearest.value) return `${nameOf(dearest.value.risk)} moves P80 most: ${days(dearest.value.owed.days)}.`
   const parts = [
     ...(threats > 0 ? [counted(threats, 'threat')] : []),
     ...(chances > 0 ? [chances === 1 ? '1 opportunity' : `${chances} opportunities`] : []),
@@ -152,7 +151,7 @@ const fallsOn = (one: Risk): Activity[] =>
       <p v-if="failure" class="brick" role="alert">{{ failure }}</p>
       <p v-if="isPast" class="signal">The plan has changed; weigh them again.</p>
       <p class="soft">
-        Of each risk: the 80 % date with it less that without it, on the same
+        Of each risk: P80 with it less that without it, on the same
         {{ draws.iterations.toLocaleString('en') }} draws of seed {{ draws.seed
         }}{{ forecast.latestResult ? ', those of the latest run' : '' }}. The same for its mitigation.
       </p>
@@ -198,7 +197,7 @@ const fallsOn = (one: Risk): Activity[] =>
   </ThreePanes>
   <FootLine
     ><span>{{ counted(rows.length, 'risk') }}</span
-    ><span v-if="worths">{{ worths.size }} weighed at the 80 % date</span></FootLine
+    ><span v-if="worths">{{ worths.size }} weighed at P80</span></FootLine
   >
 </template>
 

@@ -108,7 +108,7 @@ const more = computed(() =>
     />
   </div>
   <div class="field">
-    <span id="f-seed">Seed, same seed same answer</span
+    <span id="f-seed">Seed of the random numbers</span
     ><NInputNumber
       v-model:value="seed"
       :min="0"
@@ -119,8 +119,7 @@ const more = computed(() =>
     />
   </div>
   <div class="field row">
-    <span id="f-risks">Draw the risk register</span
-    ><NSwitch v-model:value="risks" aria-labelledby="f-risks" />
+    <span id="f-risks">Include risks</span><NSwitch v-model:value="risks" aria-labelledby="f-risks" />
   </div>
   <section>
     <h3>What may vary</h3>

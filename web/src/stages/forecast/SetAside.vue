@@ -28,7 +28,7 @@ const parts = computed(() => {
 <template>
   <section class="set-aside">
     <h3>
-      Set aside for
+      Contingency to P
       <NumberField
         class="percent"
         :model-value="percent"
@@ -37,12 +37,11 @@ const parts = computed(() => {
         :max="99"
         @update:model-value="emit('percent', $event)"
       />
-      in 100
     </h3>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     <template v-else-if="found">
       <p class="fact" data-test="set-aside-days">
-        <strong>Time</strong><strong>{{ days(found.days.all) }}</strong>
+        <strong>Time, working days</strong><strong>{{ days(found.days.all) }}</strong>
       </p>
       <p class="fact part">
         <span>spread and weather</span><span>{{ days(found.days.spread) }}</span>

@@ -146,6 +146,11 @@ const required = computed(() => {
   const date = plan.value.project.requiredFinish
   return isFinish.value && date !== null ? formatInstant(instantOf(date, 'finish')) : null
 })
+/** What the three tones of the dots mean. */
+const dotsLegend = computed(() => {
+  const dark = askedLine.value === null ? '' : `ink: within what is ${askedLine.value.name}, `
+  return `${dark}filled: within 80 in 100, hollow: beyond`
+})
 const askedLine = computed(() => {
   if (asked.value !== null)
     return { value: typeof asked.value === 'string' ? endOf(asked.value) : asked.value, name: 'asked' }
@@ -454,10 +459,9 @@ const staleRun = (of: SimulationRun): boolean => forecast.isStale(of)
     </template>
   </ThreePanes>
   <FootLine
-    ><span v-if="view === 'dots'">Dots: 50, each stands for 2 in 100 iterations</span
-    ><span
-      >{{ forecast.finished.length }} kept run{{ forecast.finished.length === 1 ? '' : 's' }}</span
-    ></FootLine
+    ><span v-if="view === 'dots'" data-test="dots-legend"
+      >50 dots, each 2 in 100 iterations; {{ dotsLegend }}</span
+    ><span>{{ forecast.finished.length }} run{{ forecast.finished.length === 1 ? '' : 's' }}</span></FootLine
   >
 </template>
 

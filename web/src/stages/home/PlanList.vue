@@ -130,7 +130,7 @@ const noDates = (plan: PlanSummary): string => {
         <th colspan="2">Plan</th>
         <th>Finish planned</th>
         <th>Against the required</th>
-        <th>80 % sure by</th>
+        <th>P80</th>
         <th>Review</th>
         <th>Changed</th>
         <td />

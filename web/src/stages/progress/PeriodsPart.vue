@@ -312,7 +312,7 @@ const takeBack = async (id: string): Promise<void> => {
             <thead>
               <tr>
                 <th>Status date</th>
-                <th>Kept by</th>
+                <th>By</th>
                 <th>Finish</th>
                 <th>Moved</th>
                 <th>Done of planned</th>

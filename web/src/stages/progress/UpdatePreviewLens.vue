@@ -145,7 +145,7 @@ const openCodes = computed(() =>
           :disabled="isKeeping || plans.scenarioId !== null"
           data-test="keep-update"
           @click="emit('keep')"
-          >Keep the update</ActButton
+          >Apply the update</ActButton
         >
       </div>
       <p class="soft">

@@ -107,9 +107,9 @@ const proof = computed(() => {
   return `Not proven: no levelled plan can finish before ${date(r.bound, 'finish')} (${whose}); this one is ${durationWords(minutes, props.calendars.projectLengths)} behind it.`
 })
 const WHY = {
-  'never-enough': 'needs more than is ever there again; it stands by its links and limits',
+  'never-enough': 'needs more than is ever there again; it stands by its links and constraints',
   stands: 'is under way, or its date overrides; it stands, and more is asked for than there is',
-  'float-used': 'would have to wait beyond its float; it stands by its links and limits',
+  'float-used': 'would have to wait beyond its float; it stands by its links and constraints',
 } as const
 /** Why it is on other dates though it waits for no resource itself. */
 const because = ({ hasJointHours, behind }: LevellingResult['moved'][number]): string => {
@@ -160,9 +160,9 @@ const asScenario = (): void => {
         <span>Who gets it first</span>
         <ChoiceField v-model="rule" label="Priority" :options="rules" />
       </div>
-      <TickBox v-model="insideFloat">only inside float: the finish and all limits stay</TickBox>
+      <TickBox v-model="insideFloat">only inside float: the finish and all constraints stay</TickBox>
       <div v-if="rule === 'best'" class="field">
-        <span>Seed, same seed same answer</span>
+        <span>Seed of the random numbers</span>
         <NumberField v-model="seed" label="Seed" :min="0" :max="4294967295" />
       </div>
       <h3>What counts</h3>
@@ -185,7 +185,7 @@ const asScenario = (): void => {
           }}.
         </p>
         <div v-if="result.exceeded.length > 0">
-          <h3>Limits that are not kept</h3>
+          <h3>Constraints that are not kept</h3>
           <ul>
             <li v-for="one in result.exceeded" :key="`${one.activity}${one.limit}`">
               <strong>{{ one.activity === null ? 'The required finish' : codeOf(one.activity) }}</strong>,

@@ -174,7 +174,7 @@ const outcome = (seen: Foresight): string =>
         </div>
         <div v-if="check.limit && finding.value !== null && finding.threshold !== null">
           <dt>
-            limit <span class="soft">{{ check.limit.label }}</span>
+            threshold <span class="soft">{{ check.limit.label }}</span>
           </dt>
           <dd>
             <ActButton kind="noun" @click="emit('limits')">

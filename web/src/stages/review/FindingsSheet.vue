@@ -128,9 +128,9 @@ const withdraw = (acceptance: Acceptance): void =>
         <th class="wide">Finding, most effect first</th>
         <th class="right">Where</th>
         <th class="right">Share</th>
-        <th class="right">Limit</th>
+        <th class="right">Threshold</th>
         <th class="right">Effect</th>
-        <th v-if="kept" class="right" :title="`against the review kept on ${keptDay(kept)}`">
+        <th v-if="kept" class="right" :title="`against the review saved on ${keptDay(kept)}`">
           {{ keptDay(kept) }}
         </th>
       </tr>

@@ -36,7 +36,7 @@ const PARTS = [
   ['points', '14 points'],
   ['shape', 'Network shape'],
   ['revisions', 'Revisions'],
-  ['limits', 'Limits'],
+  ['limits', 'Thresholds'],
   ['record', 'Record'],
 ] as const
 
@@ -144,7 +144,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
             >, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template
           >. <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template
           ><ActButton kind="noun" v-if="plans.scenarioId === null" data-test="keep" @click="keep">
-            Keep this review
+            Save this review
           </ActButton>
         </p>
         <p
@@ -195,8 +195,8 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
     />
   </div>
   <FootLine>
-    <span class="presets" role="group" aria-label="Limits in force"
-      >Limits:
+    <span class="presets" role="group" aria-label="Thresholds in force"
+      >Thresholds:
       <template v-for="(p, k) in PRESETS" :key="p"
         ><template v-if="k > 0"> · </template
         ><ActButton kind="bare" class="preset" :aria-pressed="preset === p" @click="setPreset(p)">

@@ -42,9 +42,9 @@ const WIDEST = 12
       complexity {{ shape.complexity.number }} on {{ counted(shape.complexity.activities, 'activity') }}.
     </h1>
     <p class="soft">
-      Links − activities + 2 × separate parts, without implied links and hammocks:
-      {{ shape.complexity.links }} − {{ shape.complexity.activities }} + 2 × {{ shape.complexity.parts }}. It
-      counts the independent ways through the network.
+      Links − activities + 2 × separate parts, without redundant links and hammocks:
+      {{ shape.complexity.links }} − {{ shape.complexity.activities }} + 2 × {{ shape.complexity.parts }}.
+      Each link beyond the least that holds a part together adds one.
     </p>
     <dl class="figures">
       <div>
@@ -99,7 +99,7 @@ const WIDEST = 12
         </dd>
       </div>
       <div>
-        <dt>At work at once</dt>
+        <dt>Under way at once, by the clock</dt>
         <dd>
           {{ shape.meanParallel.toFixed(1) }}<small> on average, {{ shape.mostParallel }} at most</small>
         </dd>

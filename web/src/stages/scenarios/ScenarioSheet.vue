@@ -107,7 +107,7 @@ const money = (amount: number): string =>
   <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   <p class="soft">Nothing in the plan changes until it is promoted: as one change, undone as one.</p>
   <section>
-    <h3>Who, why, holds if</h3>
+    <h3>Who, why, what it assumes</h3>
     <div class="facts">
       <span class="soft">Who</span
       ><TextField :kept="scenario.by" label="Who" @keep="emit('field', 'by', $event)" /><span class="soft"
@@ -117,10 +117,10 @@ const money = (amount: number): string =>
         label="Why"
         placeholder="what it is for"
         @keep="emit('field', 'why', $event)"
-      /><span class="soft">Holds if</span
+      /><span class="soft">Assumes</span
       ><TextField
         :kept="scenario.holdsIf"
-        label="Holds if"
+        label="Assumes"
         placeholder="what must be true"
         @keep="emit('field', 'holdsIf', $event)"
       />

@@ -265,8 +265,8 @@ const show = async (activity: string): Promise<void> => {
             @click="runThem"
             >{{
               missing.length === shown.length
-                ? 'Forecast all on the same draws'
-                : `Forecast ${missing.length} more on the same draws`
+                ? 'Forecast all with the same random numbers'
+                : `Forecast ${missing.length} more with the same random numbers`
             }}</ActButton
           >
           <template v-if="running">
@@ -342,7 +342,7 @@ const show = async (activity: string): Promise<void> => {
     ><span>{{ counted(scenarios.length, 'scenario') }}</span
     ><span v-if="scenarios.length > 0"
       >{{ draws.iterations.toLocaleString('en') }} iterations each, seed {{ draws.seed
-      }}{{ draws.risks ? '' : ', spread only' }}: the same draws</span
+      }}{{ draws.risks ? '' : ', spread only' }}: same random numbers</span
     ><span v-if="scenarios.length > 0"
       >A mark: 2 in 100; open beyond the 80 %; a stroke: as planned</span
     ></FootLine

@@ -271,7 +271,7 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
         <p v-if="refusal" class="brick" role="alert">{{ refusal }}</p>
         <p class="act">
           <ActButton kind="primary" :disabled="!effect" data-test="keep-project" @click="keep"
-            >Keep it</ActButton
+            >Apply it</ActButton
           ><ActButton @click="wanted = {}">Leave it as it was</ActButton>
         </p>
       </section>
@@ -297,9 +297,9 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
         >Your name, signed under your changes<TextField v-model="authorName" maxlength="100"
       /></label>
     </div>
-    <aside class="stages" aria-label="The plan in figures, and where the work stands">
+    <aside class="stages" aria-label="The plan in figures, and the stages">
       <ProjectFigures />
-      <h2>Where the work stands</h2>
+      <h2>Stages</h2>
       <ol>
         <li v-for="stage in STAGES" :key="stage.name">
           <RouterLink class="noun" :to="{ name: stage.name, params: route.params }">{{
