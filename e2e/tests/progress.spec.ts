@@ -45,7 +45,7 @@ test('the weekly round: what is asked is answered by typing, what it moves is se
   const before = await planOf(update)
   await update.open('progress')
   await expect(page.getByTestId('update-title')).toContainText(
-    '14 activities are asked about, none are answered',
+    '28 activities are asked about, none are answered',
   )
   await say(update, 'E40, started', '10 may')
   await say(update, 'E40, left or percent', '4 d')
@@ -59,14 +59,14 @@ test('the weekly round: what is asked is answered by typing, what it moves is se
   await say(update, 'E30, left or percent', '0')
   await expect(page.getByTestId('asked-E30')).toContainText('nothing is left: say when it finished')
   await expect(page.getByTestId('update-title')).toContainText(
-    '14 activities are asked about, 5 are answered',
+    '28 activities are asked about, 5 are answered',
   )
   await say(update, 'C40, finished', '4 may')
   await expect(page.getByTestId('asked-C40')).toContainText(
     'it cannot finish Tue 4 May 24:00, before it started',
   )
   await expect(page.getByTestId('update-title')).toContainText(
-    '14 activities are asked about, 5 are answered',
+    '28 activities are asked about, 5 are answered',
   )
   // A reload loses nothing of it.
   await page.reload()
@@ -232,7 +232,7 @@ test('update sheets go out by owner and come back: what is sound becomes answers
 
   await page.getByRole('tab', { name: 'Look-ahead' }).click()
   await expect(page.getByTestId('ahead-title')).toHaveText(
-    '31 activities in the next 3 weeks, 19 are blocked.',
+    '51 activities in the next 3 weeks, 31 are blocked.',
   )
   const hull = page.getByTestId('ahead-owner').filter({ hasText: 'Hull crew' })
   await expect(hull.getByRole('row').filter({ hasText: 'H40' })).toContainText('S10 Examine hull in dock')

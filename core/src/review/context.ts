@@ -24,6 +24,7 @@ export class ReviewContext {
   private constrainedOnes: readonly number[] | null = null
   private foundLoads: readonly ResourceLoad[] | null = null
   private dayMinutesOf: Int32Array | null = null
+  private places: Int32Array | null = null
 
   constructor(plan: Plan, schedule: Schedule, limits: Limits, removedLinks: readonly Link[] = []) {
     this.plan = plan
@@ -65,6 +66,14 @@ export class ReviewContext {
     for (let i = 0; i < activities.length; i++)
       if (activities[i]!.constraints.length > 0 && !this.isFinished(i)) found.push(i)
     return (this.constrainedOnes = found)
+  }
+  /** Where each activity stands in the order of the network, by position: what comes before it stands before it. */
+  get placeInOrder(): Int32Array {
+    if (this.places) return this.places
+    const { order } = this.network
+    const places = new Int32Array(this.network.activities.length)
+    order.forEach((i, place) => (places[i] = place))
+    return (this.places = places)
   }
   /** The date behind each activity's float, by position. */
   get floatCauses(): readonly (FloatCause | null)[] {

@@ -7,6 +7,7 @@ import { limitInstant } from '../../network/compileLimits.ts'
 import { formatInstant } from '../../time/instant.ts'
 import { dateWords, instantWords } from '../../words/dates.ts'
 import { durationWords } from '../../words/durations.ts'
+import { finishMovesBy } from '../effects.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
 import type { Check, Found, Repair } from '../check.ts'
 import type { ReviewContext } from '../context.ts'
@@ -109,26 +110,33 @@ const finding = (context: ReviewContext, { cause, members, worst }: Group): Foun
 }
 
 const MOST_WAYS = 4
+/** So many are tried, those that save most first. */
+const MOST_TRIED = 12
 
-/** What could be done along the longest path: a date let go that holds it, work shortened as far as its crash data say, the most first. */
+/**
+ * What brings the finish forward along the longest path: a date let go that holds it, work shortened as far as its crash data say; what
+ * brings most first. What a tide or another path takes up again is not among them.
+ */
 const waysToTheDate = (context: ReviewContext): Repair[] => {
   const { schedule, network } = context
-  const dates: Repair[] = []
-  const shorter: { saves: number; repair: Repair }[] = []
+  const ways: { saves: number; repair: Repair }[] = []
   network.activities.forEach((activity, i) => {
     if (schedule.onLongestPath[i] !== 1 || network.state[i] !== State.NotStarted) return
     for (const constraint of activity.constraints)
       if (!constraint.overrides && constraint.rule !== 'not-after' && dateDecides(context, i, constraint))
-        dates.push({
-          kind: `let-go ${activity.id}`,
-          label: `Let go of a date: ${activity.code} ${constraintWords(constraint)}`,
-          change: withoutConstraint(activity, constraint),
+        ways.push({
+          saves: Infinity,
+          repair: {
+            kind: `let-go ${activity.id}`,
+            label: `Let go of a date: ${activity.code} ${constraintWords(constraint)}`,
+            change: withoutConstraint(activity, constraint),
+          },
         })
     const crashable = crashableOf(activity, i)
     if (!crashable || 'pointer' in crashable || crashable.limit <= 0) return
     const duration = activity.duration - crashable.limit
     const lengths = context.lengthsOf(activity)
-    shorter.push({
+    ways.push({
       saves: crashable.limit / lengths.dayMinutes,
       repair: {
         kind: `shorten ${activity.id}`,
@@ -137,8 +145,14 @@ const waysToTheDate = (context: ReviewContext): Repair[] => {
       },
     })
   })
-  shorter.sort((a, b) => b.saves - a.saves)
-  return [...dates, ...shorter.map(({ repair }) => repair)].slice(0, MOST_WAYS)
+  return ways
+    .sort((a, b) => b.saves - a.saves)
+    .slice(0, MOST_TRIED)
+    .map(({ repair }) => ({ repair, moves: finishMovesBy(context.plan, schedule, repair.change) ?? 0 }))
+    .filter(({ moves }) => moves < 0)
+    .sort((a, b) => a.moves - b.moves)
+    .slice(0, MOST_WAYS)
+    .map(({ repair }) => repair)
 }
 
 const repairsOf = (context: ReviewContext, cause: FloatCause): Repair[] => {

@@ -53,9 +53,10 @@ const putBack = (
   id: string,
   end: 'start' | 'finish',
 ): Link[] => {
+  const mine = removedLinks.filter((link) => (end === 'start' ? link.to : link.from) === id)
+  if (mine.length === 0) return []
   const taken = new Set(plan.links.map((link) => link.id))
-  return removedLinks
-    .filter((link) => (end === 'start' ? link.to : link.from) === id)
+  return mine
     .filter((link) => !taken.has(link.id) && network.indexOf.has(link.from) && network.indexOf.has(link.to))
     .toReversed()
 }
