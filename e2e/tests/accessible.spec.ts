@@ -97,7 +97,7 @@ for (const theme of ['daylight', 'dusk'] as const)
       if (stage === 'forecast') await expect(page.locator('.figure .points path').first()).toBeAttached()
       await check(stage)
     }
-    for (const part of ['integrity', 'points', 'shape', 'revisions', 'limits', 'record']) {
+    for (const part of ['integrity', 'nudge', 'points', 'shape', 'revisions', 'limits', 'record']) {
       await kittiwake.open(`review/${part}`)
       await expect(page.getByRole('heading', { level: 1 }).nth(1)).toBeVisible()
       await check(part)

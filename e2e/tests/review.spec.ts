@@ -253,3 +253,39 @@ test('the record comes as a workbook, as CSV and as a page to print', async ({ p
   await expect(page.getByRole('heading', { level: 1, name: /^Kittiwake refit: review of/ })).toBeVisible()
   expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeGreaterThan(1200)
 })
+
+test('the nudge test: which activities move the finish, by any step, and what takes the others’ delay up', async ({
+  page,
+  kiln,
+  kittiwake,
+}) => {
+  await openReview(kiln, 'nudge')
+  const row = (name: string): Locator => page.getByTestId('nudges').getByRole('row').filter({ hasText: name })
+  await expect(page.getByTestId('nudge-title')).toContainText(
+    'move the finish when they take a day of its own longer',
+  )
+  const critical = kiln.page.getByTestId('nudges').getByRole('row').filter({ hasText: 'Lay new lining' })
+  await expect(critical.getByRole('cell').nth(3)).toHaveText('1 d')
+  await page
+    .getByTestId('nudge-step')
+    .getByRole('textbox')
+    .or(page.getByTestId('nudge-step'))
+    .first()
+    .fill('4 potatoes')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toBeVisible()
+  await page
+    .getByTestId('nudge-step')
+    .getByRole('textbox')
+    .or(page.getByTestId('nudge-step'))
+    .first()
+    .fill('2d')
+  await page.keyboard.press('Enter')
+  await expect(critical.getByRole('cell').nth(3)).toHaveText('2 d')
+
+  await openReview(kittiwake, 'nudge')
+  await expect(row('Renew wasted plating')).toContainText('not at all')
+  await expect(row('Renew wasted plating')).toContainText('until')
+  await row('Renew wasted plating').getByRole('button', { name: 'Renew wasted plating' }).click()
+  await expect(kittiwake.lens.getByTestId('stops')).toContainText('One day longer does not move the finish')
+})

@@ -326,7 +326,7 @@ export const LISTS: { readonly [L in ListName]: ListMeaning } = {
   acceptances: loose('acceptance'),
   scenarios: { ...loose('scenario'), forecasts: true, breaks: true },
   scenarioChanges: { one: 'change of a scenario', schedules: false, forecasts: true, breaks: true },
-  reviews: loose('kept review'),
+  reviews: loose('saved review'),
   views: loose('view'),
   events: loose('event'),
 }

@@ -71,4 +71,4 @@ export { CLOCK_LENGTHS, durationMinutes, lengthsOf, type DayLengths } from './du
 export { paintedLengths, shiftMinutes, weekLengths } from './weekLengths.ts'
 export { calendarOf, lagCalendarOf } from './lagCalendar.ts'
 export { positionsOf, type Positions } from './positions.ts'
-export { scopeWidth } from './scope.ts'
+export { groupsAround, scopeWidth } from './scope.ts'

@@ -22,24 +22,24 @@ export const describeChange = (before: Plan, change: Change): string => {
     case 'add':
       if (change.list === 'scenarioChanges') return scenarioChange(before, change.item)
       if (change.list === 'assignments') return assignmentsWords(before, [change])
-      if (change.list === 'views') return `view ${nameOf(change.item)} kept`
+      if (change.list === 'views') return `view ${nameOf(change.item, 'views')} saved`
       if (change.list === 'baselines') return `${itemName(change.item, 'baseline')} frozen`
       if (change.list === 'periods') return updateWords(change.item, [])
       return change.list === 'links'
         ? `${linkWords(before, change.item as unknown as Link)}, linked`
-        : `${nameOf(change.item)} added`
+        : `${nameOf(change.item, change.list)} added`
     case 'remove': {
       if (change.list === 'assignments') return assignmentsWords(before, [change])
       const item = find(before, change.list, change.key)
       if (change.list === 'scenarioChanges' && item) return `${scenarioChange(before, item)}, taken out`
       if (change.list === 'links' && item) return `${linkWords(before, item as unknown as Link)}, unlinked`
-      if (change.list === 'views' && item) return `view ${nameOf(item)} forgotten`
+      if (change.list === 'views' && item) return `view ${nameOf(item, 'views')} forgotten`
       if (change.list === 'baselines' && item) return `${itemName(item, 'baseline')} removed`
       if (change.list === 'periods' && item) return `${updateWords(item, [])}, taken back`
-      return `${item ? nameOf(item) : change.key} removed`
+      return `${nameOf(item, change.list)} removed`
     }
     case 'move':
-      return `${nameOf(find(before, change.list, change.key) ?? { id: change.key })} moved in the list`
+      return `${nameOf(find(before, change.list, change.key), change.list)} moved in the list`
     case 'all':
       return describeAll(before, change.changes.flatMap(flat))
   }
@@ -58,8 +58,22 @@ const updateWords = (period: Item, changes: readonly Change[]): string => {
 
 const flat = (change: Change): Change[] => (change.kind === 'all' ? change.changes.flatMap(flat) : [change])
 
+/** A plan that knows the groups and calendars that a change brings: what moves into them is named by them. */
+const withAdded = (plan: Plan, changes: readonly Change[]): Plan => {
+  const added = (list: ListName): Item[] =>
+    changes.flatMap((change) => (change.kind === 'add' && change.list === list ? [change.item] : []))
+  const [groups, calendars] = [added('groups'), added('calendars')]
+  if (groups.length + calendars.length === 0) return plan
+  return {
+    ...plan,
+    groups: [...plan.groups, ...(groups as unknown as Plan['groups'])],
+    calendars: [...plan.calendars, ...(calendars as unknown as Plan['calendars'])],
+  }
+}
+
 /** Several changes as one: what happened to how many of what, by name where it is one. */
-const describeAll = (plan: Plan, changes: readonly Change[]): string => {
+const describeAll = (before: Plan, changes: readonly Change[]): string => {
+  const plan = withAdded(before, changes)
   if (changes.length === 0) return 'nothing'
   if (changes.length === 1) return describeChange(plan, changes[0]!)
   const broken = brokenDown(plan, changes)
@@ -106,8 +120,8 @@ const brokenDown = (plan: Plan, changes: readonly Change[]): string | null => {
   const whole = find(plan, 'activities', part.key)
   if (!whole || parts === 0) return null
   return isBack
-    ? `${nameOf({ ...whole, ...part.set })} put together again`
-    : `${nameOf(whole)} broken down into ${parts + 1} parts`
+    ? `${nameOf({ ...whole, ...part.set }, 'activities')} put together again`
+    : `${nameOf(whole, 'activities')} broken down into ${parts + 1} parts`
 }
 
 /** What activities are given and lose: "H30: 2 Welders, without Crane". */
@@ -176,8 +190,10 @@ const fieldWords = (list: ListName | 'project', field: string): string =>
 const find = (plan: Plan, list: ListName, key: string): Item | undefined =>
   (plan[list] as Item[]).find((item) => keyOf(list, item) === key)
 
-const nameOf = (item: Item): string =>
-  [item.code, item.name].filter((t) => typeof t === 'string' && t !== '').join(' ') || String(item.id ?? '')
+/** A thing by its code and name; by what it is, where it has neither: an id says nothing to anybody. */
+const nameOf = (item: Item | undefined, list: ListName): string =>
+  [item?.code, item?.name].filter((t) => typeof t === 'string' && t !== '').join(' ') ||
+  `a ${LISTS[list].one}`
 
 /** Said on the plan: what its scenario made of it before is not known here. */
 const scenarioChange = (plan: Plan, item: Item): string => {
@@ -191,15 +207,13 @@ const placeName = (plan: Plan, field: 'group' | 'calendar', id: string | null): 
   if (field === 'calendar' && id === 'clock') return 'round the clock'
   const item =
     field === 'group' ? plan.groups.find((g) => g.id === id) : plan.calendars.find((c) => c.id === id)
-  return item?.name || id
+  return item?.name || `another ${field}`
 }
 
+/** Whether a value can be said as it is. */
+const isPlain = (value: unknown): boolean => typeof value !== 'object' || value === null
 const show = (value: unknown): string =>
-  value === null || value === undefined || value === ''
-    ? 'none'
-    : typeof value === 'object'
-      ? '…'
-      : String(value)
+  value === null || value === undefined || value === '' ? 'none' : String(value)
 
 const projectField = (plan: Plan, field: string, value: unknown): string => {
   const was = plan.project[field]
@@ -218,14 +232,15 @@ const projectField = (plan: Plan, field: string, value: unknown): string => {
     const name = (id: unknown): string => placeName(plan, field, String(id))
     return `project calendar: ${name(was)} → ${name(value)}`
   }
-  return `project ${fieldWords('project', field)}: ${words(was)} → ${words(value)}`
+  const named = `project ${fieldWords('project', field)}`
+  return isPlain(was) && isPlain(value) ? `${named}: ${words(was)} → ${words(value)}` : `${named} changed`
 }
 
 const linkWords = (plan: Plan, link: Link): string => {
   const from = plan.activities.find((a) => a.id === link.from)
   const to = plan.activities.find((a) => a.id === link.to)
   const lengths = lengthsOf(plan, lagCalendarOf(plan.project, { lagOn: link.lagOn ?? null }, from, to))
-  return `${to?.code ?? link.to} ${linkPhrase({ type: link.type ?? 'FS', lag: link.lag ?? 0 }, from?.code ?? link.from, lengths)}`
+  return `${to?.code ?? 'an activity'} ${linkPhrase({ type: link.type ?? 'FS', lag: link.lag ?? 0 }, from?.code ?? 'an activity', lengths)}`
 }
 
 /** Costs and payments by what differs in them; progress is a matter of its own. */
@@ -275,21 +290,26 @@ const resourceFields = (plan: Plan, resource: Resource, set: Item): string => {
 
 const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string => {
   const item = find(plan, list, key)
-  if (!item) return `${key} changed`
+  if (!item) return `a ${LISTS[list].one} changed`
   if (list === 'assignments') return assignmentsWords(plan, [{ kind: 'set', list, key, set }])
   if (list === 'resources')
-    return `${nameOf(item)}, ${resourceFields(plan, item as unknown as Resource, set)}`
+    return `${nameOf(item, list)}, ${resourceFields(plan, item as unknown as Resource, set)}`
   if (list === 'links') {
     const next = { ...item, ...set } as unknown as Link
-    return `${linkWords(plan, item as unknown as Link)} → ${linkWords(plan, next).replace(/^\S+ /, '')}`
+    const [was, is] = [linkWords(plan, item as unknown as Link), linkWords(plan, next)]
+    return was === is
+      ? `${was}, ${Object.keys(set)
+          .map((field) => fieldWords('links', field))
+          .join(', ')} changed`
+      : `${was} → ${is.replace(/^\S+ /, '')}`
   }
   if (list === 'scenarioChanges') return `${scenarioChange(plan, item)}, changed`
-  if (list === 'views') return `view ${nameOf(item)} changed`
+  if (list === 'views') return `view ${nameOf(item, list)} changed`
   if (list === 'events')
     return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`
   if (list !== 'activities') {
     const words = Object.keys(set).map((field) => fieldWords(list, field))
-    return `${nameOf(item)}, ${words.join(', ')} changed`
+    return `${nameOf(item, list)}, ${words.join(', ')} changed`
   }
   const activity = item as unknown as Activity
   const lengths = lengthsOf(plan, calendarOf(plan.project, activity))
@@ -314,7 +334,10 @@ const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string
       if (field === 'confirmed') return value ? 'confirmed' : 'not confirmed'
       if (field === 'group' || field === 'calendar')
         return `${field} ${placeName(plan, field, activity[field])} → ${placeName(plan, field, value as string | null)}`
-      return `${fieldWords('activities', field)} ${show(activity[field])} → ${show(value)}`
+      const words = fieldWords('activities', field)
+      return isPlain(activity[field]) && isPlain(value)
+        ? `${words} ${show(activity[field])} → ${show(value)}`
+        : `${words} ${value === null ? 'taken out' : 'changed'}`
     })
-  return `${nameOf(item)}, ${parts.join(', ')}`
+  return `${nameOf(item, list)}, ${parts.join(', ')}`
 }

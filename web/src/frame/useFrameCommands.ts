@@ -19,6 +19,7 @@ const REVIEWS = [
   ['integrity', 'Test whether a delay arrives at the finish', 'path integrity, in Review'],
   ['points', 'Assess the 14 points', 'in Review'],
   ['revisions', 'Compare two revisions', 'with a plan file, or with the plan as it was'],
+  ['nudge', 'Nudge test', 'what a day longer does to the finish, activity by activity'],
   ['limits', 'Set the thresholds of Review', 'what counts as too much'],
   ['record', 'Print or export the review', 'page, XLSX, CSV'],
 ] as const

@@ -27,6 +27,8 @@ import type { Probe } from '../../workers/scheduleProtocol.ts'
 import { cellContext } from '../rows/columns.ts'
 import ActivityHistory from './ActivityHistory.vue'
 import DayStrip from './DayStrip.vue'
+import FinishLens from './FinishLens.vue'
+import GroupLens from './GroupLens.vue'
 import FactFields from './FactFields.vue'
 import LadderBlock from './LadderBlock.vue'
 import LimitEditor from './LimitEditor.vue'
@@ -270,14 +272,12 @@ const showSharers = (): void => {
       </section>
       <ActivityHistory :activity="activity.id" />
     </template>
-    <template v-else>
-      <h2 class="title">Why does it finish then?</h2>
-      <p>
-        Select an activity in the list or on the Ground. The Lens says why it starts and finishes when it
-        does, what its float comes from, and who shares it, with the arithmetic to the minute.
-      </p>
-      <p class="soft">Start with one that carries solid ink: it has no float.</p>
-    </template>
+    <GroupLens
+      v-else-if="ui.group !== null && calendars && lens.view"
+      :group="ui.group"
+      :calendars="calendars"
+    />
+    <FinishLens v-else-if="lens.focus === null && calendars && lens.view" :calendars="calendars" />
   </aside>
 </template>
 

@@ -388,6 +388,12 @@ const paste = (event: ClipboardEvent): void => {
   event.preventDefault()
   emit('paste', text)
 }
+const isUnconfirmed = (r: number, column: string): boolean => {
+  const row = rowAt(r)!
+  return (
+    column === 'duration' && row.kind === 'activity' && !props.context.plan.activities[row.index]!.confirmed
+  )
+}
 const cellText = (r: number, column: Column): string => {
   const row = rowAt(r)!
   if (row.kind === 'activity') return column.text(props.context, row.index)
@@ -472,18 +478,20 @@ defineExpose({ focus: refocus, template })
           rowAt(item.index)!.kind === 'activity' && column.id === 'float'
             ? floatClass((rowAt(item.index) as { index: number }).index)
             : '',
-          rowAt(item.index)!.kind === 'activity' &&
-          column.id === 'duration' &&
-          !context.plan.activities[(rowAt(item.index) as { index: number }).index]?.confirmed
-            ? 'unconfirmed'
-            : '',
+          isUnconfirmed(item.index, column.id) ? 'unconfirmed' : '',
           {
             active: cell.row === item.index && cell.column === c,
             editing: editing !== null && cell.row === item.index && cell.column === c,
           },
         ]"
         :style="column.id === 'name' ? { paddingLeft: `${6 + 10 * rowAt(item.index)!.depth}px` } : undefined"
-        :title="column.width === null || column.align === 'left' ? cellText(item.index, column) : undefined"
+        :title="
+          column.width === null || column.align === 'left'
+            ? cellText(item.index, column)
+            : isUnconfirmed(item.index, column.id)
+              ? `${cellText(item.index, column)}, not confirmed`
+              : undefined
+        "
         :draggable="canDrag && c === 0"
         @dragstart="dragStart(item.index, $event)"
         @click="pick(item.index, c, $event)"
@@ -564,6 +572,10 @@ defineExpose({ focus: refocus, template })
 .short,
 .unconfirmed {
   color: var(--signal-text);
+}
+.unconfirmed {
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
 }
 .short {
   font-weight: 650;

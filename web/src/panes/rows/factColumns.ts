@@ -97,7 +97,7 @@ export const FACT_COLUMNS: readonly Column[] = [
   {
     id: 'duration',
     title: 'Duration',
-    explains: 'Working time of the activity’s own calendar. A question mark: nobody has confirmed it yet.',
+    explains: 'Working time of the activity’s own calendar. A dotted underline: not confirmed yet.',
     width: 60,
     align: 'right',
     holds: 8,
@@ -112,7 +112,7 @@ export const FACT_COLUMNS: readonly Column[] = [
           lengths,
         )
       }
-      return `${activity.confirmed ? '' : '? '}${shortDurationWords(activity.duration, lengths)}`
+      return shortDurationWords(activity.duration, lengths)
     },
     sortBy: (context, i) => daysOf(context, i, at(context, i).duration),
     draft: (context, i) =>

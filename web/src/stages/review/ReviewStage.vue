@@ -25,6 +25,7 @@ import FindingsSheet from './FindingsSheet.vue'
 import IntegrityPart from './IntegrityPart.vue'
 import { keptDay } from './keptDay.ts'
 import LimitsPart from './LimitsPart.vue'
+import NudgePart from './NudgePart.vue'
 import PointsPart from './PointsPart.vue'
 import RecordPart from './RecordPart.vue'
 import RevisionsPart from './RevisionsPart.vue'
@@ -33,6 +34,7 @@ import ShapePart from './ShapePart.vue'
 const PARTS = [
   ['findings', 'Findings'],
   ['integrity', 'Path integrity'],
+  ['nudge', 'Nudge test'],
   ['points', '14 points'],
   ['shape', 'Network shape'],
   ['revisions', 'Revisions'],
@@ -179,6 +181,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
       </template>
       <template v-else-if="calendars">
         <IntegrityPart v-if="part === 'integrity'" :calendars="calendars" @show="show([$event])" />
+        <NudgePart v-else-if="part === 'nudge'" :calendars="calendars" @show="show([$event])" />
         <PointsPart v-else-if="part === 'points'" />
         <ShapePart v-else-if="part === 'shape'" :calendars="calendars" />
         <RevisionsPart v-else-if="part === 'revisions'" :calendars="calendars" />

@@ -24,7 +24,7 @@ watch(
 const code = (id: string): string => plans.activity(id)?.code ?? id
 const show = async (ids: readonly string[], reason: string): Promise<void> => {
   ui.filter = ids.length > 1 ? { ids: new Set(ids), reason } : null
-  ui.thread = { message: `NetworkShape of the network: ${reason}`, check: 'shape', places: ids }
+  ui.thread = { message: `Shape of the network: ${reason}`, check: 'shape', places: ids }
   await router.push({ name: 'network', params: { id: route.params.id as string } })
   ui.select(ids[0]!, { show: true })
 }
