@@ -33,7 +33,7 @@ test('the sheet is the command line’s: every check with its findings, what is 
     findings: { message: string; check: string }[]
     counts: Record<string, number>
   }
-  await expect(page.getByRole('heading', { level: 1, name: /^6 findings move the answer/ })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /^5 findings move the answer/ })).toBeVisible()
   await expect(
     page.locator('.findings > tbody > tr:first-child .message:not(tbody.accepted .message)'),
   ).toHaveCount(Object.values(counts).filter((n) => n > 0).length)
@@ -262,7 +262,7 @@ test('the nudge test: which activities move the finish, by any step, and what ta
   await openReview(kiln, 'nudge')
   const row = (name: string): Locator => page.getByTestId('nudges').getByRole('row').filter({ hasText: name })
   await expect(page.getByTestId('nudge-title')).toContainText(
-    'move the finish when they take a day of its own longer',
+    'move the finish when they take a day of their own longer',
   )
   const critical = kiln.page.getByTestId('nudges').getByRole('row').filter({ hasText: 'Lay new lining' })
   await expect(critical.getByRole('cell').nth(3)).toHaveText('1 d')

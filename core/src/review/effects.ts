@@ -66,6 +66,8 @@ export const measureEffects = (
     const key = JSON.stringify([finding.without, finding.otherwise ?? null])
     let effect = known.get(key)
     if (!effect) known.set(key, (effect = effectOf(plan, schedule, finding)))
-    return { ...finding, effect }
+    // A date that takes neither days nor float off is written oddly, and costs nothing.
+    const isHarmless = effect.kind === 'none' && finding.otherwise === 'own-float'
+    return { ...finding, effect, ...(isHarmless ? { severity: 'caution' as const } : {}) }
   })
 }

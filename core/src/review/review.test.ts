@@ -89,7 +89,11 @@ describe('a finding', () => {
     // B may finish as late as its date lets it: a whole day more.
     expect(of(due('2027-03-05T00:00'), 'midnight-limit')[0]!.effect).toEqual({ kind: 'float', minutes: 1440 })
     // Here the work behind it asks for it long before its date.
-    expect(of(due('2027-03-20T00:00'), 'midnight-limit')[0]!.effect).toEqual({ kind: 'none' })
+    expect(of(due('2027-03-20T00:00'), 'midnight-limit')[0]).toMatchObject({
+      effect: { kind: 'none' },
+      severity: 'caution',
+    })
+    expect(of(due('2027-03-05T00:00'), 'midnight-limit')[0]!.severity).toBe('moves-answer')
   })
   it('offers an open end the link that was taken away, then the likely one, then the network’s own ends', () => {
     const rows = [

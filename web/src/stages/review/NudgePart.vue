@@ -99,7 +99,11 @@ const movers = computed(() => rows.value.filter(({ nudge }) => nudge > 0).length
 const criticalOnes = computed(() => rows.value.filter(({ i }) => plans.view!.critical[i] === 1))
 const still = computed(() => criticalOnes.value.filter(({ nudge }) => nudge === 0).length)
 const stepWords = computed(() =>
-  step.value === undefined ? 'a day of its own' : durationWords(step.value, calendars.projectLengths),
+  step.value === undefined
+    ? movers.value === 1
+      ? 'a day of its own'
+      : 'a day of their own'
+    : durationWords(step.value, calendars.projectLengths),
 )
 const title = computed(() => {
   if (isBackward.value) return 'Not tested: the plan is scheduled backward.'
@@ -212,5 +216,8 @@ const shown = computed(() => (more.value ? rows.value : rows.value.slice(0, SHOW
 }
 .wide {
   width: 40%;
+}
+.right {
+  text-align: right;
 }
 </style>
