@@ -117,3 +117,21 @@ test('a typed start is a limit that shows, explains itself, and goes with one cl
   await kiln.lens.getByRole('button', { name: 'Remove the constraint start not before Mon 8 Mar' }).click()
   await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
 })
+
+test('links are typed by codes and names, with commas and “and”, in Rows, Lens and the line below', async ({
+  page,
+  kiln,
+}) => {
+  await kiln.open()
+  await kiln.select('K60')
+  await kiln.lens.getByRole('button', { name: 'Add what it waits for' }).click()
+  const field = kiln.lens.getByTestId('links-in').getByRole('textbox').first()
+  await field.fill('after B10 and nobody')
+  await expect(kiln.lens.getByTestId('links-in')).toContainText('there is no activity “nobody”')
+  await field.fill('after B10 and K20, 2d later')
+  await expect(kiln.lens.getByTestId('links-in')).toContainText('K60 after B10; K60 after K20, 2 d later')
+  await field.press('Enter')
+  await expect.poll(async () => (await kiln.onServer()).plan.links.length).toBe(13)
+  await page.keyboard.press('Control+z')
+  await expect.poll(async () => (await kiln.onServer()).plan.links.length).toBe(11)
+})

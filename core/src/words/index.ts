@@ -52,6 +52,7 @@ export {
 } from './resources.ts'
 export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
+export { findByCodeOrName, readLinks, type FindEnd, type TypedEnd, type TypedLinks } from './typedLinks.ts'
 export { readActivityLine, type TypedActivity } from './typedActivity.ts'
 export { readParts, type TypedParts } from './typedParts.ts'
 export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'

@@ -1,11 +1,12 @@
 import { newLink } from '../plan/links.ts'
 import { lagCalendarOf } from '../plan/lagCalendar.ts'
-import { CLOCK_LENGTHS, lengthsOf } from '../plan/durations.ts'
+import { lengthsOf } from '../plan/durations.ts'
 import type { Change, Item } from '../plan/change.ts'
 import { freshId, newActivity } from '../plan/edits.ts'
-import type { LinkType, Plan } from '../plan/schema.ts'
+import type { Plan } from '../plan/schema.ts'
 import { durationWords, readDuration } from './durations.ts'
-import { linkPhrase, readLink } from './links.ts'
+import { linkPhrase } from './links.ts'
+import { findByCodeOrName, readLinks } from './typedLinks.ts'
 
 /** What was understood of an activity typed as one line, as the change that adds it; or why not. */
 export type TypedActivity =
@@ -44,7 +45,8 @@ export const readActivityLine = (
   if (name === undefined)
     return { ok: false, why: 'write a name, for example: Lay new lining, 5d, after K30' }
   const fields: Item = { name }
-  const links: { code: string; type: LinkType; text: string }[] = []
+  const find = findByCodeOrName(plan.activities)
+  const sentences: string[] = []
   let duration: string | null = null
   for (const part of rest) {
     if (/^milestone( at (the |a )?start)?$/i.test(part))
@@ -67,10 +69,9 @@ export const readActivityLine = (
           why: `there is no calendar “${wanted}”; there are ${plan.calendars.map((c) => c.name || c.id).join(', ')}`,
         }
       fields.calendar = calendar
-    } else if (LINK.test(part)) {
-      const read = readLink(part, CLOCK_LENGTHS)
-      if (!read.ok) return read
-      links.push({ code: read.code, type: read.type, text: part })
+    } else if (LINK.test(part) || (sentences.length > 0 && find(part).length > 0)) {
+      // "after K30, K40": what follows a link by its code alone is one more.
+      sentences.push(part)
     } else if (/^\d/.test(part) && duration === null) duration = part
     else
       return {
@@ -92,27 +93,27 @@ export const readActivityLine = (
   const id = add.item.id as string
   const changes: Change[] = [add]
   const taken = [...plan.links]
-  for (const { code, text: sentence, type } of links) {
-    const from = plan.activities.find((a) => a.code.toLowerCase() === code.toLowerCase())
-    if (!from) return { ok: false, why: `there is no activity ${code}` }
+  const typed = readLinks(sentences.join('; '), find)
+  if (!typed.ok) return typed
+  for (const { to: from, type, lag } of typed.links) {
     const lengths = lengthsOf(
       plan,
       lagCalendarOf(plan.project, { lagOn: null }, from, {
         calendar: (fields.calendar as string | undefined) ?? null,
       }),
     )
-    const read = readLink(sentence, lengths)
-    if (!read.ok) return read
+    const minutes = lag(lengths)
+    if (!minutes.ok) return minutes
     const item = newLink({
       id: freshId(taken, 'l', random),
       from: from.id,
       to: id,
       type,
-      lag: read.lag,
+      lag: minutes.minutes,
     })
     taken.push(item)
     changes.push({ kind: 'add', list: 'links', item, before: null })
-    words.push(linkPhrase(read, from.code, lengths))
+    words.push(linkPhrase({ type, lag: minutes.minutes }, from.code, lengths))
   }
   return {
     ok: true,

@@ -287,7 +287,7 @@ describe('an activity typed as one line', () => {
   ])('%s', (text, words) => expect(read(text)).toMatchObject({ ok: true, words }))
   it.each([
     ['Inspect, soon', '“soon” is not a duration'],
-    ['Inspect, after Z99', 'there is no activity Z99'],
+    ['Inspect, after Z99', 'there is no activity “Z99”'],
     ['Inspect, on Mondays', 'there is no calendar “mondays”'],
     [' ', 'write a name'],
   ])('%s is refused', (text, why) =>

@@ -4,11 +4,12 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
   describeChange,
+  findByCodeOrName,
   freshId,
   lagCalendarOf,
   PlanError,
   readDuration,
-  readLink,
+  readLinks,
   setDuration,
   type Activity,
   type Change,
@@ -64,27 +65,20 @@ const meantFor = (activity: Activity, what: string): Change | string | null => {
       : `a ${activity.kind} has no duration of its own`
   }
   if (!/^(after|with|ends|starts)\s/i.test(what)) return null
-  const first = readLink(what, lengths)
-  if (!first.ok) return first.why
-  const from = plans.viewPlan!.activities.find((a) => a.code.toLowerCase() === first.code.toLowerCase())
-  if (!from) return `there is no activity ${first.code}`
-  const read = readLink(
-    what,
-    calendars.value!.lengths(lagCalendarOf(plans.viewPlan!.project, { lagOn: null }, from, activity)),
-  )
+  const plan = plans.viewPlan!
+  const read = readLinks(what, findByCodeOrName(plan.activities))
   if (!read.ok) return read.why
-  return {
-    kind: 'add',
-    list: 'links',
-    before: null,
-    item: newLink({
-      id: freshId(plans.viewPlan!.links, 'l', Math.random),
-      from: from.id,
-      to: activity.id,
-      type: read.type,
-      lag: read.lag,
-    }),
+  const changes: Change[] = []
+  for (const { to: from, type, lag } of read.links) {
+    const minutes = lag(
+      calendars.value!.lengths(lagCalendarOf(plan.project, { lagOn: null }, from, activity)),
+    )
+    if (!minutes.ok) return minutes.why
+    const id = freshId(plan.links, 'l', Math.random)
+    const item = newLink({ id, from: from.id, to: activity.id, type, lag: minutes.minutes })
+    changes.push({ kind: 'add', list: 'links', before: null, item })
   }
+  return changes.length === 1 ? changes[0]! : { kind: 'all', changes }
 }
 /** What is typed after a code, as a change; why not, where it is not understood; null where none is typed. */
 const typed = computed((): Change | string | null => {

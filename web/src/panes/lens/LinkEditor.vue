@@ -8,13 +8,15 @@ import TextField from '../../controls/TextField.vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import {
   durationWords,
+  findByCodeOrName,
   freshId,
   groupEnds,
   lagCalendarOf,
   linkPhrase,
-  readLink,
+  readLinks,
   linkGroup,
   type Change,
+  type FindEnd,
   type Link,
   newLink,
 } from '@geodrome/core'
@@ -96,38 +98,61 @@ const groupMeant = (code: string, type: Link['type'], lag: number) => {
   }
 }
 
-/** What the typed sentence means, as a change; typed at the predecessor it names the successor. */
+/** An activity or a group, by what is typed. */
+type End = { readonly id: string; readonly code: string; readonly isGroup: boolean }
+const findEnd = computed((): FindEnd<End> => {
+  const { activities, groups } = lens.plan!
+  const find = findByCodeOrName(activities)
+  return (ref) => {
+    const found = find(ref)
+    if (found.length > 0) return found.map(({ id, code }) => ({ id, code, isGroup: false }))
+    return groups
+      .filter(({ code }) => code.toLowerCase() === ref.toLowerCase())
+      .map(({ id, code }) => ({ id, code, isGroup: true }))
+  }
+})
+/** What is typed, as a change; typed at the predecessor it names successors. An existing link becomes one other, a new text any number. */
 const understood = computed(() => {
   if (editing.value === null || text.value.trim() === '') return null
   const existing = links.value.find((l) => l.id === editing.value)
-  const self = lens.activity(props.activity)!
-  const lengths = existing ? lagLengths(existing) : calendars.value!.lengthsOf(self)
-  const read = readLink(text.value, lengths)
-  if (!read.ok) return read
-  const other = lens.plan!.activities.find((a) => a.code.toLowerCase() === read.code.toLowerCase())
-  if (!other)
-    return (
-      groupMeant(read.code, read.type, read.lag) ?? {
-        ok: false as const,
-        why: `there is no activity or group ${read.code}`,
-      }
+  const typed = readLinks(text.value, findEnd.value)
+  if (!typed.ok) return typed
+  if (existing && typed.links.length > 1)
+    return { ok: false as const, why: 'this is one link; add the others below' }
+  const changes: Change[] = []
+  const words: string[] = []
+  for (const [k, { to: other, type, lag }] of typed.links.entries()) {
+    if (other.isGroup) {
+      const minutes = lag(calendars.value!.lengthsOf(lens.activity(props.activity)!))
+      if (!minutes.ok) return minutes
+      const meant = groupMeant(other.code, type, minutes.minutes)
+      if (!meant?.ok) return meant
+      changes.push(meant.change)
+      words.push(meant.words)
+      continue
+    }
+    const [from, to] =
+      props.side === 'in' || existing
+        ? [other.id, existing?.to ?? props.activity]
+        : [props.activity, other.id]
+    // A lag counts on the calendar of the link, which for a new one depends on both ends.
+    const own = lagLengths({ lagOn: existing?.lagOn ?? null, from, to })
+    const minutes = lag(own)
+    if (!minutes.ok) return minutes
+    const ends = { from, to, type, lag: minutes.minutes }
+    changes.push(
+      existing
+        ? { kind: 'set', list: 'links', key: existing.id, set: ends }
+        : { kind: 'add', list: 'links', before: null, item: newLink({ id: `${newId}${k || ''}`, ...ends }) },
     )
-  const [from, to] =
-    props.side === 'in' || existing ? [other.id, existing?.to ?? props.activity] : [props.activity, other.id]
-  // A lag counts on the calendar of the link, which for a new one depends on both ends.
-  const own = lagLengths({ lagOn: existing?.lagOn ?? null, from, to })
-  const exact = readLink(text.value, own)
-  if (!exact.ok) return exact
-  const ends = { from, to, type: exact.type, lag: exact.lag }
-  const change: Change = existing
-    ? { kind: 'set', list: 'links', key: existing.id, set: ends }
-    : {
-        kind: 'add',
-        list: 'links',
-        before: null,
-        item: newLink({ id: newId, ...ends }),
-      }
-  return { ok: true as const, change, words: `${codeOf(to)} ${linkPhrase(exact, codeOf(from), own)}` }
+    words.push(`${codeOf(to)} ${linkPhrase(ends, codeOf(from), own)}`)
+  }
+  if (changes.length === 0) return null
+  return {
+    ok: true as const,
+    change: changes.length === 1 ? changes[0]! : ({ kind: 'all', changes } as Change),
+    words: words.join('; '),
+  }
 })
 const foreseen = useForesight(() => (understood.value?.ok ? understood.value.change : null))
 

@@ -1,4 +1,13 @@
-import { freshId, lagCalendarOf, linkPhrase, readLink, type Change, type Link, newLink } from '@geodrome/core'
+import {
+  freshId,
+  lagCalendarOf,
+  linkPhrase,
+  findByCodeOrName,
+  readLinks,
+  type Change,
+  type Link,
+  newLink,
+} from '@geodrome/core'
 import { same, type CellContext, type Column, type Understood } from './cellContext.ts'
 
 const lengthsOf = ({ plan, calendars, activity }: CellContext, link: Pick<Link, 'lagOn' | 'from' | 'to'>) =>
@@ -19,27 +28,23 @@ const waits = (context: CellContext, i: number): string =>
     .map((link) => phrase(context, link))
     .join('; ')
 
-/** Reads "after K10; with the start of K20, 2d later" as the whole of what an activity waits for. */
+/** Reads "after K10 and K15; with the start of K20, 2d later" as the whole of what an activity waits for. */
 const readWaits = (context: CellContext, i: number, text: string): Understood => {
   const activity = context.plan.activities[i]!
   const changes: Change[] = []
   const words: string[] = []
   const kept = new Set<string>()
   const taken = [...context.plan.links]
-  for (const part of text
-    .split(';')
-    .map((p) => p.trim())
-    .filter(Boolean)) {
-    const first = readLink(part, context.calendars.lengthsOf(activity))
-    if (!first.ok) return first
-    const from = context.byCode.get(first.code.toLowerCase())
-    if (!from) return { ok: false, why: `there is no activity ${first.code}` }
+  const typed = readLinks(text, findByCodeOrName(context.plan.activities))
+  if (!typed.ok) return typed
+  for (const { to: from, type, lag } of typed.links) {
     const known =
-      inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id) && l.type === first.type) ??
+      inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id) && l.type === type) ??
       inOf(context, i).find((l) => l.from === from.id && !kept.has(l.id))
     const lengths = lengthsOf(context, { lagOn: known?.lagOn ?? null, from: from.id, to: activity.id })
-    const read = readLink(part, lengths)
-    if (!read.ok) return read
+    const minutes = lag(lengths)
+    if (!minutes.ok) return minutes
+    const read = { type, lag: minutes.minutes }
     words.push(linkPhrase(read, from.code, lengths))
     if (known) {
       kept.add(known.id)
