@@ -549,6 +549,7 @@ defineExpose({ focus: refocus, template })
   box-shadow: inset 3px 0 0 var(--signal);
 }
 .cell {
+  user-select: none;
   position: relative;
   padding: 0 5px;
   font-size: 13px;

@@ -38,3 +38,29 @@ describe('the dates of a row', () => {
     expect(drafts(2)).toEqual(['6 Apr 00:00', '6 Apr 00:00'])
   })
 })
+
+describe('what is typed into a row', () => {
+  const read = (i: number, column: string, text: string) => {
+    const understood = columnOf(column)!.read!(context, i, text)
+    return understood.ok ? understood.words : understood.why
+  }
+  const changeOf = (i: number, column: string, text: string) => {
+    const understood = columnOf(column)!.read!(context, i, text)
+    return understood.ok ? understood.change : null
+  }
+  it('a date that logic holds later anyway says so; a later one does not', () => {
+    expect(read(2, 'start', '3 apr')).toBe(
+      'start not before Sat 3 Apr 00:00; its links hold it until Tue 6 Apr 00:00',
+    )
+    expect(read(2, 'start', '9 apr')).toBe('start not before Fri 9 Apr 00:00')
+  })
+  it('a bare 0 is a milestone, 0 h is work that takes no time, less is nothing', () => {
+    expect(changeOf(0, 'duration', '0')).toMatchObject({
+      set: { kind: 'milestone', edge: 'start', duration: 0 },
+    })
+    expect(changeOf(0, 'duration', ' 000 ')).toMatchObject({ set: { kind: 'milestone' } })
+    expect(changeOf(0, 'duration', '0h')).toMatchObject({ set: { duration: 0 } })
+    expect(changeOf(0, 'duration', '0h')).not.toMatchObject({ set: { kind: 'milestone' } })
+    expect(read(0, 'duration', '-1d')).toContain('negative')
+  })
+})

@@ -61,9 +61,12 @@ const readLimit = (
           ...activity.constraints.filter((c) => !(c.edge === 'finish' && c.rule === 'not-before')),
           { edge, rule: 'not-before', date: read.date, overrides: false },
         ]
+  // What logic holds later anyway is said when it is typed, not found out afterwards.
+  const isHeld =
+    at < scheduled && !activity.constraints.some((c) => c.edge === edge && c.rule !== 'not-after')
   return {
     ok: true,
-    words: `${edge} not before ${instantWords(at, edge)}`,
+    words: `${edge} not before ${instantWords(at, edge)}${isHeld ? `; its links hold it until ${instantWords(scheduled, edge)}` : ''}`,
     change: setActivity(activity, { constraints }),
   }
 }

@@ -126,6 +126,7 @@ export const FACT_COLUMNS: readonly Column[] = [
       const read = readDuration(text, lengths)
       if (!read.ok) return read
       if (read.minutes < 0) return { ok: false, why: 'a duration cannot be negative' }
+      if (/^0+$/.test(text.trim())) return pointOf(context, activity)
       const words = `${durationWords(read.minutes, lengths)}, ${context.calendars.name(context.calendars.idOf(activity))}`
       if (read.minutes === activity.duration && activity.confirmed) return { ok: true, words, change: null }
       return { ok: true, words, change: setDuration(activity, read.minutes) }
@@ -287,6 +288,17 @@ export const FACT_COLUMNS: readonly Column[] = [
   },
   textColumn('notes', { title: 'Notes', explains: 'Free text.', width: 150, holds: 1 }),
 ]
+
+/** A bare 0 is an event, as in a list that is pasted; "0 h" stays work that takes no time. */
+const pointOf = (context: CellContext, activity: Activity): Understood => {
+  const edge = context.linksIn.has(activity.id) ? 'finish' : 'start'
+  const [words, set] = KINDS.find(([name]) => name === `milestone at a ${edge}`)!
+  return {
+    ok: true,
+    words: `${words}; the other end is a matter of its kind, “0 h” stays work`,
+    change: { kind: 'set', list: 'activities', key: activity.id, set },
+  }
+}
 
 const KINDS: readonly (readonly [words: string, set: Record<string, unknown>])[] = [
   ['work', { kind: 'work' }],

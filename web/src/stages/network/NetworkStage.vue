@@ -111,11 +111,13 @@ const compare = computed(() => {
     return found ? [{ value: found.sortBy ?? found.text, sign: descending ? -1 : 1 }] : []
   })
   if (keys.length === 0) return null
+  // Of the plan as it is now: after an edit every value is found anew.
+  const now = context.value
   // What is sorted by is found once for each row: ten thousand are compared a hundred thousand times.
   const known = keys.map(() => new Map<number, number | string>())
   const of = (k: number, i: number): number | string => {
     let value = known[k]!.get(i)
-    if (value === undefined) known[k]!.set(i, (value = keys[k]!.value(context.value, i)))
+    if (value === undefined) known[k]!.set(i, (value = keys[k]!.value(now, i)))
     return value
   }
   return (a: number, b: number): number => {
