@@ -202,7 +202,7 @@ const move = (by: number): void =>
   position: fixed;
   inset: 0;
   z-index: 30;
-  background: color-mix(in srgb, var(--ink) 18%, transparent);
+  background: rgb(10 14 20 / 24%);
   display: flex;
   justify-content: center;
   align-items: start;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import ActButton from '../../controls/ActButton.vue'
 import { watchDebounced } from '@vueuse/core'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
   departureOf,
@@ -124,9 +124,14 @@ watchDebounced(
   },
   { debounce: ASK_AFTER_MS, immediate: true },
 )
+const pane = useTemplateRef<HTMLElement>('pane')
 watch(
   () => lens.focus,
-  () => (findings.value = []),
+  () => {
+    findings.value = []
+    // What is selected anew is read from its beginning.
+    if (pane.value) pane.value.scrollTop = 0
+  },
 )
 const toFinding = async (f: Finding): Promise<void> => {
   review.chosen = { check: f.check, fingerprint: f.fingerprint }
@@ -177,7 +182,7 @@ const showSharers = (): void => {
 </script>
 
 <template>
-  <aside class="lens scroll" aria-label="Lens: what is selected, and why" tabindex="0">
+  <aside ref="pane" class="lens scroll" aria-label="Lens: what is selected, and why" tabindex="0">
     <template v-if="activity && (words || unexplained)">
       <p class="where">
         <span class="code">{{ activity.code }}</span> · {{ groupName }} ·
@@ -292,7 +297,13 @@ const showSharers = (): void => {
   color: var(--soft-ink);
 }
 .title {
-  margin: 6px 0 2px;
+  margin: 0 -16px;
+  padding: 6px 16px 2px;
+  /* It stays in view while the rest is read. */
+  position: sticky;
+  top: -14px;
+  background: var(--raised);
+  z-index: 1;
 }
 .stops {
   margin-top: 8px;
