@@ -290,6 +290,8 @@ const showSharers = (): void => {
 .lens {
   height: 100%;
   padding: 14px 16px 24px;
+  /* What is brought into view is not brought under the title. */
+  scroll-padding-top: 56px;
   background: var(--raised);
 }
 .where {
