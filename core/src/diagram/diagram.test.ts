@@ -6,6 +6,7 @@ import { arrowLayout } from './arrowLayout.ts'
 import { foldedNetwork, withoutImpliedParts } from './foldedNetwork.ts'
 import { keepEvents, numberEvents, whyNotNumber, type KnownEvent } from './eventNumbers.ts'
 import { layeredLayout } from './layeredLayout.ts'
+import { routedLayout } from './routedLayout.ts'
 
 const links = (text: string): Link[] =>
   text
@@ -342,15 +343,16 @@ describe('event numbers', () => {
   })
 })
 
+const edges = fc
+  .integer({ min: 1, max: 30 })
+  .chain((n) =>
+    fc
+      .array(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)), { maxLength: 60 })
+      .map((pairs) => ({ n, pairs: pairs.filter(([a, b]) => a < b) })),
+  )
+
 describe('layered layout', () => {
   it('runs left to right, and no two nodes of a layer come closer than their height', () => {
-    const edges = fc
-      .integer({ min: 1, max: 30 })
-      .chain((n) =>
-        fc
-          .array(fc.tuple(fc.nat(n - 1), fc.nat(n - 1)), { maxLength: 60 })
-          .map((pairs) => ({ n, pairs: pairs.filter(([a, b]) => a < b) })),
-      )
     fc.assert(
       fc.property(edges, ({ n, pairs }) => {
         const { layer, row } = layeredLayout(
@@ -366,4 +368,47 @@ describe('layered layout', () => {
     )
   })
   it('refuses a loop', () => expect(() => layeredLayout(2, [0, 1], [1, 0])).toThrow('loop'))
+})
+
+describe('routed layout', () => {
+  it('a long edge passes every layer between its ends, beside all nodes of it', () => {
+    fc.assert(
+      fc.property(edges, ({ n, pairs }) => {
+        const from = pairs.map(([a]) => a)
+        const { layer, row, passes } = routedLayout(
+          n,
+          from,
+          pairs.map(([, b]) => b),
+        )
+        for (const [k, [a, b]] of pairs.entries()) {
+          expect(passes[k]).toHaveLength(layer[b]! - layer[a]! - 1)
+          for (const [step, level] of passes[k]!.entries())
+            for (let i = 0; i < n; i++)
+              if (layer[i] === layer[a]! + 1 + step)
+                // Half a node with half its gap, and half a place to pass.
+                expect(Math.abs(row[i]! - level)).toBeGreaterThanOrEqual(0.65 - 1e-9)
+        }
+      }),
+    )
+  })
+  it('edges of one source share their places until one of them arrives', () => {
+    // a>b>c>d, a>c and a>d
+    const { passes } = routedLayout(4, [0, 1, 2, 0, 0], [1, 2, 3, 2, 3])
+    expect(passes.map((levels) => levels.length)).toEqual([0, 0, 0, 1, 2])
+    expect(passes[4]![0]).toBe(passes[3]![0])
+  })
+  it('where more pass than can be laid out, the longest edges run straight and the rest still passes', () => {
+    // A chain of 300, from each of which an edge leads to the last: 44,551 places.
+    const n = 300
+    const chain = Array.from({ length: n - 1 }, (_, i) => i)
+    const from = [...chain, ...chain.slice(0, -1)]
+    const to = [...chain.map((i) => i + 1), ...chain.slice(0, -1).map(() => n - 1)]
+    const { passes, layer } = routedLayout(n, from, to)
+    const places = passes.reduce((sum, levels) => sum + levels.length, 0)
+    expect(places).toBeGreaterThan(0)
+    expect(places).toBeLessThanOrEqual(20_000)
+    const spans = from.map((a, k) => layer[to[k]!]! - layer[a]!)
+    const longestRouted = Math.max(...spans.filter((_, k) => passes[k]!.length > 0))
+    expect(spans.every((span, k) => span <= longestRouted === (passes[k]!.length === span - 1))).toBe(true)
+  })
 })

@@ -1,5 +1,5 @@
 // Drawings of a network: what stands where, and what an arrow says
-export { layeredLayout, type LayeredLayout } from './layeredLayout.ts'
+export { routedLayout, type RoutedLayout } from './routedLayout.ts'
 export { arrowMap, orderOf, type Arrow, type ArrowEvent, type ArrowMap, type DrawnLink } from './arrowMap.ts'
 export { keepEvents, numberEvents, whyNotNumber, type EventLabel, type KnownEvent } from './eventNumbers.ts'
 export { arrowLayout, EVENT_RADIUS, wayPath, type ArrowLayout } from './arrowLayout.ts'

@@ -23,18 +23,28 @@ export const layeredLayout = (
   n: number,
   from: ArrayLike<number>,
   to: ArrayLike<number>,
-  size?: ArrayLike<number>,
+  size: ArrayLike<number> = new Uint8Array(n).fill(1),
+): LayeredLayout => placeInLayers(layersOf(n, from, to), from, to, size)
+
+/**
+ * The layer of each node: as early as its predecessors allow, sources drawn towards their successors.
+ * @throws RangeError if the edges form a loop
+ */
+export const layersOf = (n: number, from: ArrayLike<number>, to: ArrayLike<number>): Int32Array => {
+  const { out, into } = neighboursOf(n, from, to)
+  return ranks(n, out, into)
+}
+
+/** Orders the nodes of given layers and pulls them level with their neighbours. `size` per node, with its gap. */
+export const placeInLayers = (
+  layer: Int32Array,
+  from: ArrayLike<number>,
+  to: ArrayLike<number>,
+  sizes: ArrayLike<number>,
 ): LayeredLayout => {
-  const sizes = size ?? new Uint8Array(n).fill(1)
-  const m = from.length
-  const out: number[][] = Array.from({ length: n }, () => [])
-  const into: number[][] = Array.from({ length: n }, () => [])
-  for (let k = 0; k < m; k++) {
-    out[from[k]!]!.push(to[k]!)
-    into[to[k]!]!.push(from[k]!)
-  }
-  const layer = ranks(n, out, into)
-  const layers = n === 0 ? 0 : Math.max(...layer) + 1
+  const n = layer.length
+  const { out, into } = neighboursOf(n, from, to)
+  const layers = layer.reduce((most, l) => Math.max(most, l + 1), 0)
   const members: number[][] = Array.from({ length: layers }, () => [])
   for (let i = 0; i < n; i++) members[layer[i]!]!.push(i)
 
@@ -60,6 +70,20 @@ export const layeredLayout = (
     [least, most] = [Math.min(least, row[i]! - sizes[i]! / 2), Math.max(most, row[i]! + sizes[i]! / 2)]
   for (let i = 0; i < n; i++) row[i]! -= least + 0.5
   return { layer, row, layers, height: n === 0 ? 0 : most - least }
+}
+
+const neighboursOf = (
+  n: number,
+  from: ArrayLike<number>,
+  to: ArrayLike<number>,
+): { out: number[][]; into: number[][] } => {
+  const out: number[][] = Array.from({ length: n }, () => [])
+  const into: number[][] = Array.from({ length: n }, () => [])
+  for (let k = 0; k < from.length; k++) {
+    out[from[k]!]!.push(to[k]!)
+    into[to[k]!]!.push(from[k]!)
+  }
+  return { out, into }
 }
 
 const mean = (nodes: readonly number[], row: Float64Array): number | null => {

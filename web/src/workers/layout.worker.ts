@@ -2,11 +2,11 @@ import {
   arrowLayout,
   arrowMap,
   foldedNetwork,
-  layeredLayout,
+  routedLayout,
   withoutImpliedParts,
   type ArrowLayout,
   type ArrowMap,
-  type LayeredLayout,
+  type RoutedLayout,
   type LinkType,
 } from '@geodrome/core'
 
@@ -39,7 +39,7 @@ export interface ArrowsDrawn {
 }
 export interface LayoutReply {
   readonly id: number
-  readonly layers: LayeredLayout | null
+  readonly layers: RoutedLayout | null
   readonly arrows: ArrowsDrawn | null
 }
 
@@ -62,6 +62,6 @@ const drawArrows = ({ unit, units, from, to, type, lagged }: ArrowsRequest): Arr
 self.onmessage = ({ data }: MessageEvent<LayersRequest | ArrowsRequest>): void =>
   self.postMessage(
     (data.kind === 'layers'
-      ? { id: data.id, layers: layeredLayout(data.n, data.from, data.to), arrows: null }
+      ? { id: data.id, layers: routedLayout(data.n, data.from, data.to), arrows: null }
       : { id: data.id, layers: null, arrows: drawArrows(data) }) satisfies LayoutReply,
   )

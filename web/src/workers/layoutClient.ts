@@ -1,4 +1,4 @@
-import type { LayeredLayout } from '@geodrome/core'
+import type { RoutedLayout } from '@geodrome/core'
 import type { ArrowsDrawn, ArrowsRequest, LayersRequest, LayoutReply } from './layout.worker.ts'
 import LayoutWorker from './layout.worker.ts?worker'
 
@@ -16,7 +16,7 @@ export class LayoutClient {
     }
   }
   /** @returns null where a newer question came in between */
-  async layout(n: number, edges: readonly (readonly [number, number])[]): Promise<LayeredLayout | null> {
+  async layout(n: number, edges: readonly (readonly [number, number])[]): Promise<RoutedLayout | null> {
     const reply = await this.ask({
       kind: 'layers',
       n,

@@ -21,7 +21,7 @@ defineProps<{
     <path v-if="data.kind === 'work'" class="hit" :d="data.path" />
     <template v-if="data.at">
       <text :x="data.at[0]" :y="data.at[1] - 7"
-        ><tspan class="code">{{ data.code }}</tspan> {{ data.name }}</text
+        ><tspan class="code">{{ data.code }}</tspan> <tspan class="name">{{ data.name }}</tspan></text
       >
       <text class="below" :x="data.at[0]" :y="data.at[1] + 15">{{ data.below }}</text>
     </template>
@@ -74,5 +74,13 @@ text {
 }
 .below {
   fill: var(--soft-ink);
+}
+.far .name,
+.far .below {
+  display: none;
+}
+.far text,
+.far .code {
+  font-size: var(--word);
 }
 </style>

@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import { ZoomIn, ZoomOut } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
-import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
 import '@vue-flow/core/dist/style.css'
 import { useVueFlow, VueFlow, type Edge, type EdgeMouseEvent, type Node } from '@vue-flow/core'
@@ -27,15 +25,17 @@ import type { CellContext } from '../rows/columns.ts'
 import ArrowEdge from './ArrowEdge.vue'
 import { arrowRequest, arrowUnits, withIds } from './arrowNetwork.ts'
 import { arrowTimes } from './arrowTimes.ts'
+import DiagramFrame from './DiagramFrame.vue'
 import { diagramSvg } from './diagramSvg.ts'
 import EventCircle from './EventCircle.vue'
 import type { MapNodeData } from './mapGraph.ts'
+import { FAR, READABLE } from './wordsFromAfar.ts'
 import { useEventLabels } from './useEventLabels.ts'
 import { useNearWindow } from './useNearWindow.ts'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
 const ui = useUiStore()
-const { fitView, setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } =
+const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomOut, onPaneReady } =
   useVueFlow('arrows')
 
 /** Beyond this a drawing by arrows is tens of metres long: folded groups or a part are drawn instead. */
@@ -71,10 +71,6 @@ const parts = computed(() => {
       : []),
   ]
 })
-const groupsOpen = computed(() => props.context.plan.groups.filter((g) => !ui.collapsed.has(g.id)).length)
-const foldAll = (): void =>
-  void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
-
 /** Only the shape of the network decides what is drawn; dates are put on it afterwards. */
 const shape = computed(() =>
   isTooMany.value
@@ -115,14 +111,21 @@ watch(
 const labelled = useEventLabels(map)
 const { labels, draft } = labelled
 
-const fit = (): void => void fitView({ padding: 0.1, maxZoom: 1 })
+/** Zoom at which all of it is seen, and the viewport for it. */
+const whole = (): { x: number; y: number; zoom: number } => {
+  const { width, height } = layout.value!
+  const { width: w, height: h } = dimensions.value
+  const zoom = Math.min(1, (w - 24) / width, (h - 24) / height)
+  return { x: (w - width * zoom) / 2, y: (h - height * zoom) / 2, zoom }
+}
+const fit = (): void => void (layout.value && setViewport(whole()))
+const isFar = computed(() => viewport.value.zoom < FAR)
 /** What fits is shown whole; of more, the beginning is shown large enough to be read. */
 const begin = (): void => {
   if (!layout.value || map.value.events.length === 0) return
-  const { width, height, events } = layout.value
-  const { width: w, height: h } = dimensions.value
-  if (Math.min(w / width, (h - 80) / height) > 0.55) return fit()
-  const [x, y] = events[0]!
+  if (whole().zoom > READABLE) return fit()
+  const { height: h } = dimensions.value
+  const [x, y] = layout.value.events[0]!
   void setViewport({ x: 40 - (x - EVENT_RADIUS) * 0.8, y: h / 2 - y * 0.8, zoom: 0.8 })
 }
 const isReady = ref(false)
@@ -378,119 +381,115 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 </script>
 
 <template>
-  <div class="map" data-test="arrow-map">
-    <svg class="defs" aria-hidden="true">
-      <defs>
-        <marker
-          id="arrow-head"
-          viewBox="0 0 10 10"
-          refX="8"
-          refY="5"
-          markerWidth="9"
-          markerHeight="9"
-          markerUnits="userSpaceOnUse"
-          orient="auto-start-reverse"
-        >
-          <path d="M0,0L10,5L0,10z" class="head" />
-        </marker>
-      </defs>
-    </svg>
-    <VueFlow
-      v-if="!isTooMany"
-      id="arrows"
-      :nodes="nodes"
-      :edges="edges"
-      :node-types="nodeTypes as never"
-      :edge-types="edgeTypes as never"
-      :min-zoom="isLarge ? 0.16 : 0.05"
-      :max-zoom="1.8"
-      :nodes-draggable="false"
-      :nodes-connectable="false"
-      :delete-key-code="null"
-      @edge-click="pickEdge"
-      @pane-click="labelled.leave"
-    />
-    <p v-else class="empty">
-      {{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn:
-      fold groups, filter the list, find a group in it, select an activity, or take a part.
-      <span class="parts"
-        ><ActButton v-if="context.plan.groups.length > 0 && groupsOpen > 0" @click="foldAll">
-          Fold all groups</ActButton
-        ><ActButton
-          v-for="part in parts"
-          :key="part.label"
-          @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }"
-        >
-          {{ part.label }}
-        </ActButton></span
-      >
-    </p>
-    <p v-if="!isTooMany" class="bar">
-      <span class="soft" role="status"
+  <DiagramFrame
+    name="Arrow map"
+    data-test="arrow-map"
+    :context="props.context"
+    :zoom="viewport.zoom"
+    :is-drawn="!isTooMany"
+    :fit-title="isLarge ? 'As much as can be drawn at once; saved as SVG it is all there' : 'All of it'"
+    @zoom-in="zoomIn()"
+    @zoom-out="zoomOut()"
+    @fit="fit"
+    @save="exportSvg"
+  >
+    <template #status
+      ><template v-if="layout"
         >{{ counted(map.events.length, 'event') }}, {{ counted(dummies, 'dummy')
-        }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></span
-      >
-      <ActButton v-if="context.plan.groups.length > 0" @click="foldAll">
-        {{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}
-      </ActButton>
-      <IconButton :icon="ZoomOut" label="Zoom the Arrow map out" @click="zoomOut()" />
-      <ActButton
-        :title="isLarge ? 'As much as can be drawn at once; saved as SVG it is all there' : 'All of it'"
-        @click="fit"
-      >
-        Fit
-      </ActButton>
-      <IconButton :icon="ZoomIn" label="Zoom the Arrow map in" @click="zoomIn()" />
-      <ActButton @click="exportSvg">Save as SVG</ActButton>
-    </p>
-    <form
-      v-if="labelled.chosen.value !== null && !isTooMany"
-      class="event-form"
-      aria-label="The event"
-      @submit.prevent="labelled.keep"
-      @keydown.esc="labelled.leave"
+        }}<template v-if="leftOut > 0">, {{ leftOut }} part links said by others</template></template
+      ><template v-else>Being drawn …</template></template
     >
-      <label
-        >Event
-        <TextField v-model="draft.number" class="number" inputmode="numeric" label="Number of the event"
-      /></label>
-      <label
-        >is called
-        <TextField
-          v-model="draft.name"
-          class="name"
-          maxlength="80"
-          placeholder="Hull dry, tanks free"
-          label="Name of the event"
-      /></label>
-      <ActButton type="submit">Apply</ActButton>
-      <ActButton kind="noun" type="button" @click="labelled.renumber">Number all anew by tens</ActButton>
-      <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
-      <span v-else class="soft">{{
-        labelled.isKept.value
-          ? 'Its numbers are kept in the plan.'
-          : 'With it, the numbers of all events drawn are kept in the plan.'
-      }}</span>
-    </form>
-    <p v-if="units.length === 0" class="empty">
-      Nothing is shown: the filter leaves nothing, or the plan has no activities yet.
-    </p>
-    <p class="help soft">
-      Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag<template
+    <template #default="{ foldAll, groupsOpen }">
+      <svg class="defs" aria-hidden="true">
+        <defs>
+          <marker
+            id="arrow-head"
+            viewBox="0 0 10 10"
+            refX="8"
+            refY="5"
+            markerWidth="9"
+            markerHeight="9"
+            markerUnits="userSpaceOnUse"
+            orient="auto-start-reverse"
+          >
+            <path d="M0,0L10,5L0,10z" class="head" />
+          </marker>
+        </defs>
+      </svg>
+      <VueFlow
+        v-if="!isTooMany"
+        id="arrows"
+        :class="{ far: isFar }"
+        :nodes="nodes"
+        :edges="edges"
+        :node-types="nodeTypes as never"
+        :edge-types="edgeTypes as never"
+        :min-zoom="isLarge ? 0.16 : 0.05"
+        :max-zoom="1.8"
+        :nodes-draggable="false"
+        :nodes-connectable="false"
+        :delete-key-code="null"
+        @edge-click="pickEdge"
+        @pane-click="labelled.leave"
+      />
+      <p v-else class="empty">
+        {{ counted(units.length, 'activity') }} are too many to be read as arrows. Up to {{ MOST }} are drawn:
+        fold groups, filter the list, find a group in it, select an activity, or take a part.
+        <span class="parts"
+          ><ActButton v-if="context.plan.groups.length > 0 && groupsOpen > 0" @click="foldAll">
+            Fold all groups</ActButton
+          ><ActButton
+            v-for="part in parts"
+            :key="part.label"
+            @click="ui.filter = { ids: new Set(part.ids), reason: part.reason }"
+          >
+            {{ part.label }}
+          </ActButton></span
+        >
+      </p>
+      <form
+        v-if="labelled.chosen.value !== null && !isTooMany"
+        class="event-form"
+        aria-label="The event"
+        @submit.prevent="labelled.keep"
+        @keydown.esc="labelled.leave"
+      >
+        <label
+          >Event
+          <TextField v-model="draft.number" class="number" inputmode="numeric" label="Number of the event"
+        /></label>
+        <label
+          >is called
+          <TextField
+            v-model="draft.name"
+            class="name"
+            maxlength="80"
+            placeholder="Hull dry, tanks free"
+            label="Name of the event"
+        /></label>
+        <ActButton type="submit">Apply</ActButton>
+        <ActButton kind="noun" type="button" @click="labelled.renumber">Number all anew by tens</ActButton>
+        <span v-if="labelled.problem.value" class="brick" role="alert">{{ labelled.problem.value }}</span>
+        <span v-else class="soft">{{
+          labelled.isKept.value
+            ? 'Its numbers are kept in the plan.'
+            : 'With it, the numbers of all events drawn are kept in the plan.'
+        }}</span>
+      </form>
+      <p v-if="units.length === 0" class="empty">
+        Nothing is shown: the filter leaves nothing, or the plan has no activities yet.
+      </p>
+    </template>
+    <template #help
+      >Dashed: order alone. Dotted: a link that is not a plain “after”, with its lag<template
         v-if="ui.collapsed.size > 0"
         >, or part of a folded group</template
-      >. Under an event: earliest, latest, slack.
-    </p>
-  </div>
+      >. Under an event: earliest, latest, slack.</template
+    >
+  </DiagramFrame>
 </template>
 
 <style scoped>
-.map {
-  position: relative;
-  height: 100%;
-  background: var(--paper);
-  user-select: none;
-}
 .defs {
   position: absolute;
   width: 0;
@@ -499,36 +498,11 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 .head {
   fill: var(--ink);
 }
-.bar {
-  position: absolute;
-  left: 0;
-  right: 0;
-  top: 0;
-  padding: 8px 12px;
-  background: color-mix(in srgb, var(--paper) 88%, transparent);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  align-items: center;
-  z-index: 5;
-}
-.bar span {
-  margin-right: auto;
-  white-space: nowrap;
-  background: color-mix(in srgb, var(--paper) 85%, transparent);
-  border-radius: 6px;
-  padding: 1px 6px;
-  font-size: 12.5px;
-}
-.bar .act-button {
-  background: var(--raised);
-  flex: none;
-}
 .event-form {
   position: absolute;
   left: 12px;
   right: 12px;
-  bottom: 34px;
+  bottom: 8px;
   display: flex;
   flex-wrap: wrap;
   gap: 6px 12px;
@@ -547,18 +521,6 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
 }
 .name {
   width: 220px;
-}
-.help {
-  position: absolute;
-  left: 12px;
-  right: 12px;
-  bottom: 6px;
-  font-size: 12px;
-  background: color-mix(in srgb, var(--paper) 85%, transparent);
-  width: fit-content;
-  padding: 1px 6px;
-  border-radius: 6px;
-  z-index: 5;
 }
 .empty {
   padding: 60px 24px;

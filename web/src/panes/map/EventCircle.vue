@@ -98,6 +98,16 @@ defineProps<{
   font-size: 11.5px;
   font-weight: 600;
 }
+.far .times {
+  display: none;
+}
+.far .name {
+  font-size: var(--word);
+  max-width: 420px;
+}
+.far .event button {
+  font-size: min(var(--word), 19px);
+}
 .event :deep(.vue-flow__handle) {
   opacity: 0;
 }

@@ -9,6 +9,7 @@ defineProps<{ data: BoxWords & { state: 'lit' | 'faded' | 'loop' | ''; isSelecte
   <div
     class="box"
     :class="[data.ink, data.state, { selected: data.isSelected, group: data.count > 0, path: data.onPath }]"
+    :title="`${data.code} ${data.name}`"
   >
     <Handle id="start" type="source" :position="Position.Left" title="Start: drag from or to here" />
     <i class="ink" aria-hidden="true" />
@@ -19,7 +20,7 @@ defineProps<{ data: BoxWords & { state: 'lit' | 'faded' | 'loop' | ''; isSelecte
         >{{ data.float }}</span
       >
     </p>
-    <p class="name" :title="data.name">{{ data.name }}</p>
+    <p class="name">{{ data.name }}</p>
     <p class="foot">
       <span>{{ data.count > 0 ? `${data.count} activities` : data.duration }}</span><span>{{
         data.dates
@@ -119,6 +120,20 @@ defineProps<{ data: BoxWords & { state: 'lit' | 'faded' | 'loop' | ''; isSelecte
 }
 .box.loop {
   border: 2.5px solid var(--brick);
+}
+.far .name,
+.far .foot,
+.far .float {
+  display: none !important;
+}
+.far .head {
+  height: 100%;
+  align-items: center;
+  justify-content: center;
+}
+.far .code {
+  font-size: var(--word);
+  color: var(--ink);
 }
 .box :deep(.vue-flow__handle) {
   width: 12px;

@@ -14,7 +14,13 @@ const props = defineProps<{
     readonly tone: 'ink' | 'line' | 'signal' | 'fjord'
   }[]
   /** Positions of the boxes at both ends. */
-  edges: readonly { readonly from: number; readonly to: number; readonly drives: boolean }[]
+  edges: readonly {
+    readonly from: number
+    readonly to: number
+    readonly drives: boolean
+    /** Its way past the boxes, as an SVG path. */
+    readonly path: () => string
+  }[]
   width: number
   height: number
   viewport: { readonly x: number; readonly y: number; readonly zoom: number }
@@ -40,7 +46,7 @@ const draw = (): void => {
   const [left, right] = [-x / zoom, (shownWidth.value - x) / zoom]
   const [top, bottom] = [-y / zoom, (shownHeight.value - y) / zoom]
   for (const drives of [false, true]) {
-    context.beginPath()
+    const ink = new Path2D()
     for (const edge of props.edges) {
       if (edge.drives !== drives) continue
       const [a, b] = [props.boxes[edge.from]!, props.boxes[edge.to]!]
@@ -51,16 +57,17 @@ const draw = (): void => {
         Math.min(a.y, b.y) > bottom
       )
         continue
-      const [x1, y1, x2, y2] = [a.x + props.width, a.y + props.height / 2, b.x, b.y + props.height / 2]
-      context.moveTo(x1, y1)
-      const bend = Math.max(24, (x2 - x1) / 2)
-      if (props.far) context.lineTo(x2, y2)
-      else context.bezierCurveTo(x1 + bend, y1, x2 - bend, y2, x2, y2)
+      if (!props.far) {
+        ink.addPath(new Path2D(edge.path()))
+        continue
+      }
+      ink.moveTo(a.x + props.width, a.y + props.height / 2)
+      ink.lineTo(b.x, b.y + props.height / 2)
     }
     context.strokeStyle = drives ? colours.value.ink : colours.value.line
     context.globalAlpha = drives ? 0.7 : 0.3
     context.lineWidth = (drives ? 1 : 0.6) / zoom
-    context.stroke()
+    context.stroke(ink)
   }
   context.globalAlpha = 1
   if (!props.far) return

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { X, ZoomIn, ZoomOut } from '@lucide/vue'
-import ActButton from '../../controls/ActButton.vue'
+import { X } from '@lucide/vue'
 import IconButton from '../../controls/IconButton.vue'
 import '@vue-flow/core/dist/style.css'
 import {
@@ -18,10 +17,13 @@ import {
   counted,
   freshId,
   PlanError,
-  type LayeredLayout,
+  type LinkType,
+  type RoutedLayout,
   fromEdge,
-  toEdge,
+  lagCalendarOf,
+  lagPhrase,
   linkTypeOf,
+  toEdge,
   newLink,
 } from '@geodrome/core'
 import { download } from '../../composables/download.ts'
@@ -31,11 +33,15 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { LayoutClient } from '../../workers/layoutClient.ts'
 import type { CellContext } from '../rows/columns.ts'
+import DiagramFrame from './DiagramFrame.vue'
 import { diagramSvg } from './diagramSvg.ts'
-import { mapGraph } from './mapGraph.ts'
+import { mapGraph, type MapEdgeData } from './mapGraph.ts'
 import MapBox from './MapBox.vue'
+import MapEdge from './MapEdge.vue'
 import { useNearWindow } from './useNearWindow.ts'
+import { FAR, READABLE } from './wordsFromAfar.ts'
 import MapOverview from './MapOverview.vue'
+import { boxAt, mapWay, type MapWay } from './mapWay.ts'
 import { boxWords, LAYER_GAP, NODE_HEIGHT, NODE_WIDTH, ROW_GAP } from './mapNode.ts'
 
 const props = defineProps<{ context: CellContext; keeps: ((index: number) => boolean) | null }>()
@@ -48,11 +54,10 @@ const { setCenter, setViewport, getViewport, viewport, dimensions, zoomIn, zoomO
 const graph = computed(() => mapGraph(props.context.plan, ui.collapsed, props.keeps))
 const client = new LayoutClient()
 onBeforeUnmount(() => client.stop())
-const layout = shallowRef<LayeredLayout | null>(null)
+const layout = shallowRef<RoutedLayout | null>(null)
 /** The graph that the layout belongs to, with the plan that it is of: positions of activities belong to one plan. */
 const laid = shallowRef<(typeof graph.value & { readonly context: CellContext }) | null>(null)
 const context = computed(() => laid.value?.context ?? props.context)
-const tookMs = ref(0)
 let shape = ''
 watch(
   graph,
@@ -62,13 +67,11 @@ watch(
     const drawn = { ...now, context: props.context }
     if (key === shape && laid.value) return void (laid.value = drawn)
     shape = key
-    const began = performance.now()
     const found = await client.layout(
       now.nodes.length,
       now.edges.map((e) => [e.from, e.to] as const),
     )
     if (!found) return
-    tookMs.value = performance.now() - began
     layout.value = found
     laid.value = drawn
   },
@@ -82,13 +85,13 @@ const whole = (): { x: number; y: number; zoom: number } => {
     layers * (NODE_WIDTH + LAYER_GAP) - LAYER_GAP,
     height * (NODE_HEIGHT + ROW_GAP) - ROW_GAP,
   ]
-  const zoom = Math.min(1, (w - 40) / across, (h - 110) / down)
-  return { x: (w - across * zoom) / 2, y: 50 + (h - 100 - down * zoom) / 2, zoom: Math.max(0.012, zoom) }
+  const zoom = Math.min(1, (w - 40) / across, (h - 24) / down)
+  return { x: (w - across * zoom) / 2, y: (h - down * zoom) / 2, zoom: Math.max(0.012, zoom) }
 }
 const fit = (): void => void (layout.value && setViewport(whole()))
 /** What fits is shown whole; of more, the beginning is shown large enough to be read. */
 const begin = (): void => {
-  if (whole().zoom > 0.5) return fit()
+  if (whole().zoom > READABLE) return fit()
   const { x, y } = place(Math.max(0, layout.value!.layer.indexOf(0)))
   void setViewport({
     x: 24 - x * 0.7,
@@ -96,14 +99,18 @@ const begin = (): void => {
     zoom: 0.7,
   })
 }
+const isFar = computed(() => viewport.value.zoom < FAR)
 const isReady = ref(false)
 onPaneReady(() => (isReady.value = true))
-/** Nothing can be shown before both the pane and the first layout are there; then it is, once. */
+/** Nothing can be shown before both the pane and a layout are there. Then each new network is shown from its beginning, unless it is an edit of what is seen. */
 const hasBegun = ref(false)
+let seen = 0
 watch([isReady, layout, () => dimensions.value.width > 0], ([ready, found, isSized]) => {
-  if (hasBegun.value || !ready || !found || !isSized) return
+  if (!ready || !found || !isSized) return
+  const isEdit = hasBegun.value && Math.abs(found.layer.length - seen) <= 1
+  seen = found.layer.length
   hasBegun.value = true
-  begin()
+  if (!isEdit) begin()
 })
 
 /** From afar many boxes are ink on one canvas; Vue Flow then only pans and zooms. */
@@ -112,10 +119,32 @@ const isOverview = computed(() => (laid.value?.nodes.length ?? 0) > 250 && viewp
 /** Activities of a loop that was refused, shown until the next command. */
 const loop = ref<ReadonlySet<string>>(new Set())
 const lit = computed(() => (ui.focus === null ? null : reachOf(props.context.plan.links, ui.focus)))
-const place = (k: number): { x: number; y: number } => ({
-  x: layout.value!.layer[k]! * (NODE_WIDTH + LAYER_GAP),
-  y: layout.value!.row[k]! * (NODE_HEIGHT + ROW_GAP),
+const place = (k: number): { x: number; y: number } => boxAt(layout.value!, k)
+/** The kind of link that an edge is drawn as: several between folded groups as a plain one. */
+const typeOf = (edge: MapEdgeData): LinkType => (edge.links.length === 1 ? edge.links[0]!.type : 'FS')
+/** The way of each edge, found when it is drawn for the first time. */
+const ways = computed(() => {
+  const [laidOut, found] = [layout.value, new Map<MapEdgeData, MapWay>()]
+  const at = new Map(laid.value?.edges.map((edge, k) => [edge, k]))
+  return (edge: MapEdgeData): MapWay => {
+    const known = found.get(edge)
+    if (known) return known
+    const way = mapWay(laidOut!, { at: at.get(edge)!, from: edge.from, to: edge.to }, typeOf(edge))
+    found.set(edge, way)
+    return way
+  }
 })
+/** What stands on a link: how many it stands for, or its type and lag where it is no plain "after". */
+const wordsOn = ({ links }: MapEdgeData): string[] => {
+  if (links.length > 1) return [String(links.length)]
+  const [link] = links
+  const { plan, calendars, activity } = context.value
+  const lengths = calendars.lengths(
+    lagCalendarOf(plan.project, link!, activity(link!.from), activity(link!.to)),
+  )
+  const lag = lagPhrase(link!.lag, lengths).replace(/^, /, '')
+  return [...(link!.type === 'FS' ? [] : [link!.type]), ...(lag ? [lag] : [])]
+}
 const chosen = computed(() => new Set(ui.selection))
 
 /** Boxes near what is seen, for a graph of many: Vue Flow is given these alone, with the links among them; the canvas behind draws the other links. */
@@ -165,7 +194,6 @@ const edges = computed((): Edge[] => {
   if (!laid.value || !layout.value || isOverview.value) return []
   return laid.value.edges.flatMap((edge): Edge[] => {
     if (near.value && !(near.value.has(edge.from) && near.value.has(edge.to))) return []
-    const [link] = edge.links
     const drives = edge.links.some((l) => context.value.drives(l))
     const isLit =
       lit.value !== null &&
@@ -174,24 +202,19 @@ const edges = computed((): Edge[] => {
           (lit.value!.up.has(l.from) && lit.value!.up.has(l.to)) ||
           (lit.value!.down.has(l.from) && lit.value!.down.has(l.to)),
       )
-    const type = link!.type
+    const type = typeOf(edge)
     return [
       {
         id: edge.id,
+        type: 'way',
         source: laid.value!.nodes[edge.from]!.id,
         target: laid.value!.nodes[edge.to]!.id,
-        sourceHandle: edge.links.length === 1 && fromEdge(type) === 'start' ? 'start' : 'finish',
-        targetHandle: edge.links.length === 1 && toEdge(type) === 'finish' ? 'finish' : 'start',
+        sourceHandle: fromEdge(type),
+        targetHandle: toEdge(type),
         class: [drives ? 'drives' : '', isLit ? 'lit' : lit.value ? 'faded' : ''].join(' '),
         selectable: true,
         focusable: false,
-        ...(edge.links.length > 1
-          ? { label: String(edge.links.length) }
-          : type !== 'FS'
-            ? { label: type }
-            : {}),
-        labelShowBg: true,
-        labelBgPadding: [4, 1],
+        data: { ...ways.value(edge), words: wordsOn(edge) },
       },
     ]
   })
@@ -216,7 +239,14 @@ const overview = computed(() => {
     edges: laid.value.edges.flatMap((e) =>
       !isOverview.value && near.value && near.value.has(e.from) && near.value.has(e.to)
         ? []
-        : [{ from: e.from, to: e.to, drives: e.links.some((l) => context.value.drives(l)) }],
+        : [
+            {
+              from: e.from,
+              to: e.to,
+              drives: e.links.some((l) => context.value.drives(l)),
+              path: () => ways.value(e).path,
+            },
+          ],
     ),
   }
 })
@@ -314,10 +344,6 @@ watch(
     void setCenter(x + NODE_WIDTH / 2, y + NODE_HEIGHT / 2, { zoom: Math.max(zoom, 0.55), duration: 200 })
   },
 )
-const groupsOpen = computed(() => props.context.plan.groups.filter((g) => !ui.collapsed.has(g.id)).length)
-const foldAll = (): void =>
-  void (ui.collapsed = groupsOpen.value > 0 ? new Set(props.context.plan.groups.map((g) => g.id)) : new Set())
-
 const exportSvg = (): void => {
   if (!laid.value || !layout.value) return
   const boxes = laid.value.nodes.map((node, k) => {
@@ -336,26 +362,15 @@ const exportSvg = (): void => {
     }
   })
   const lines = laid.value.edges.map((edge) => {
-    const type = edge.links.length === 1 ? edge.links[0]!.type : 'FS'
-    const [a, b] = [place(edge.from), place(edge.to)]
-    const fromStart = fromEdge(type) === 'start'
-    const toFinish = toEdge(type) === 'finish'
-    const x1 = a.x + (fromStart ? 0 : NODE_WIDTH)
-    const x2 = b.x + (toFinish ? NODE_WIDTH : 0)
-    const [y1, y2] = [a.y + NODE_HEIGHT / 2, b.y + NODE_HEIGHT / 2]
-    const bend = Math.max(24, Math.abs(x2 - x1) / 2)
-    return {
-      path: `M${x1},${y1}C${x1 + (fromStart ? -bend : bend)},${y1} ${x2 + (toFinish ? bend : -bend)},${y2} ${x2},${y2}`,
-      strong: edge.links.some((l) => context.value.drives(l)),
-      dash: '',
-      label: type === 'FS' ? [] : [type],
-      at: [(x1 + x2) / 2, (y1 + y2) / 2] as const,
-    }
+    const { path, at } = ways.value(edge)
+    const drives = edge.links.some((l) => context.value.drives(l))
+    return { path, at, strong: drives, dash: '', label: wordsOn(edge) }
   })
   const { code, name } = props.context.plan.project
   download(diagramSvg(boxes, lines, ui.tokens, `${name}: map`), `${code || 'plan'}-map.svg`, 'image/svg+xml')
 }
 const types = { box: markRaw(MapBox) }
+const edgeTypes = { way: markRaw(MapEdge) }
 const putProblemAway = (): void => {
   list.problem = ''
   loop.value = new Set()
@@ -363,61 +378,64 @@ const putProblemAway = (): void => {
 </script>
 
 <template>
-  <div class="map" data-test="map" @click="pickFromAfar" @keydown.enter="pickByKey">
-    <MapOverview
-      v-if="overview"
-      :far="overview.far"
-      :boxes="overview.boxes"
-      :edges="overview.edges"
-      :width="NODE_WIDTH"
-      :height="NODE_HEIGHT"
-      :viewport="viewport"
-    />
-    <VueFlow
-      id="map"
-      :nodes="nodes"
-      :edges="edges"
-      :node-types="types as never"
-      :connection-mode="ConnectionMode.Loose"
-      :min-zoom="0.012"
-      :max-zoom="1.6"
-      :nodes-draggable="false"
-      :elements-selectable="true"
-      :select-nodes-on-drag="false"
-      :delete-key-code="null"
-      only-render-visible-elements
-      @connect="connect"
-      @node-click="pick"
-      @node-double-click="open"
-      @edge-click="pickEdge"
-    />
-    <p class="bar">
-      <span class="soft" role="status"
-        >{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="graph.leftOut > 0"
-          >, {{ counted(graph.leftOut, 'link') }} back between folded groups not drawn</template
-        ><template v-if="isOverview">, seen from afar: zoom in to read</template
-        ><template v-if="tookMs > 300">, laid out in {{ (tookMs / 1000).toFixed(1) }} s</template></span
-      >
-      <ActButton @click="foldAll">
-        {{ groupsOpen > 0 ? 'Fold all groups' : 'Open all groups' }}
-      </ActButton>
-      <IconButton :icon="ZoomOut" label="Zoom the Map out" @click="zoomOut()" />
-      <ActButton :disabled="!hasBegun" @click="fit">Fit</ActButton>
-      <IconButton :icon="ZoomIn" label="Zoom the Map in" @click="zoomIn()" />
-      <ActButton @click="exportSvg">Save as SVG</ActButton>
-    </p>
-    <p class="help soft">
-      Drag from one edge of a box to an edge of another: right to left is “after”, left to left “with the
-      start of”, right to right “ends with”.
-    </p>
-    <p v-if="list.problem" class="problem" role="alert">
-      {{ list.problem }}
-      <IconButton :icon="X" label="Put this away" @click="putProblemAway" />
-    </p>
-    <p v-if="graph.nodes.length === 0" class="empty">
-      Nothing is shown: the filter leaves nothing, or the plan has no activities yet.
-    </p>
-  </div>
+  <DiagramFrame
+    name="Map"
+    data-test="map"
+    :context="props.context"
+    :zoom="viewport.zoom"
+    :can-fit="hasBegun"
+    @zoom-in="zoomIn()"
+    @zoom-out="zoomOut()"
+    @fit="fit"
+    @save="exportSvg"
+  >
+    <template #status
+      >{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="graph.leftOut > 0"
+        >, {{ counted(graph.leftOut, 'link') }} back between folded groups not drawn</template
+      ><template v-if="isOverview">, seen from afar: zoom in to read</template></template
+    >
+    <div class="map" :class="{ far: isFar }" @click="pickFromAfar" @keydown.enter="pickByKey">
+      <MapOverview
+        v-if="overview"
+        :far="overview.far"
+        :boxes="overview.boxes"
+        :edges="overview.edges"
+        :width="NODE_WIDTH"
+        :height="NODE_HEIGHT"
+        :viewport="viewport"
+      />
+      <VueFlow
+        id="map"
+        :nodes="nodes"
+        :edges="edges"
+        :node-types="types as never"
+        :edge-types="edgeTypes as never"
+        :connection-mode="ConnectionMode.Loose"
+        :min-zoom="0.012"
+        :max-zoom="1.6"
+        :nodes-draggable="false"
+        :elements-selectable="true"
+        :select-nodes-on-drag="false"
+        :delete-key-code="null"
+        only-render-visible-elements
+        @connect="connect"
+        @node-click="pick"
+        @node-double-click="open"
+        @edge-click="pickEdge"
+      />
+      <p v-if="list.problem" class="problem" role="alert">
+        {{ list.problem }}
+        <IconButton :icon="X" label="Put this away" @click="putProblemAway" />
+      </p>
+      <p v-if="graph.nodes.length === 0" class="empty">
+        Nothing is shown: the filter leaves nothing, or the plan has no activities yet.
+      </p>
+    </div>
+    <template #help
+      >Drag from one edge of a box to an edge of another: right to left is “after”, left to left “with the
+      start of”, right to right “ends with”.</template
+    >
+  </DiagramFrame>
 </template>
 
 <style scoped>
@@ -426,52 +444,15 @@ const putProblemAway = (): void => {
   height: 100%;
   background: var(--paper);
 }
-.bar {
-  position: absolute;
-  left: 0;
-  right: 0;
-  top: 0;
-  padding: 8px 12px;
-  background: color-mix(in srgb, var(--paper) 88%, transparent);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  align-items: center;
-  z-index: 5;
-}
-.bar span {
-  margin-right: auto;
-  white-space: nowrap;
-  background: color-mix(in srgb, var(--paper) 85%, transparent);
-  border-radius: 6px;
-  padding: 1px 6px;
-  font-size: 12.5px;
-}
-.bar .act-button {
-  background: var(--raised);
-  flex: none;
-}
 .problem {
   position: absolute;
   left: 12px;
   right: 12px;
-  top: 44px;
+  top: 0;
   padding: 6px 12px;
   background: var(--wash);
   color: var(--brick);
   font-weight: 600;
-  border-radius: 6px;
-  z-index: 5;
-}
-.help {
-  position: absolute;
-  left: 12px;
-  right: 12px;
-  bottom: 6px;
-  font-size: 12px;
-  background: color-mix(in srgb, var(--paper) 85%, transparent);
-  width: fit-content;
-  padding: 1px 6px;
   border-radius: 6px;
   z-index: 5;
 }
@@ -498,13 +479,6 @@ const putProblemAway = (): void => {
 .map :deep(.lit.drives .vue-flow__edge-path) {
   stroke: var(--ink);
   stroke-width: 2.4;
-}
-.map :deep(.vue-flow__edge-textbg) {
-  fill: var(--paper);
-}
-.map :deep(.vue-flow__edge-text) {
-  fill: var(--ink);
-  font-size: 11px;
 }
 .map :deep(.vue-flow__connection-path) {
   stroke: var(--signal);

@@ -7,7 +7,7 @@ export interface MapNodeData {
   /** Positions in the plan of the activities it stands for. */
   readonly members: readonly number[]
 }
-interface MapEdgeData {
+export interface MapEdgeData {
   readonly id: string
   readonly from: number
   readonly to: number
