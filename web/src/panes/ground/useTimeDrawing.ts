@@ -22,11 +22,7 @@ export const useTimeDrawing = (
   const forecast = useForecastStore()
   const { width } = useElementSize(box)
   const scale = useTimeScale(range)
-  const fit = (): void => scale.fit(...range())
-  watch(width, (now, before) => {
-    scale.width.value = Math.max(100, now - beside)
-    if (!before && now > 0) fit()
-  })
+  watch(width, (now) => (scale.width.value = Math.max(100, now - beside)))
   const context = computed(() => cellContext(plans.viewPlan!, plans.view!, calendars(), false))
   const pins = computed(() =>
     pinsOf(plans.viewPlan!, plans.view!.projectFinish, forecast.latestResult?.percentiles['80'] ?? null),
@@ -44,5 +40,5 @@ export const useTimeDrawing = (
     const { statusDate } = plans.viewPlan!.project
     return statusDate === null ? null : instantOf(statusDate, 'start')
   })
-  return { scale, fit, context, pins, bands, statusAt }
+  return { scale, fit: scale.fitAll, context, pins, bands, statusAt }
 }

@@ -173,20 +173,24 @@ const window_ = computed(() =>
 )
 const totalHeight = computed(() => virtualizer.value.getTotalSize())
 
-const scale = useTimeScale(() => (plans.view ? [plans.view.projectStart, plans.view.projectFinish] : null))
-watch(groundWidth, (width) => (scale.width.value = Math.max(60, width)), { immediate: true })
 const pins = computed(() =>
-  pinsOf(plans.viewPlan!, plans.view!.projectFinish, forecast.latestResult?.percentiles['80'] ?? null),
+  plans.viewPlan && plans.view
+    ? pinsOf(plans.viewPlan, plans.view.projectFinish, forecast.latestResult?.percentiles['80'] ?? null)
+    : [],
 )
-const fitAll = (): void => {
+const scale = useTimeScale(() => {
+  if (!plans.view) return null
   const replayed = forecast.replay ? [instantOf(forecast.replay.at.finish, 'finish')] : []
-  const latest = Math.max(plans.view!.projectFinish, ...pins.value.map((p) => p.at), ...replayed)
-  scale.fit(plans.view!.projectStart, latest)
-}
+  return [
+    plans.view.projectStart,
+    Math.max(plans.view.projectFinish, ...pins.value.map((pin) => pin.at), ...replayed),
+  ]
+})
+watch(groundWidth, (width) => (scale.width.value = Math.max(60, width)), { immediate: true })
 /** An iteration that is looked at is seen whole. */
 watch(
   () => forecast.replay !== null && plans.view !== null && scale.width.value > 100,
-  (isLooked) => isLooked && fitAll(),
+  (isLooked) => isLooked && scale.fitAll(),
   { immediate: true },
 )
 
@@ -206,7 +210,7 @@ const zoomOptions = computed(() => [
 ])
 const zoomTo = (choice: string): void => {
   if (choice === 'svg' || choice === 'png') return void saveDrawing(choice)
-  if (choice === 'all') return fitAll()
+  if (choice === 'all') return scale.fitAll()
   if (choice === 'selection') {
     const at = ui.selection.map((id) => plans.byId.get(id)).filter((i) => i !== undefined)
     return scale.fit(
@@ -214,7 +218,19 @@ const zoomTo = (choice: string): void => {
       Math.max(...at.map((i) => plans.view!.finish[i]!)),
     )
   }
-  scale.zoom(PER_DAY[choice]! / scale.perDay.value)
+  scale.show(PER_DAY[choice]!, whereWorkIs())
+}
+/** Where a closer look at time begins: at what is selected, else at the status date, else at the first work of the rows in view. */
+const whereWorkIs = (): number => {
+  const view = plans.view!
+  const starts = window_.value.flatMap(({ index }) => {
+    const row = model.value.rows[index]
+    return row?.kind === 'activity' ? [view.start[row.index]!] : []
+  })
+  const selected = ui.selection.flatMap((id) => plans.byId.get(id) ?? []).map((i) => view.start[i]!)
+  const status = pins.value.find((pin) => pin.id === 'status')?.at
+  if (selected.length > 0) return Math.min(...selected)
+  return status ?? (starts.length > 0 ? Math.min(...starts) : view.projectStart)
 }
 const saveDrawing = async (kind: 'svg' | 'png'): Promise<void> => {
   const svg = groundSvg(model.value, context.value, pins.value, ui.tokens, {
@@ -248,6 +264,20 @@ watch(
   { immediate: true },
 )
 
+/** What is selected is not lost from sight when an edit moves it. */
+watch(
+  () => {
+    const i = ui.focus === null ? undefined : plans.byId.get(ui.focus)
+    return i === undefined || !plans.view
+      ? null
+      : ([ui.focus, plans.view.start[i]!, plans.view.finish[i]!] as const)
+  },
+  (now, before) => {
+    if (now && before && now[0] === before[0] && (now[1] !== before[1] || now[2] !== before[2]))
+      scale.reveal(now[1], now[2])
+  },
+)
+
 const onWheel = (event: WheelEvent): void => {
   if (event.ctrlKey || event.metaKey) {
     event.preventDefault()
@@ -279,7 +309,7 @@ useCommands(() => [
   byKeys('On the Ground', 'ground-later', ['Shift →'], 'Later', () => scale.pan(120)),
   byKeys('On the Ground', 'ground-in', ['Alt +', 'Alt =', '+', '='], 'Zoom in', () => scale.zoom(1.4)),
   byKeys('On the Ground', 'ground-out', ['Alt −', '−'], 'Zoom out', () => scale.zoom(1 / 1.4)),
-  byKeys('On the Ground', 'ground-fit', ['Alt 0', '0'], 'Fit the whole plan', () => fitAll()),
+  byKeys('On the Ground', 'ground-fit', ['Alt 0', '0'], 'Fit the whole plan', () => scale.fitAll()),
   byKeys('In the list', 'find', ['Alt F', 'F'], 'Find in the list', () => findBox.value?.focus()),
 ])
 
@@ -480,7 +510,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
             >Zoom</MenuButton
           >
           <IconButton :icon="ZoomOut" label="Zoom out" @click="scale.zoom(1 / 1.4)" />
-          <ActButton kind="bare" @click="fitAll">Fit</ActButton>
+          <ActButton kind="bare" @click="scale.fitAll()">Fit</ActButton>
           <IconButton :icon="ZoomIn" label="Zoom in" @click="scale.zoom(1.4)" />
         </template>
       </span>
