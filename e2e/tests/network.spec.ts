@@ -68,6 +68,35 @@ test('one value for many rows, and a value filled down', async ({ page, kiln }) 
   await expect
     .poll(() => Promise.all(['B20', 'B30'].map((code) => kiln.duration(code))))
     .toEqual([1920, 1920])
+
+  // In the Lens: what they share, what they differ in; typed once, kept for all that are selected, undone in one step.
+  await kiln.selectAll('K20', 'K30', 'B10')
+  const several = page.getByTestId('selection')
+  await expect(several).toContainText('3 activities selected')
+  const [duration, owner] = [several.getByLabel('Duration'), several.getByLabel('Owner')]
+  await expect(duration).toHaveAttribute('placeholder', 'they differ')
+  await duration.fill('soon')
+  await expect(several).toContainText('K20: “soon” is not a duration')
+  await duration.press('Enter')
+  expect(await kiln.duration('K20')).toBe(1440)
+  await duration.press('Escape')
+  await owner.fill('Ines, Mason & Co')
+  await expect(several).toContainText('changes 3 of 3')
+  await owner.press('Enter')
+  const owners = async () => {
+    const { activities } = (await kiln.onServer()).plan
+    return ['K20', 'K30', 'B10'].map((code) => activities.find((a) => a.code === code)!.owner)
+  }
+  await expect.poll(owners).toEqual(Array(3).fill('Ines, Mason & Co'))
+  await several.getByLabel('Add tags').fill('area: kiln')
+  await several.getByLabel('Add tags').press('Enter')
+  await expect
+    .poll(async () => (await kiln.onServer()).plan.activities.filter((a) => a.tags.area === 'kiln').length)
+    .toBe(3)
+  await page.getByRole('treegrid').focus()
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect.poll(owners).toEqual([null, null, null])
 })
 
 test('sort inside the groups, keep the view by name for all who open the plan, and filter what is shown', async ({

@@ -33,6 +33,7 @@ import FactFields from './FactFields.vue'
 import LadderBlock from './LadderBlock.vue'
 import LimitEditor from './LimitEditor.vue'
 import LinkEditor from './LinkEditor.vue'
+import SelectionLens from './SelectionLens.vue'
 import SentenceText from './SentenceText.vue'
 
 const plans = usePlanStore()
@@ -149,6 +150,9 @@ const context = computed(() =>
     ? cellContext(lens.plan, lens.view, calendars.value, ui.allTimes)
     : null,
 )
+const isSeveral = computed(
+  () => context.value !== null && ui.selection.filter((id) => lens.byId.has(id)).length > 1,
+)
 /** The chain that sets its start: back over driving links until nothing drives. */
 const departure = computed(() =>
   activity.value ? departureOf(activity.value, houseRuleOf(lens.plan!.project)) : null,
@@ -183,7 +187,8 @@ const showSharers = (): void => {
 
 <template>
   <aside ref="pane" class="lens scroll" aria-label="Lens: what is selected, and why" tabindex="0">
-    <template v-if="activity && (words || unexplained)">
+    <SelectionLens v-if="isSeveral" :context="context!" />
+    <template v-else-if="activity && (words || unexplained)">
       <p class="where">
         <span class="code">{{ activity.code }}</span> · {{ groupName }} ·
         {{ calendars?.name(calendars.idOf(activity)) }}

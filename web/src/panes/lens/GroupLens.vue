@@ -6,6 +6,7 @@ import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { tightestOf } from '../rows/floatDays.ts'
+import SelectionActs from './SelectionActs.vue'
 
 /** A selected group: what spans it, what begins and ends it, where its float is tightest, what of it decides the finish. */
 const props = defineProps<{ group: string; calendars: CalendarLookup }>()
@@ -55,6 +56,7 @@ const showAlone = (): void => {
       <span class="code">{{ group.code }}</span> · group of {{ counted(members.length, 'activity') }}
     </p>
     <h2 class="title">{{ group.name || group.code }}</h2>
+    <SelectionActs :ids="['indent', 'outdent', 'up', 'down', 'remove']" />
     <p v-if="members.length === 0" class="soft">There is nothing in it yet.</p>
     <template v-else>
       <p class="soft">

@@ -15,6 +15,7 @@ import {
 import { isText } from '../../commands/keys.ts'
 import { byKeys, commandOf, useCommands, type Command } from '../../commands/registry.ts'
 import { useListCommands } from './useListCommands.ts'
+import { readForAll } from './forAll.ts'
 import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -164,18 +165,6 @@ const draftActive = (): string => {
   const column = props.columns[cell.value.column]!
   return row.kind === 'activity' ? column.draft!(props.context, row.index) : groupDraft(row, column.id)!
 }
-/** The same text read for each selected activity, as one change. @returns why not, if it does not fit one of them */
-const forAll = (column: Column, text: string): Change | string => {
-  const changes: Change[] = []
-  for (const id of ui.selection) {
-    const i = plans.byId.get(id)
-    if (i === undefined) continue
-    const read = column.read!(props.context, i, text)
-    if (!read.ok) return `${plans.activity(id)!.code}: ${read.why}`
-    if (read.change) changes.push(read.change)
-  }
-  return { kind: 'all', changes }
-}
 /** Closes the cell whose text is kept already; null while none waits to be closed. */
 let closeCell: (() => void) | null = null
 const CLOSE_AT_MOST_MS = 40
@@ -225,14 +214,9 @@ const closeFirst = (event: KeyboardEvent | PointerEvent): void => {
   onKey(event)
 }
 const applyToAll = (column: Column, text: string): boolean => {
-  const change = forAll(column, text)
-  if (typeof change === 'string') list.problem = change
-  return (
-    typeof change !== 'string' &&
-    change.kind === 'all' &&
-    change.changes.length > 0 &&
-    attempt(() => plans.edit(change))
-  )
+  const read = readForAll(props.context, column, ui.selection, () => text)
+  if (!read.ok) list.problem = read.why
+  return read.ok && read.change.changes.length > 0 && attempt(() => plans.edit(read.change))
 }
 /** Takes the topmost selected cell of this column down to the others. */
 const fillDown = (): void => {

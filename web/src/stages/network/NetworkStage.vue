@@ -326,16 +326,6 @@ const selected = computed(() => {
   const money = cost === 0 ? '' : ` · ${cost.toLocaleString('en')} ${viewPlan.project.currency}`
   return `${ui.selection.length} selected · ${durationWords(minutes, calendars.value.projectLengths)} of work${money}`
 })
-/** What can be done with a selection of several is offered where its sum stands. */
-const offered = computed(() => {
-  const ids =
-    ui.group !== null
-      ? ['indent', 'outdent', 'remove']
-      : ui.selection.length > 1
-        ? ['link-FS', 'unlink', 'group', 'recode', 'remove']
-        : []
-  return commands.value.filter((d) => ids.includes(d.id))
-})
 const listed = later(() => plans.viewPlan?.activities)
 const unconfirmed = computed(() => listed.value?.filter((a) => a.kind === 'work' && !a.confirmed).length ?? 0)
 const clearFilter = (): void => {
@@ -478,17 +468,6 @@ const rowsPane = ref<{ focus(): void } | null>(null)
         >{{ unconfirmed }} duration{{ unconfirmed === 1 ? '' : 's' }} not confirmed</span
       >
       <span v-if="selected" class="fact">{{ selected }}</span>
-      <ActButton
-        kind="bare"
-        v-for="command in offered"
-        :key="command.id"
-        class="command"
-        :title="command.closed || `${command.explains} (${command.keys[0] ?? 'Ctrl K'})`"
-        :aria-disabled="command.closed !== ''"
-        @click="command.run()"
-      >
-        {{ command.label }}
-      </ActButton>
       <span class="zoom">
         <ActButton kind="bare" :aria-pressed="rowsFolded" @click="rowsFolded = !rowsFolded">
           {{ rowsFolded ? 'Unfold list' : 'Fold list' }}
@@ -634,15 +613,6 @@ const rowsPane = ref<{ focus(): void } | null>(null)
   border-bottom: 2px solid var(--ink);
   font-weight: 650;
 }
-.command {
-  border-bottom: 1.5px dotted var(--ink);
-  min-height: 22px;
-  white-space: nowrap;
-}
-.command[aria-disabled='true'] {
-  color: var(--soft-ink);
-  border-bottom-style: none;
-}
 .view {
   max-width: 140px;
   margin-left: auto;
@@ -678,6 +648,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
   left: 24px;
 }
 .zoom {
+  flex: none;
   margin-left: auto;
   display: flex;
   gap: 12px;
