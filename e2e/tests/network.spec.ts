@@ -147,8 +147,19 @@ test('rearrange the outline by keys: into a group, up and down, a group around, 
     .poll(() => order(kiln))
     .toEqual(['K', 'K10', 'K30', 'K20', 'K40', 'K50', 'K60', 'B', 'B10', 'B20', 'B30'])
   await page.keyboard.press('Alt+ArrowLeft')
-  await expect.poll(async () => (await order(kiln))[0]).toBe('K30')
+  // Out of the group it stands after it; down it passes the next group whole, and goes into the one before it.
+  await expect
+    .poll(() => order(kiln))
+    .toEqual(['K', 'K10', 'K20', 'K40', 'K50', 'K60', 'K30', 'B', 'B10', 'B20', 'B30'])
+  await page.keyboard.press('Alt+ArrowDown')
+  await expect
+    .poll(() => order(kiln))
+    .toEqual(['K', 'K10', 'K20', 'K40', 'K50', 'K60', 'B', 'B10', 'B20', 'B30', 'K30'])
+  await page.keyboard.press('Alt+ArrowUp')
   await page.keyboard.press('Alt+ArrowRight')
+  await expect
+    .poll(() => order(kiln))
+    .toEqual(['K', 'K10', 'K20', 'K40', 'K50', 'K60', 'K30', 'B', 'B10', 'B20', 'B30'])
   await kiln.selectAll('B20', 'B30')
   await page.keyboard.press('Alt+g')
   await expect(kiln.news).toContainText('New group added')
@@ -156,6 +167,59 @@ test('rearrange the outline by keys: into a group, up and down, a group around, 
   const made = grouped.groups.find((g) => (g.name as unknown) === 'New group')!
   expect(grouped.activities.filter((a) => a.group === made.id).map((a) => a.code)).toEqual(['B20', 'B30'])
   expect(grouped.links).toHaveLength(11)
+})
+
+test('phases before their work, and headings made of a flat list in one go', async ({ page, kiln }) => {
+  await kiln.open()
+  await page.keyboard.press('Alt+n')
+  await page.keyboard.type('Papers, permits:')
+  await expect(page.getByText('heading “Papers, permits”')).toBeVisible()
+  await page.keyboard.press('Enter')
+  await kiln.addLine('Sort the crews, 2d')
+  await kiln.addLine('Ask the harbour, 0')
+  await kiln.addLine('Site:')
+  await kiln.addLine('Fence off, 1d')
+  const names = () =>
+    page.getByRole('row').evaluateAll((rows) =>
+      rows
+        .toSorted((a, b) => parseFloat(a.style.top) - parseFloat(b.style.top))
+        .map((row) => row.querySelectorAll('[role=gridcell]')[1]!.textContent.trim())
+        .slice(-5),
+    )
+  await expect
+    .poll(names)
+    .toEqual(['Papers, permits', 'Sort the crews', 'Ask the harbour', 'Site', 'Fence off'])
+
+  // Flat again, then its headings chosen: each takes what follows it.
+  await page.getByRole('treegrid').focus()
+  for (let k = 0; k < 5; k++) await page.keyboard.press('Control+z')
+  await expect.poll(names).toContain('Rewire controls')
+  await kiln.select('K60')
+  await page.keyboard.press('Alt+n')
+  for (const line of ['Papers', 'Sort the crews, 2d', 'Site', 'Fence off, 1d', 'Clear up, 3h'])
+    await kiln.addLine(line)
+  const codes = async (...wanted: string[]) => {
+    const { activities } = (await kiln.onServer()).plan
+    return wanted.map((name) => activities.find((a) => a.name === name)!.code)
+  }
+  await expect.poll(async () => (await kiln.onServer()).plan.activities.length).toBe(14)
+  await kiln.selectAll(...(await codes('Papers', 'Site')))
+  await page.getByRole('button', { name: 'Make headings of them' }).click()
+  await expect
+    .poll(async () => {
+      const { groups, activities } = (await kiln.onServer()).plan
+      return groups.map(({ id, name }) => [name, activities.filter((a) => a.group === id).map((a) => a.name)])
+    })
+    .toContainEqual(['Site', ['Fence off', 'Clear up']])
+  await page.getByRole('treegrid').focus()
+  await page.keyboard.press('Control+z')
+  await expect.poll(async () => (await kiln.onServer()).plan.activities.length).toBe(14)
+  // What is linked is work, and says so.
+  await kiln.selectAll('K20', 'K30')
+  await expect(page.getByRole('button', { name: 'Make headings of them' })).toHaveAttribute(
+    'title',
+    /has links, and a heading has none/,
+  )
 })
 
 test('paste a block: known codes change, new ones are added, what is not understood is listed; one undo', async ({

@@ -28,15 +28,27 @@ const text = (rows: readonly Row[]): string[] => rows.map((r) => '·'.repeat(r.d
 const longestFirst = (a: number, b: number): number =>
   plan.activities[b]!.duration - plan.activities[a]!.duration
 
-it('stands activities under their groups, subgroups indented, those without a group first', () => {
+it('stands activities under their groups, subgroups indented, work beside groups where it stands in the plan', () => {
   const model = seen()
-  expect(text(model.rows)).toEqual(['c', 'h', '·d', '·e', '·h1', '··b', 'p', '·a'])
-  expect(model.position.get('b')).toBe(5)
+  expect(text(model.rows)).toEqual(['h', '·h1', '··b', '·d', '·e', 'p', '·a', 'c'])
+  expect(model.position.get('b')).toBe(2)
+})
+it('work before the first of a group stands before it, an empty group before the one that follows, or last', () => {
+  const { plan: flat } = readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01', calendar: 'clock' },
+    groups: [{ id: 'empty' }, { id: 'g' }, { id: 'later' }],
+    activities: ['x', 'y', 'in', 'z'].map((id) => ({ id, group: id === 'in' ? 'g' : null, duration: 1 })),
+  })
+  const all = { collapsed: new Set<string>(), keeps: null, compare: null, across: false, heading: null }
+  expect(text(arrangeRows(flat, all).rows)).toEqual(['x', 'y', 'empty', 'g', '·in', 'z', 'later'])
+  expect(text(arrangeRows(flat, { ...all, keeps: (i) => i !== 1 }).rows)).toEqual(['x', 'g', '·in', 'z'])
 })
 it('folds a group with all that is in it, and still knows its members', () => {
   const model = seen({ collapsed: new Set(['h']) })
-  expect(text(model.rows)).toEqual(['c', 'h', 'p', '·a'])
-  expect(model.rows[1]).toMatchObject({ isCollapsed: true, members: [3, 4, 1] })
+  expect(text(model.rows)).toEqual(['h', 'p', '·a', 'c'])
+  expect(model.rows[0]).toMatchObject({ isCollapsed: true, members: [1, 3, 4] })
 })
 it('keeps the groups of what a filter shows, and counts both', () => {
   const model = seen({ keeps: (i) => i === 1 })

@@ -1,3 +1,4 @@
+import { outlineChildren, type OutlineChild } from '../plan/outlineOrder.ts'
 import type { Plan } from '../plan/schema.ts'
 
 /** A row of the list and of the Ground. `index` is the activity's position in the plan. */
@@ -51,7 +52,15 @@ export const arrangeRows = (
   })
   if (across || heading === undefined) for (const i of order) rows.push(activity(i, 0))
   else if (heading) addHeadings(order, heading, collapsed, rows, activity)
-  else addOutline(plan, order, keeps !== null, collapsed, rows, activity)
+  else
+    addOutline(
+      plan,
+      order,
+      { isFiltered: keeps !== null, isSorted: compare !== null },
+      collapsed,
+      rows,
+      activity,
+    )
   const position = new Map<string, number>()
   rows.forEach((row, r) => row.kind === 'activity' && position.set(row.id, r))
   return { rows, position, shown: kept.length, total: plan.activities.length }
@@ -96,45 +105,58 @@ const addHeadings = (
 const addOutline = (
   plan: Plan,
   order: readonly number[],
-  isFiltered: boolean,
+  { isFiltered, isSorted }: { readonly isFiltered: boolean; readonly isSorted: boolean },
   collapsed: ReadonlySet<string>,
   rows: Row[],
   make: MakeRow,
 ): void => {
   const direct = new Map<string | null, number[]>()
+  const isShown = new Uint8Array(plan.activities.length)
   for (const i of order) {
+    isShown[i] = 1
     const { group } = plan.activities[i]!
     const list = direct.get(group)
     if (list) list.push(i)
     else direct.set(group, [i])
   }
-  const children = new Map<string | null, Plan['groups']>()
-  for (const group of plan.groups) {
-    const list = children.get(group.parent)
-    if (list) list.push(group)
-    else children.set(group.parent, [group])
+  const children = outlineChildren(plan)
+  /** What stands in a group and is shown: as in the plan, or sorted work before the groups. */
+  const inOrder = (group: string | null): readonly OutlineChild[] => {
+    const all = children.get(group) ?? []
+    if (!isSorted && !isFiltered) return all
+    if (!isSorted) return all.filter((child) => child.kind === 'group' || isShown[child.index] === 1)
+    return [
+      ...(direct.get(group) ?? []).map((index): OutlineChild => ({
+        kind: 'activity',
+        id: plan.activities[index]!.id,
+        index,
+      })),
+      ...all.filter(({ kind }) => kind === 'group'),
+    ]
   }
   const membersOf = new Map<string, number[]>()
   const gather = (group: string): number[] => {
-    const members = [
-      ...(direct.get(group) ?? []),
-      ...(children.get(group) ?? []).flatMap((child) => gather(child.id)),
-    ]
+    const members = inOrder(group).flatMap((child) =>
+      child.kind === 'activity' ? [child.index] : gather(child.id),
+    )
     membersOf.set(group, members)
     return members
   }
-  for (const root of children.get(null) ?? []) gather(root.id)
+  for (const root of inOrder(null)) if (root.kind === 'group') gather(root.id)
   const add = (group: string | null, depth: number): void => {
-    for (const index of direct.get(group) ?? []) rows.push(make(index, depth))
-    for (const child of children.get(group) ?? []) {
+    for (const child of inOrder(group)) {
+      if (child.kind === 'activity') {
+        rows.push(make(child.index, depth))
+        continue
+      }
       const members = membersOf.get(child.id)!
       if (isFiltered && members.length === 0) continue
       const isCollapsed = collapsed.has(child.id)
       rows.push({
         kind: 'group',
         id: child.id,
-        code: child.code,
-        name: child.name,
+        code: child.group.code,
+        name: child.group.name,
         isOutline: true,
         depth,
         isCollapsed,

@@ -3,6 +3,7 @@ import { lengthsOf } from './durations.ts'
 import { applyUnchecked } from './applyChange.ts'
 import { keyOf, type Change, type Item } from './change.ts'
 import { nextCode } from './codes.ts'
+import { siblingsOf } from './outlineOrder.ts'
 import type { Activity, Constraint, LinkType, Plan } from './schema.ts'
 
 /** Changes that take more than one step, made in one place so that every caller makes them alike. */
@@ -87,7 +88,7 @@ export const removeActivities = (plan: Plan, ids: readonly string[]): Change => 
 
 /**
  * A new activity, ready to be added: with a code by the rule of its neighbours, in the group of the one it comes after.
- * @param after - id of the activity to stand after; null for the end of `group`
+ * @param after - id of the activity to stand after; null for the end of `group`, or of the list
  */
 export const newActivity = (
   plan: Plan,
@@ -107,7 +108,6 @@ export const newActivity = (
     last?.code ?? null,
     siblings.length > 0 ? siblings.map((a) => a.code) : prefix === '' ? [] : [`${prefix}00`],
   )
-  const position = last ? plan.activities.indexOf(last) : -1
   const item: Item = {
     id: freshId(plan.activities, 'a', random),
     code,
@@ -118,7 +118,26 @@ export const newActivity = (
     confirmed: false,
     ...fields,
   }
-  return { kind: 'add', list: 'activities', item, before: plan.activities[position + 1]?.id ?? null }
+  return { kind: 'add', list: 'activities', item, before: placeAfter(plan, neighbour, group)?.id ?? null }
+}
+
+/** The activity before which a new one is put: after its neighbour, else at the end of its group, or of the list. */
+const placeAfter = (
+  plan: Plan,
+  neighbour: Activity | undefined,
+  group: string | null,
+): Activity | undefined => {
+  if (!neighbour && group === null) return undefined
+  const last = neighbour ?? plan.activities.findLast((a) => a.group === group)
+  if (last) return plan.activities[plan.activities.indexOf(last) + 1]
+  // The first in a group: the group, and an empty one around it, stays where it stands.
+  for (let at = group; at !== null;) {
+    const owner: string | null = plan.groups.find(({ id }) => id === at)?.parent ?? null
+    const standing = siblingsOf(plan, owner).find(({ kind, id }) => kind === 'group' && id === at)
+    if (standing?.kind === 'group' && standing.anchor !== Infinity) return plan.activities[standing.anchor]
+    at = owner
+  }
+  return undefined
 }
 
 /**

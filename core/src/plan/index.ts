@@ -37,11 +37,14 @@ export {
   isWithin,
   moveRows,
   outdent,
+  groupAfter,
+  groupToIndentInto,
   outlineNumbers,
   selectedRows,
   shiftRows,
   type OutlineRow,
 } from './outline.ts'
+export { makeHeadings, whyNoHeading } from './headings.ts'
 export {
   CALENDAR_TEMPLATES,
   removeCalendar,

@@ -15,6 +15,7 @@ import {
   shiftRows,
   type OutlineRow,
 } from './outline.ts'
+import { makeHeadings, whyNoHeading } from './headings.ts'
 import { readPlan } from './readPlan.ts'
 import type { Plan } from './schema.ts'
 
@@ -65,18 +66,18 @@ describe('codes', () => {
 describe('outline', () => {
   it('numbers groups and activities by their place', () => {
     expect(Object.fromEntries(outlineNumbers(plan()))).toEqual({
-      z: '1',
-      k: '2',
-      k1: '2.1',
-      k2: '2.2',
-      b: '3',
-      b1: '3.1',
-      bb: '3.2',
-      c1: '3.2.1',
+      k: '1',
+      k1: '1.1',
+      k2: '1.2',
+      b: '2',
+      b1: '2.1',
+      bb: '2.2',
+      c1: '2.2.1',
+      z: '3',
     })
   })
   it('takes rows in and out of groups, a group with what is in it', () => {
-    expect(groupsOf(applyChange(plan(), indent(plan(), [activity('z')])!).plan).z).toBe('k')
+    expect(groupsOf(applyChange(plan(), indent(plan(), [activity('z')])!).plan).z).toBe('b')
     expect(groupsOf(applyChange(plan(), outdent(plan(), [activity('c1')])!).plan).c1).toBe('b')
     const nested = applyChange(plan(), indent(plan(), [group('b'), activity('b1')])!).plan
     expect(nested.groups.find((g) => g.id === 'b')!.parent).toBe('k')
@@ -126,6 +127,101 @@ describe('outline', () => {
       ['bb', 'b'],
     ])
     expect(groupsOf(grouped)).toEqual(groupsOf(plan()))
+  })
+  it('one step up or down changes places with what stands beside it, be it work or a group', () => {
+    // An outline of two levels, its work in the order in which it is seen: w is work beside groups, a number a group of so much work.
+    const outline = fc.array(fc.oneof(fc.constant('w' as const), fc.integer({ min: 1, max: 3 })), {
+      minLength: 2,
+    })
+    fc.assert(
+      fc.property(outline, fc.nat(), fc.constantFrom(-1 as const, 1 as const), (tops, pick, by) => {
+        const groups = tops.flatMap((top, k) => (top === 'w' ? [] : [{ id: `r${k}` }]))
+        const activities = tops.flatMap((top, k) =>
+          top === 'w'
+            ? [{ id: `r${k}`, group: null, duration: 1 }]
+            : Array.from({ length: top }, (_, n) => ({ id: `r${k}-${n}`, group: `r${k}`, duration: 1 })),
+        )
+        const flat = readPlan({
+          format: 'geodrome-plan',
+          version: 1,
+          project: { start: '2027-03-01' },
+          groups,
+          activities,
+        }).plan
+        const order = (p: Plan): string[] =>
+          [...outlineNumbers(p)].filter(([, n]) => !n.includes('.')).map(([id]) => id)
+        const before = order(flat)
+        expect(before).toEqual(tops.map((_, k) => `r${k}`))
+        const at = pick % tops.length
+        const change = shiftRows(flat, [{ kind: tops[at] === 'w' ? 'activity' : 'group', id: `r${at}` }], by)
+        const wanted = [...before]
+        if (wanted[at + by] !== undefined) [wanted[at], wanted[at + by]] = [wanted[at + by]!, wanted[at]!]
+        expect(change === null ? before : order(applyChange(flat, change).plan)).toEqual(wanted)
+      }),
+    )
+  })
+  it('taken into the group before it, work becomes its last; a group around rows stands where they stood', () => {
+    const two = applyChange(
+      plan(),
+      newActivity(plan(), { after: 'z', group: null }, { name: 'Last' }, seeded()),
+    ).plan
+    const last = two.activities.at(-1)!.id
+    const into = applyChange(two, indent(two, [activity(last)])!).plan
+    expect(into.activities.filter((a) => a.group === 'b').map((a) => a.id)).toEqual(['b1', last])
+    const { change, group: id } = groupAround(plan(), [activity('z')], 'Papers', seeded())
+    expect(outlineNumbers(applyChange(plan(), change).plan).get(id)).toBe('3')
+  })
+  it('work put into an empty group leaves it where it stands', () => {
+    const empty = applyChange(plan(), {
+      kind: 'add',
+      list: 'groups',
+      item: { id: 'e', name: 'Papers' },
+      before: 'b',
+    }).plan
+    expect(outlineNumbers(empty).get('e')).toBe('2')
+    const filled = applyChange(empty, newActivity(empty, { after: null, group: 'e' }, {}, seeded())).plan
+    expect([...outlineNumbers(filled)].filter(([, n]) => !n.includes('.')).map(([item]) => item)).toEqual([
+      'k',
+      'e',
+      'b',
+      'z',
+    ])
+  })
+  it('headings of a flat list take what follows them, each up to the next; one with links is none', () => {
+    const flat = readPlan({
+      format: 'geodrome-plan',
+      version: 1,
+      project: { start: '2027-03-01' },
+      activities: ['Note', 'Papers, 1', 'Sort', 'File', 'Hull', 'Blast'].map((name, k) => ({
+        id: `a${k}`,
+        code: `${k}`,
+        name,
+        duration: 60,
+      })),
+      links: [{ id: 'l', from: 'a2', to: 'a3' }],
+    }).plan
+    expect([whyNoHeading(flat, 'a1'), whyNoHeading(flat, 'a2')]).toEqual([
+      '',
+      expect.stringMatching(/^2 has links/),
+    ])
+    const { change, groups, work } = makeHeadings(flat, ['a4', 'a1'], seeded())
+    expect([groups.length, work]).toEqual([2, 3])
+    const { plan: grouped, inverse } = applyChange(flat, change)
+    expect(grouped.groups.map(({ code, name }) => [code, name])).toEqual([
+      ['1', 'Papers, 1'],
+      ['4', 'Hull'],
+    ])
+    expect(
+      [...outlineNumbers(grouped)].map(([id, n]) => [n, grouped.activities.find((a) => a.id === id)?.name]),
+    ).toEqual([
+      ['1', 'Note'],
+      ['2', undefined],
+      ['2.1', 'Sort'],
+      ['2.2', 'File'],
+      ['3', undefined],
+      ['3.1', 'Blast'],
+    ])
+    expect(applyChange(grouped, inverse).plan).toEqual(flat)
   })
   it('any run of moves keeps every activity and is undone byte for byte', () => {
     const rows = [...plan().activities.map((a) => activity(a.id)), ...plan().groups.map((g) => group(g.id))]

@@ -1,6 +1,7 @@
 import type { Change, Item } from './change.ts'
 import { freshId } from './edits.ts'
 import { groupsAround } from './scope.ts'
+import { outlineChildren, siblingsOf, type OutlineChild } from './outlineOrder.ts'
 import type { Group, Plan } from './schema.ts'
 
 /** Work on the outline: rows (activities and groups) moved, taken in and out of groups. Identity, links and dates never change by it. */
@@ -13,33 +14,14 @@ export interface OutlineRow {
 /** Number of every group and activity in the outline: "2", "2.1", "2.1.3"; made from the order, so it never has to be kept. */
 export const outlineNumbers = (plan: Plan): ReadonlyMap<string, string> => {
   const numbers = new Map<string, string>()
-  const groups = childrenOf(plan.groups)
-  const activities = new Map<string | null, string[]>()
-  for (const { id, group } of plan.activities) {
-    const list = activities.get(group)
-    if (list) list.push(id)
-    else activities.set(group, [id])
-  }
-  const number = (parent: string | null, prefix: string): void => {
-    let n = 0
-    for (const id of activities.get(parent) ?? []) numbers.set(id, `${prefix}${++n}`)
-    for (const { id } of groups.get(parent) ?? []) {
-      numbers.set(id, `${prefix}${++n}`)
-      number(id, `${prefix}${n}.`)
-    }
-  }
+  const children = outlineChildren(plan)
+  const number = (parent: string | null, prefix: string): void =>
+    (children.get(parent) ?? []).forEach(({ kind, id }, k) => {
+      numbers.set(id, `${prefix}${k + 1}`)
+      if (kind === 'group') number(id, `${prefix}${k + 1}.`)
+    })
   number(null, '')
   return numbers
-}
-
-const childrenOf = (groups: readonly Group[]): Map<string | null, Group[]> => {
-  const children = new Map<string | null, Group[]>()
-  for (const group of groups) {
-    const list = children.get(group.parent)
-    if (list) list.push(group)
-    else children.set(group.parent, [group])
-  }
-  return children
 }
 
 const setGroup = (id: string, group: string | null): Change => ({
@@ -73,22 +55,44 @@ const outermost = (plan: Plan, rows: readonly OutlineRow[]): OutlineRow[] => {
   })
 }
 
-/** Takes rows into the group that stands before them in the outline. @returns null where there is none to go into */
+/** The group that a row would be taken into: the one that stands before it, or the next one for work with none before it. */
+export const groupToIndentInto = (plan: Plan, row: OutlineRow): Group | null => {
+  const siblings = siblingsOf(plan, ownerOf(plan, row))
+  const at = siblings.findIndex(({ kind, id }) => kind === row.kind && id === row.id)
+  const isGroup = (child: OutlineChild): boolean => child.kind === 'group' && child.id !== row.id
+  const before = siblings.slice(0, at).findLast(isGroup)
+  const found = before ?? (row.kind === 'activity' ? siblings.slice(at).find(isGroup) : undefined)
+  return found?.kind === 'group' ? found.group : null
+}
+
+/** Takes rows into the group that stands before them in the outline, as its last. @returns null where there is none to go into */
 export const indent = (plan: Plan, rows: readonly OutlineRow[]): Change | null => {
-  const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
   const changes: Change[] = []
   for (const row of outermost(plan, rows)) {
-    const owner =
-      (row.kind === 'group' ? parentOf.get(row.id) : plan.activities.find((a) => a.id === row.id)?.group) ??
-      null
-    const siblings = plan.groups.filter((g) => g.parent === owner)
-    // Groups come after the activities of their owner, so an activity goes into the first; a group into the one before it.
-    const at = siblings.findIndex((g) => g.id === row.id)
-    const into = row.kind === 'group' ? siblings[at - 1] : siblings[0]
-    if (into) changes.push(row.kind === 'group' ? setParent(row.id, into.id) : setGroup(row.id, into.id))
+    const into = groupToIndentInto(plan, row)
+    if (!into) continue
+    if (row.kind === 'group') {
+      changes.push(setParent(row.id, into.id))
+      continue
+    }
+    changes.push(setGroup(row.id, into.id))
+    const last = plan.activities.findLastIndex(({ group }) => group === into.id)
+    if (last > plan.activities.findIndex(({ id }) => id === row.id))
+      changes.push({
+        kind: 'move',
+        list: 'activities',
+        key: row.id,
+        before: plan.activities[last + 1]?.id ?? null,
+      })
   }
   return changes.length === 0 ? null : { kind: 'all', changes }
 }
+
+/** The group that a row stands in; null at the top. */
+const ownerOf = (plan: Plan, row: OutlineRow): string | null =>
+  (row.kind === 'group'
+    ? plan.groups.find(({ id }) => id === row.id)?.parent
+    : plan.activities.find(({ id }) => id === row.id)?.group) ?? null
 
 /** Takes rows out of their group, to its owner. @returns null where all stand at the top already */
 export const outdent = (plan: Plan, rows: readonly OutlineRow[]): Change | null => {
@@ -141,36 +145,49 @@ export const moveRows = (
   return changes.length === 0 ? null : { kind: 'all', changes }
 }
 
-/** Moves rows one place up or down among their siblings. @returns null at the end of the way */
+/**
+ * Moves rows one place up or down among what stands beside them. Work and groups pass each other by the places of work in the plan;
+ * what has no work of its own is passed by nothing that would need it.
+ * @returns null at the end of the way
+ */
 export const shiftRows = (plan: Plan, rows: readonly OutlineRow[], by: 1 | -1): Change | null => {
   const changes: Change[] = []
   const moved = outermost(plan, rows)
   const ids = new Set(moved.map((r) => r.id))
-  const shift = <T extends { id: string }>(list: 'activities' | 'groups', siblings: readonly T[]): void => {
-    const places = siblings.flatMap((s, at) => (ids.has(s.id) ? [at] : []))
-    if (places.length === 0) return
-    const neighbour = by < 0 ? siblings[places[0]! - 1] : siblings[places.at(-1)! + 1]
-    if (!neighbour) return
-    if (by < 0)
-      for (const at of places)
-        changes.push({ kind: 'move', list, key: siblings[at]!.id, before: neighbour.id })
-    else changes.push({ kind: 'move', list, key: neighbour.id, before: siblings[places[0]!]!.id })
+  for (const owner of new Set(moved.map((row) => ownerOf(plan, row)))) {
+    const siblings = siblingsOf(plan, owner)
+    const places = siblings.flatMap(({ id }, at) => (ids.has(id) ? [at] : []))
+    const neighbour = siblings[by < 0 ? places[0]! - 1 : places.at(-1)! + 1]
+    if (!neighbour) continue
+    const passing = places.map((at) => siblings[at]!)
+    changes.push(...(by < 0 ? passed(plan, passing, [neighbour]) : passed(plan, [neighbour], passing)))
   }
-  for (const owner of new Set(
-    moved.filter((r) => r.kind === 'activity').map((r) => plan.activities.find((a) => a.id === r.id)!.group),
-  ))
-    shift(
-      'activities',
-      plan.activities.filter((a) => a.group === owner),
-    )
-  for (const parent of new Set(
-    moved.filter((r) => r.kind === 'group').map((r) => plan.groups.find((g) => g.id === r.id)!.parent),
-  ))
-    shift(
-      'groups',
-      plan.groups.filter((g) => g.parent === parent),
-    )
   return changes.length === 0 ? null : { kind: 'all', changes }
+}
+
+/**
+ * Puts rows before a block of their siblings. A group stands before its first work, so work is put before that; and work that a group
+ * is put before goes to after that group's first work.
+ */
+const passed = (plan: Plan, rows: readonly OutlineChild[], block: readonly OutlineChild[]): Change[] => {
+  const idAt = (index: number): string | null => plan.activities[index]?.id ?? null
+  const changes: Change[] = []
+  const toWork = (key: string, before: string | null): void =>
+    void changes.push({ kind: 'move', list: 'activities', key, before })
+  for (const row of rows) {
+    const [first] = block
+    if (row.kind === 'activity') {
+      if (first!.kind === 'activity') toWork(row.id, first!.id)
+      else if (first!.anchor !== Infinity) toWork(row.id, idAt(first!.anchor))
+      continue
+    }
+    const other = block.find(({ kind }) => kind === 'group')
+    if (other) changes.push({ kind: 'move', list: 'groups', key: row.id, before: other.id })
+    if (row.anchor === Infinity) continue
+    for (const follower of block.filter(({ kind }) => kind === 'activity').toReversed())
+      toWork(follower.id, idAt(row.anchor + 1))
+  }
+  return changes
 }
 
 /**
@@ -225,12 +242,38 @@ export const groupAround = (
       kind: 'add',
       list: 'groups',
       item,
-      // Work stands before the groups beside it.
-      before: (first?.kind === 'group' ? first.id : plan.groups.find((g) => g.parent === owner)?.id) ?? null,
+      before: first?.kind === 'group' ? first.id : nextGroup(plan, first),
     },
   ]
   for (const row of moved) changes.push(row.kind === 'group' ? setParent(row.id, id) : setGroup(row.id, id))
   return { change: { kind: 'all', changes }, group: id }
+}
+
+/**
+ * A new group without work, after a place in the list: beside the group that is selected or that the activity stands in, else at the top.
+ * @param place - an activity, or a group; both null for the end of the list
+ */
+export const groupAfter = (
+  plan: Plan,
+  name: string,
+  place: { readonly after: string | null; readonly group: string | null },
+  random: () => number,
+): { change: Change; group: string } => {
+  const activity = plan.activities.find(({ id }) => id === place.after)
+  const inside = activity ? activity.group : place.group
+  const beside: OutlineRow | undefined =
+    inside !== null ? { kind: 'group', id: inside } : activity && { kind: 'activity', id: activity.id }
+  const id = freshId(plan.groups, 'g', random)
+  const item: Item = { id, code: '', name, parent: beside ? ownerOf(plan, beside) : null }
+  return { change: { kind: 'add', list: 'groups', item, before: nextGroup(plan, beside) }, group: id }
+}
+
+/** The group that follows a row among what stands beside it; null where none does. */
+const nextGroup = (plan: Plan, row: OutlineRow | undefined): string | null => {
+  if (!row) return null
+  const siblings = siblingsOf(plan, ownerOf(plan, row))
+  const at = siblings.findIndex(({ kind, id }) => kind === row.kind && id === row.id)
+  return siblings.slice(at + 1).find(({ kind }) => kind === 'group')?.id ?? null
 }
 
 /** Removes a group and lets what is in it go up to its owner; a spread or factor that held for it holds for its activities. */

@@ -3,15 +3,25 @@ import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import { lengthsOf } from '../plan/durations.ts'
 import type { Change, Item } from '../plan/change.ts'
 import { freshId, newActivity } from '../plan/edits.ts'
+import { groupAfter } from '../plan/outline.ts'
 import type { Plan } from '../plan/schema.ts'
 import { durationWords, readDuration } from './durations.ts'
 import { linkPhrase } from './links.ts'
 import { findByCodeOrName, readLinks } from './typedLinks.ts'
 
-/** What was understood of an activity typed as one line, as the change that adds it; or why not. */
+/** What was understood of an activity, or of a heading for some, typed as one line, as the change that adds it; or why not. */
 export type TypedActivity =
-  | { readonly ok: true; readonly change: Change; readonly id: string; readonly words: string }
+  | {
+      readonly ok: true
+      readonly kind: 'activity' | 'group'
+      readonly change: Change
+      readonly id: string
+      readonly words: string
+    }
   | { readonly ok: false; readonly why: string }
+
+/** "Papers:" is a heading. */
+const HEADING = /^(.*[^\s:])\s*:+\s*$/
 
 const LINK = /^(after|with|starts\s+with|ends\s+with)\s/i
 const LAG = /(later|earlier)$/i
@@ -31,7 +41,7 @@ const partsOf = (text: string): string[] => {
 
 /**
  * Reads a line such as "Lay new lining, 5d, after K30, on Double shift, by Mason" or "Kiln ready, milestone, after K60":
- * the name first, then in any order a duration, links as sentences, a calendar, an owner.
+ * the name first, then in any order a duration, links as sentences, a calendar, an owner. "Papers:" is a heading: a group.
  * @param place - where the new activity goes
  * @param random - for ids
  */
@@ -41,6 +51,8 @@ export const readActivityLine = (
   place: { readonly after: string | null; readonly group: string | null },
   random: () => number,
 ): TypedActivity => {
+  const title = HEADING.exec(text.trim())?.[1]
+  if (title !== undefined) return heading(plan, title, place, random)
   const [name, ...rest] = partsOf(text)
   if (name === undefined)
     return { ok: false, why: 'write a name, for example: Lay new lining, 5d, after K30' }
@@ -117,8 +129,26 @@ export const readActivityLine = (
   }
   return {
     ok: true,
+    kind: 'activity',
     id,
     change: changes.length === 1 ? add : { kind: 'all', changes },
     words: `${String(add.item.code)} ${words.join(', ')}`,
+  }
+}
+
+/** A group that stands after the one in which the place is, or after it. */
+const heading = (
+  plan: Plan,
+  name: string,
+  place: { readonly after: string | null; readonly group: string | null },
+  random: () => number,
+): TypedActivity => {
+  const { change, group } = groupAfter(plan, name, place, random)
+  return {
+    ok: true,
+    kind: 'group',
+    id: group,
+    change,
+    words: `heading “${name}”; what is typed next stands under it`,
   }
 }

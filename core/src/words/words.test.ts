@@ -286,6 +286,21 @@ describe('an activity typed as one line', () => {
     ['Dry\t2d\tends with K50', 'K45 Dry, 2 d, ends with K50'],
   ])('%s', (text, words) => expect(read(text)).toMatchObject({ ok: true, words }))
   it.each([
+    ['Papers:', null, null, 'Papers', null],
+    ['Papers, permits & 0 fees :', null, 'K', 'Papers, permits & 0 fees', 'B'],
+    ['Site:', 'K40', null, 'Site', 'B'],
+    ['Site:', 'B30', null, 'Site', null],
+  ])('%s after %s in %s is a heading', (text, after, group, name, before) => {
+    const idOf = (code: string | null): string | null =>
+      [...kiln.activities, ...kiln.groups].find((item) => item.code === code)?.id ?? null
+    const typed = readActivityLine(kiln, text, { after: idOf(after), group: idOf(group) }, Math.random)
+    expect(typed).toMatchObject({
+      ok: true,
+      kind: 'group',
+      change: { list: 'groups', item: { name, parent: null }, before: idOf(before) },
+    })
+  })
+  it.each([
     ['Inspect, soon', '“soon” is not a duration'],
     ['Inspect, after Z99', 'there is no activity “Z99”'],
     ['Inspect, on Mondays', 'there is no calendar “mondays”'],

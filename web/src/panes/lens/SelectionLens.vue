@@ -52,6 +52,7 @@ const acts = computed(() => [
   'unlink',
   ...(at.value.length === 2 ? ['hang'] : []),
   'group',
+  'headings',
   'recode',
   'remove',
 ])

@@ -40,7 +40,10 @@ const keep = (): void => {
   const line = read.value
   if (!line?.ok) return
   if (!attempt(() => plans.edit(line.change))) return
-  ui.select(line.id, { show: true })
+  if (line.kind === 'group') {
+    ui.selection = []
+    ui.group = line.id
+  } else ui.select(line.id, { show: true })
   text.value = ''
 }
 const paste = (event: ClipboardEvent): void => {

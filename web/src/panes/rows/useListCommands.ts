@@ -3,9 +3,11 @@ import type { Command } from '../../commands/registry.ts'
 import {
   dissolveGroup,
   groupAround,
+  groupToIndentInto,
   hangBetween,
   indent,
   linkInSeries,
+  makeHeadings,
   outdent,
   PlanError,
   relinkInSeries,
@@ -13,6 +15,7 @@ import {
   selectedRows,
   shiftRows,
   unlinkAmong,
+  whyNoHeading,
   whyWhole,
   type Change,
   type LinkType,
@@ -97,6 +100,9 @@ export const useListCommands = (): ListCommands => {
         ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop`
         : ''
     }
+    const whyNoHeadings = (): string =>
+      chosen.value.map((id) => whyNoHeading(plan, id)).find((why) => why !== '') ?? ''
+    const into = rows.value.length > 0 ? groupToIndentInto(plan, rows.value[0]!)?.name : undefined
     return [
       {
         id: 'new',
@@ -143,10 +149,10 @@ export const useListCommands = (): ListCommands => {
       },
       {
         id: 'indent',
-        label: 'Into the group',
+        label: into ? `Into “${into}”` : 'Into the group',
         keys: ['Alt →'],
-        explains: 'Into the group that stands before',
-        closed: some,
+        explains: 'Into the group that stands before, as its last',
+        closed: some || (into ? '' : 'there is no group before it'),
         run: () => edit(indent(plan, rows.value)),
       },
       {
@@ -185,6 +191,19 @@ export const useListCommands = (): ListCommands => {
           // Selected, so that what is typed next is its name.
           ui.selection = []
           ui.group = group
+        },
+      },
+      {
+        id: 'headings',
+        label: chosen.value.length > 1 ? 'Make headings of them' : 'Make it a heading',
+        keys: [],
+        explains: 'Each becomes a group of what follows it, up to the next of them; its duration goes',
+        closed: chosen.value.length === 0 ? 'select the headings first' : whyNoHeadings(),
+        run: () => {
+          const { change, groups } = makeHeadings(plan, chosen.value, Math.random)
+          if (!attempt(() => plans.edit(change))) return
+          ui.selection = []
+          ui.group = groups[0]!
         },
       },
       {
