@@ -1,4 +1,5 @@
 import { NONE } from '../network/network.ts'
+import { lengthsOf } from '../plan/durations.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import type { Item } from '../plan/change.ts'
 
@@ -43,10 +44,9 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     const former = earlier[j]!
     if (former !== activity && !sameFacts(former, activity)) changed.push(activity.id)
     if (startBefore[j] !== start[i] || finishBefore[j] !== finish[i]) moved.push(activity.id)
-    const was = floatBefore[j]!
-    const is = float[i]!
-    if (is < was && is !== NONE) lostFloat.push(activity.id)
-    else if (is > was && was !== NONE) gainedFloat.push(activity.id)
+    const gain = floatGain(floatBefore[j]!, dayOf(before, j), float[i]!, dayOf(after, i))
+    if (gain < 0) lostFloat.push(activity.id)
+    else if (gain > 0) gainedFloat.push(activity.id)
     if (onLongestPath[i] !== onBefore[j])
       (onLongestPath[i] === 1 ? joinedLongestPath : leftLongestPath).push(activity.id)
   }
@@ -55,5 +55,19 @@ export const scheduleDifference = (before: Schedule, after: Schedule): ScheduleD
     : earlier.flatMap(({ id }, j) => (activities[j]?.id === id || indexOf.has(id) ? [] : [id]))
   return { changed, moved, added, removed, lostFloat, gainedFloat, joinedLongestPath, leftLongestPath }
 }
+
+/**
+ * By how much a float is more than before, in working minutes of the activity's calendar as it is now; 0 where one of the two is none.
+ * Where a day has another length than before days are compared: 5 d of 8 h that are 5 d of 7 h now have lost nothing.
+ * @param dayBefore, day - working minutes of a day then and now
+ */
+export const floatGain = (was: number, dayBefore: number, is: number, day: number): number => {
+  if (was === NONE || is === NONE) return 0
+  // Of whole minutes, so that equal days are equal.
+  return (is * dayBefore - was * day) / dayBefore
+}
+
+const dayOf = ({ network }: Schedule, i: number): number =>
+  lengthsOf(network.plan, network.calendar[i]!.id).dayMinutes
 
 const sameFacts = (a: Item, b: Item): boolean => JSON.stringify(a) === JSON.stringify(b)

@@ -10,4 +10,4 @@ export {
   type ScenarioPlan,
 } from './scenarioPlan.ts'
 export { scenarioAlone, scenariosOffered, type OfferedScenario } from './scenarioFile.ts'
-export { scheduleDifference, type ScheduleDifference } from './differences.ts'
+export { floatGain, scheduleDifference, type ScheduleDifference } from './differences.ts'

@@ -6,7 +6,7 @@ import IconButton from '../controls/IconButton.vue'
 import { onKeyStroke } from '@vueuse/core'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { durationWords, instantWords, NONE, positionsOf } from '@geodrome/core'
+import { durationWords, floatGain, instantWords, NONE, positionsOf } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { usePlanStore, type EditNews } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
@@ -19,6 +19,7 @@ const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.viewPlan)
+const calendarsThen = useCalendars(() => props.before.plan)
 onKeyStroke('Escape', () => emit('close'))
 
 interface Line {
@@ -26,6 +27,8 @@ interface Line {
   readonly code: string
   readonly name: string
   readonly by: number
+  /** On other dates, be it its start alone. */
+  readonly moved: boolean
   readonly float: string
   readonly change: string
   readonly finish: string
@@ -34,7 +37,7 @@ interface Line {
 const MOST = 300
 const lines = computed((): Line[] => {
   const { viewPlan: plan, view } = plans
-  if (!plan || !view || !calendars.value) return []
+  if (!plan || !view || !calendars.value || !calendarsThen.value) return []
   const { plan: oldPlan, view: old } = props.before
   const was = positionsOf(oldPlan.activities)
   return plan.activities
@@ -43,27 +46,47 @@ const lines = computed((): Line[] => {
       if (o === undefined) return []
       const [now, then] = [view.totalFloat[i]!, old.totalFloat[o]!]
       const [isOn, wasOn] = [view.onLongestPath[i] === 1, old.onLongestPath[o] === 1]
-      const moved = view.finish[i] !== old.finish[o]
-      if (now === then && isOn === wasOn && !moved) return []
-      const lengths = calendars.value!.lengthsOf(activity)
-      const words = (minutes: number): string => (minutes === NONE ? 'none' : durationWords(minutes, lengths))
-      const by = now === NONE || then === NONE ? 0 : now - then
+      const moved = view.finish[i] !== old.finish[o] || view.start[i] !== old.start[o]
+      const former = oldPlan.activities[o]!
+      const [lengths, lengthsThen] = [
+        calendars.value!.lengthsOf(activity),
+        calendarsThen.value!.lengthsOf(former),
+      ]
+      const by = floatGain(then, lengthsThen.dayMinutes, now, lengths.dayMinutes)
+      const isOther = by !== 0 || (now === NONE) !== (then === NONE)
+      if (!isOther && isOn === wasOn && !moved) return []
+      const words = (minutes: number, of = lengths): string =>
+        minutes === NONE ? 'none' : durationWords(minutes, of)
       return [
         {
           id: activity.id,
           code: activity.code,
           name: activity.name,
           by,
-          float: now === then ? words(now) : `${words(then)} → ${words(now)}`,
+          moved,
+          float: isOther ? `${words(then, lengthsThen)} → ${words(now)}` : words(now),
           change: by === 0 ? '' : by > 0 ? `${words(by)} more` : `${words(-by)} less`,
-          finish: moved
-            ? `${instantWords(old.finish[o]!, 'finish').slice(4)} → ${instantWords(view.finish[i]!, 'finish').slice(4)}`
-            : '',
+          finish:
+            view.finish[i] !== old.finish[o]
+              ? `${instantWords(old.finish[o]!, 'finish').slice(4)} → ${instantWords(view.finish[i]!, 'finish').slice(4)}`
+              : '',
           path: isOn === wasOn ? '' : isOn ? 'joined' : 'left',
         },
       ]
     })
     .sort((a, b) => Number(b.path !== '') - Number(a.path !== '') || Math.abs(b.by) - Math.abs(a.by))
+})
+/** The same counts as in the line above it. */
+const counts = computed(() => {
+  const count = (is: (line: Line) => boolean): number => lines.value.filter(is).length
+  return [
+    [count(({ moved }) => moved), 'moved'],
+    [count(({ by }) => by < 0), 'lost float'],
+    [count(({ by }) => by > 0), 'gained float'],
+  ]
+    .filter(([n]) => n !== 0)
+    .map(([n, what]) => `${n} ${what}`)
+    .join(' · ')
 })
 const goTo = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: route.params })
@@ -74,7 +97,9 @@ const goTo = async (id: string): Promise<void> => {
 <template>
   <section class="effect" aria-label="What the last edit changed, by how much" data-test="effect-panel">
     <header>
-      <h2>By how much</h2>
+      <h2>
+        By how much <span class="soft counts">{{ counts }}</span>
+      </h2>
       <IconButton :icon="X" class="x" label="Close" @click="emit('close')" />
     </header>
     <div class="scroll" tabindex="0" role="region" aria-label="Activities that changed">
@@ -122,6 +147,11 @@ const goTo = async (id: string): Promise<void> => {
   border: 1.5px solid var(--ink);
   border-radius: 0 0 10px 10px;
   z-index: 12;
+}
+.counts {
+  font-size: 12.5px;
+  font-weight: 400;
+  margin-left: 8px;
 }
 header {
   display: flex;

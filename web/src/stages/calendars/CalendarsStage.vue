@@ -235,6 +235,7 @@ const effectWords = computed(() => {
     same: before === after,
     moved: effect.difference.moved.length,
     lost: effect.difference.lostFloat.length,
+    gained: effect.difference.gainedFloat.length,
   }
 })
 
@@ -398,7 +399,8 @@ const workingDays = computed(() => {
           <p>
             {{ effectWords.same ? 'The finish does not move.' : `It finishes now on ${effectWords.before}.` }}
             {{ counted(effectWords.moved, 'activity') }} {{ effectWords.moved === 1 ? 'moves' : 'move'
-            }}<template v-if="effectWords.lost > 0">, {{ effectWords.lost }} lose float</template>.
+            }}<template v-if="effectWords.lost > 0">, {{ effectWords.lost }} lose float</template
+            ><template v-if="effectWords.gained > 0">, {{ effectWords.gained }} gain float</template>.
           </p>
         </template>
         <fieldset v-if="draft.changesLength">
