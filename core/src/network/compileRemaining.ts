@@ -104,7 +104,7 @@ const reportedWork = (
   }
 }
 
-const unpromised = ({ duration, progress: { remaining, percent } }: Activity): number => {
+export const unpromised = ({ duration, progress: { remaining, percent } }: Activity): number => {
   if (remaining !== null) return remaining
   return percent > 0 ? Math.max(1, Math.round(duration * (1 - percent / 100))) : duration
 }

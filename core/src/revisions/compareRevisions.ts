@@ -1,4 +1,4 @@
-import { CalendarError, CLOCK_ID } from '../time/calendar.ts'
+import { CalendarError } from '../time/calendar.ts'
 import { workBetween } from '../time/arithmetic.ts'
 import { instantOf } from '../time/instant.ts'
 import { applyChange } from '../plan/applyChange.ts'
@@ -10,43 +10,18 @@ import { lagCalendarOf } from '../plan/lagCalendar.ts'
 import type { Activity, Link, Plan } from '../plan/schema.ts'
 import { reschedule } from '../schedule/reschedule.ts'
 import { schedule as scheduleOf, type Schedule } from '../schedule/schedule.ts'
+import { calendarName } from '../words/calendarName.ts'
 import { constraintPhrase } from '../words/constraintWords.ts'
 import { counted } from '../words/counted.ts'
 import { dateWords } from '../words/dates.ts'
 import { durationWords } from '../words/durations.ts'
 import { linkPhrase } from '../words/links.ts'
 import { estimateWords } from '../words/typedRange.ts'
+import { calendarDifferences } from './calendarDifferences.ts'
+import type { Difference, DifferenceKind, Draft } from './difference.ts'
+import { measureUpdate } from './measureUpdate.ts'
 import { matchRevisions, type Matched, type Matching } from './matchRevisions.ts'
 import { translate, type Translated } from './translate.ts'
-
-export const DIFFERENCE_KINDS = [
-  'actuals',
-  'added',
-  'deleted',
-  'durations',
-  'logic',
-  'limits',
-  'calendars',
-  'progress',
-  'project',
-  'recoded',
-  'other',
-] as const
-export type DifferenceKind = (typeof DIFFERENCE_KINDS)[number]
-
-/** One thing that differs, and what it alone does to the finish of the earlier revision. */
-export interface Difference {
-  readonly kind: DifferenceKind
-  /** Ids in the earlier revision; of added ones, those that they would have there. */
-  readonly activities: readonly string[]
-  readonly what: string
-  readonly before: string
-  readonly after: string
-  /** Working minutes of the earlier project calendar by which the finish moves later; null where it cannot stand alone or was not measured. */
-  readonly moves: number | null
-  /** An actual date, or one before the earlier status date, that was put in, altered or taken out afterwards. */
-  readonly isAfterTheFact: boolean
-}
 
 export interface RevisionComparison {
   readonly differences: readonly Difference[]
@@ -63,17 +38,10 @@ export interface RevisionComparison {
 /** Plans scheduled to measure effects, at most. */
 const MOST_EXPERIMENTS = 400
 
-/** A difference before its effect is measured. */
-export interface Draft extends Omit<Difference, 'moves' | 'isAfterTheFact'> {
-  /** That makes it in the earlier revision; null where it cannot be made there alone, or makes no difference to any date. */
-  readonly change: Change | null
-  readonly isAfterTheFact?: boolean
-}
-
 /**
  * Two revisions of one network: what was added, deleted, recoded, and what differs in durations, logic, limits, calendars, progress and
- * project facts, each with its own effect on the finish. Progress is measured with the later status date, so that an update is not
- * blamed for time that has passed; that date is a difference of its own.
+ * project facts, each with its own effect on the finish. An update is measured as a whole, then its parts in their order
+ * ({@link measureUpdate}).
  * @param before, after - sound plans; activities are paired by {@link matchRevisions}
  * @throws CalendarError where one of the two cannot be scheduled
  */
@@ -103,7 +71,7 @@ export const draftDifferences = (before: Plan, after: Plan, matching: Matching):
   const later = translate(before, after, matching)
   return [
     ...projectDifferences(before, after, later),
-    ...calendarDifferences(before, later),
+    ...calendarDifferences(before, later.calendars),
     ...matching.matched.flatMap((pair) => activityDifferences(before, later, pair)),
     ...linkDifferences(before, later, matching),
     ...addedDifferences(before, later),
@@ -111,17 +79,80 @@ export const draftDifferences = (before: Plan, after: Plan, matching: Matching):
   ]
 }
 
-/** Puts each difference alone into the earlier revision and schedules it. */
+/** Puts each difference alone into the earlier revision and schedules it; what an update brings is measured together. */
 const measure = (before: Plan, schedule: Schedule, after: Plan, drafts: readonly Draft[]): Difference[] => {
   const calendar = schedule.network.calendars.get(before.project.calendar)
-  const atStatus = updated(before, after)
+  const { difference, whole } = updateDifference(before, schedule, after, drafts.filter(isOfUpdate))
   let experiments = 0
-  return drafts.map(({ change, isAfterTheFact = false, ...draft }): Difference => {
-    const from = draft.kind === 'progress' || draft.kind === 'actuals' ? atStatus : { plan: before, schedule }
-    if (change === null) return { ...draft, isAfterTheFact, moves: 0 }
-    if (from === null || experiments++ >= MOST_EXPERIMENTS) return { ...draft, isAfterTheFact, moves: null }
-    return { ...draft, isAfterTheFact, moves: movesBy(from.plan, from.schedule, calendar, change) }
-  })
+  const alone = drafts
+    .filter((draft) => !isOfUpdate(draft))
+    .map(({ change, isAfterTheFact = false, ...draft }): Difference => {
+      if (change === null) return { ...draft, isAfterTheFact, moves: 0 }
+      // What was corrected afterwards is corrected in the plan as it was updated.
+      const from = draft.kind === 'actuals' ? whole : schedule
+      if (from === null || experiments++ >= MOST_EXPERIMENTS) return { ...draft, isAfterTheFact, moves: null }
+      return { ...draft, isAfterTheFact, moves: movesBy(from.network.plan, from, calendar, change) }
+    })
+  return difference ? [...alone, difference] : alone
+}
+
+const isStatusDate = ({ change }: Draft): boolean => change?.kind === 'project' && 'statusDate' in change.set
+const isOfUpdate = (draft: Draft): boolean => draft.kind === 'progress' || isStatusDate(draft)
+
+/** All that an update brings as one difference, with its parts; null where nothing was reported. @returns also the plan with it */
+const updateDifference = (
+  before: Plan,
+  schedule: Schedule,
+  after: Plan,
+  drafts: readonly Draft[],
+): { difference: Difference | null; whole: Schedule | null } => {
+  if (drafts.length === 0) return { difference: null, whole: schedule }
+  const calendar = schedule.network.calendars.get(before.project.calendar)
+  const startOf = ({ change }: Draft): string => {
+    const progress =
+      change?.kind === 'set' ? (change.set.progress as Activity['progress'] | undefined) : undefined
+    return progress?.actualStart ?? '~'
+  }
+  const reports = drafts
+    .filter((draft) => !isStatusDate(draft))
+    .sort((a, b) => (startOf(a) < startOf(b) ? -1 : startOf(a) > startOf(b) ? 1 : 0))
+  const status = drafts.find(isStatusDate)
+  const measured =
+    reports.length > MOST_EXPERIMENTS
+      ? null
+      : measureUpdate(
+          before,
+          schedule,
+          after.project.statusDate,
+          reports.map(({ change }) => change!),
+        )
+  const finishes = measured ? [schedule.projectFinish, ...measured.finishes] : []
+  const parts = [...reports, ...(status ? [status] : [])].map(
+    ({ change: _change, ...draft }, k): Difference => ({
+      ...draft,
+      isAfterTheFact: false,
+      moves: measured ? workBetween(calendar, finishes[k]!, finishes[k + 1]!) : null,
+    }),
+  )
+  const whole = measured?.whole ?? null
+  if (parts.length === 1) return { difference: parts[0]!, whole }
+  const { statusDate } = after.project
+  return {
+    difference: {
+      kind: 'progress',
+      activities: [...new Set(parts.flatMap(({ activities }) => activities))],
+      what:
+        status && statusDate !== null
+          ? `Update to ${dateWords(statusDate, 'start', { year: true })}`
+          : 'Progress',
+      before: status?.before ?? '',
+      after: `${counted(reports.length, 'report')}${status ? ', and what was not reported waits' : ''}`,
+      moves: measured ? workBetween(calendar, schedule.projectFinish, measured.finish) : null,
+      isAfterTheFact: false,
+      parts,
+    },
+    whole,
+  }
 }
 
 const movesBy = (
@@ -143,19 +174,6 @@ const movesBy = (
   }
 }
 
-/** The earlier revision with the later status date. */
-const updated = (before: Plan, after: Plan): { plan: Plan; schedule: Schedule } | null => {
-  if (after.project.statusDate === null && before.activities.some((a) => a.progress.actualStart !== null))
-    return null
-  try {
-    const plan = { ...before, project: { ...before.project, statusDate: after.project.statusDate } }
-    return { plan, schedule: scheduleOf(plan) }
-  } catch (error) {
-    if (error instanceof CalendarError) return null
-    throw error
-  }
-}
-
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
 const lengthsIn = (plan: Plan, calendar: string | null): DayLengths =>
   lengthsOf(plan, calendar ?? plan.project.calendar)
@@ -164,11 +182,7 @@ const dateOrNone = (date: string | null, edge: 'start' | 'finish'): string =>
 
 /** A calendar by its name. */
 const calendarWords = (id: string | null, calendars: Iterable<Plan['calendars'][number]>): string =>
-  id === null
-    ? 'the project’s calendar'
-    : id === CLOCK_ID
-      ? 'round the clock'
-      : [...calendars].find((c) => c.id === id)?.name || id
+  id === null ? 'the project’s calendar' : calendarName(id, calendars)
 
 const PROJECT_FIELDS = {
   start: 'Project start',
@@ -214,41 +228,6 @@ const projectDifferences = (before: Plan, after: Plan, later: Translated): Draft
       },
     ]
   })
-
-const CALENDAR_FIELDS = ['week', 'seasons', 'rota', 'windows', 'exceptions', 'parent', 'dayMinutes'] as const
-
-const calendarDifferences = (before: Plan, later: Translated): Draft[] => {
-  const known = new Map(before.calendars.map((c) => [c.id, c]))
-  return [...later.calendars.values()].flatMap((is): Draft[] => {
-    const was = known.get(is.id)
-    if (!was)
-      return [
-        {
-          kind: 'calendars',
-          activities: [],
-          what: `Calendar ${is.name || is.id}`,
-          before: 'not there',
-          after: 'new',
-          change: null,
-        },
-      ]
-    const fields = CALENDAR_FIELDS.filter((field) => !same(was[field], is[field]))
-    if (fields.length === 0) return []
-    const set: Item = Object.fromEntries(fields.map((field) => [field, is[field]]))
-    const holidays = (c: typeof was): string => counted(c.exceptions.length, 'exception')
-    const isExceptions = fields.length === 1 && fields[0] === 'exceptions'
-    return [
-      {
-        kind: 'calendars',
-        activities: [],
-        what: `Calendar ${was.name || was.id}: ${fields.join(', ')}`,
-        before: isExceptions ? holidays(was) : 'as it was',
-        after: isExceptions ? holidays(is) : 'changed',
-        change: { kind: 'set', list: 'calendars', key: was.id, set },
-      },
-    ]
-  })
-}
 
 const activityDifferences = (before: Plan, later: Translated, { before: was, by }: Matched): Draft[] => {
   const is = later.activities.get(was.id)!
@@ -342,6 +321,8 @@ const progressDifferences = (before: Plan, was: Activity, is: Activity): Draft[]
       altered.push(`actual ${words} put in afterwards`)
   }
   const words = ({ actualStart, actualFinish, remaining, percent }: Activity['progress']): string => {
+    if (actualFinish !== null && actualStart === actualFinish)
+      return dateWords(actualFinish, 'finish', { year: true })
     if (actualFinish !== null)
       return `${actualStart === null ? '' : `${dateWords(actualStart, 'start')} to `}${dateWords(actualFinish, 'finish', { year: true })}`
     const left =

@@ -5,7 +5,8 @@ import { roundMoney } from '../plan/money.ts'
 import type { Plan } from '../plan/schema.ts'
 import { schedule, type Schedule } from '../schedule/schedule.ts'
 import { formatInstant } from '../time/instant.ts'
-import { compareRevisions, type DifferenceKind } from './compareRevisions.ts'
+import { compareRevisions } from './compareRevisions.ts'
+import type { DifferenceKind } from './difference.ts'
 import { matchRevisions } from './matchRevisions.ts'
 
 /** Two plans as the command line compares them; activities by their ids in the first, added ones by theirs in the second. */
@@ -13,7 +14,7 @@ export interface ComparisonReport {
   /** Days of the first plan's project calendar; later is positive. */
   readonly finish: { readonly before: string; readonly after: string; readonly days: number }
   readonly cost: { readonly before: number; readonly after: number }
-  /** What differs of itself, and what each alone does to the finish; null where it cannot stand alone. */
+  /** What differs of itself, and what each alone does to the finish, parts of an update on top of each other; null where it cannot stand alone. */
   readonly changed: readonly {
     readonly kind: DifferenceKind
     readonly activities: readonly string[]
@@ -61,14 +62,16 @@ export const comparisonReport = (before: Plan, after: Plan): ComparisonReport =>
       days: moves / dayMinutes,
     },
     cost: { before: costOf(first), after: costOf(second) },
-    changed: differences.map(({ kind, activities, what, before: was, after: is, moves: alone }) => ({
-      kind,
-      activities,
-      what,
-      before: was,
-      after: is,
-      days: alone === null ? null : alone / dayMinutes,
-    })),
+    changed: differences
+      .flatMap((difference) => difference.parts ?? [difference])
+      .map(({ kind, activities, what, before: was, after: is, moves: alone }) => ({
+        kind,
+        activities,
+        what,
+        before: was,
+        after: is,
+        days: alone === null ? null : alone / dayMinutes,
+      })),
     moved,
     added: matching.added.map(idOf),
     removed: before.activities.map(idOf).filter((id) => !paired.has(id)),

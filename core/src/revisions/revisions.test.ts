@@ -163,10 +163,56 @@ describe('two revisions', () => {
     // A start between the two status dates is news, not a correction.
     expect(differences.filter((d) => d.isAfterTheFact)).toHaveLength(1)
     expect(differences.find((d) => d.kind === 'progress')).toMatchObject({ activities: ['b'] })
-    expect(differences.find((d) => d.kind === 'project')).toMatchObject({
-      what: 'Status date',
-      moves: 2 * DAY,
+  })
+  it('measure an update as a whole, then its reports in order, and last what nobody reported', () => {
+    // A20 began a day late and ends as long after; nothing is said of A30, which waits for it anyway.
+    const later = edited(
+      { kind: 'project', set: { statusDate: '2027-03-05T07:00' } },
+      set('b', {
+        progress: { actualStart: '2027-03-04T07:00', actualFinish: null, remaining: 2 * DAY, percent: 0 },
+      }),
+    )
+    const [update, ...none] = compareRevisions(base(), later).differences
+    expect(none).toEqual([])
+    expect(update).toMatchObject({
+      kind: 'progress',
+      what: expect.stringContaining('Update to') as string,
+      moves: DAY,
     })
+    expect(update!.parts!.map(({ what, moves }) => [what, moves])).toEqual([
+      ['A20 progress', DAY],
+      ['Status date', 0],
+    ])
+    // Nothing reported at all: the whole of it is time that passed.
+    const silent = edited({ kind: 'project', set: { statusDate: '2027-03-05T07:00' } })
+    expect(compareRevisions(base(), silent).differences).toMatchObject([
+      { kind: 'project', what: 'Status date', moves: 2 * DAY },
+    ])
+  })
+  it('say of calendars what they say, fact by fact', () => {
+    const week = (hours: string) =>
+      Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri'].map((day) => [day, [hours]]))
+    const yard = (fields: object): Plan =>
+      base([], {
+        calendars: [
+          { id: 'h', name: 'Holidays' },
+          { id: 'y', name: 'Yard', week: week('07:00-15:00'), ...fields },
+        ],
+      })
+    const words = (a: Plan, b: Plan) =>
+      compareRevisions(a, b).differences.map(({ what, before, after }) => [what, before, after])
+    expect(words(yard({}), yard({ week: week('07:00-14:00'), dayMinutes: 420, parent: 'h' }))).toEqual([
+      ['Calendar Yard: hours', 'mon–fri 7–15; sat sun off', 'mon–fri 7–14; sat sun off'],
+      ['Calendar Yard: takes its days off from', 'none', 'Holidays'],
+      ['Calendar Yard: a day counts as', '8 h', '7 h'],
+    ])
+    const keel = { name: 'Keel Day', from: '2027-05-06', to: '2027-05-06', yearly: true }
+    expect(
+      words(yard({ exceptions: [keel] }), yard({ rota: { from: '2027-03-01', on: 7, off: 7 } })),
+    ).toEqual([
+      ['Calendar Yard: rota', 'none', '7 days on, 7 off'],
+      ['Calendar Yard: days of its own', 'Keel Day 6 May, every year', 'none of these'],
+    ])
   })
   it('say of a change that cannot stand alone that it was not measured', () => {
     // c before a only goes once b no longer follows a.

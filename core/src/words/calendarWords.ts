@@ -5,6 +5,10 @@ import { weekWords } from './weekWords.ts'
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
 
+/** "Keel Day 6 May, every year" */
+export const exceptionWords = (e: CalendarHours['exceptions'][number]): string =>
+  `${e.name ?? (e.shifts.length === 0 ? 'off' : 'extra work')} ${e.yearly ? `${daysWords(e.from.slice(-5), e.to.slice(-5))}, every year` : daysWords(e.from, e.to)}`
+
 /** What differs between two states of a calendar's hours, in words. */
 export const hoursDifferences = (before: CalendarHours, after: CalendarHours): string[] => {
   const found: string[] = []
@@ -16,10 +20,10 @@ export const hoursDifferences = (before: CalendarHours, after: CalendarHours): s
     new Set(before.exceptions.map((e) => JSON.stringify(e))),
     new Set(after.exceptions.map((e) => JSON.stringify(e))),
   ]
-  const named = (e: CalendarHours['exceptions'][number]): string =>
-    `${e.name ?? (e.shifts.length === 0 ? 'off' : 'extra work')} ${e.yearly ? `${daysWords(e.from.slice(-5), e.to.slice(-5))}, every year,` : daysWords(e.from, e.to)}`
-  for (const e of after.exceptions) if (!old.has(JSON.stringify(e))) found.push(`${named(e)} added`)
-  for (const e of before.exceptions) if (!now.has(JSON.stringify(e))) found.push(`${named(e)} taken out`)
+  for (const e of after.exceptions)
+    if (!old.has(JSON.stringify(e))) found.push(`${exceptionWords(e)}${e.yearly ? ',' : ''} added`)
+  for (const e of before.exceptions)
+    if (!now.has(JSON.stringify(e))) found.push(`${exceptionWords(e)}${e.yearly ? ',' : ''} taken out`)
   if (!same(before.seasons, after.seasons)) found.push('seasons')
   if (!same(before.rota, after.rota))
     found.push(after.rota ? `rota ${after.rota.on} days on, ${after.rota.off} off` : 'no rota any more')

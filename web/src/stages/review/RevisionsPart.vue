@@ -138,7 +138,8 @@ const rest = computed(() =>
   </h1>
   <p class="soft">
     Compare the plan in view with another submission of it, or with itself as it was. Activities are paired by
-    id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled.
+    id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled;
+    an update as a whole, then its reports one on top of the other.
   </p>
   <div class="choose">
     <FilePick accept=".json,application/json" label="Plan file to compare with" @pick="fromFile"
@@ -202,15 +203,24 @@ const rest = computed(() =>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="(d, k) in shown.slice(0, MOST)" :key="k" :class="{ late: d.isAfterTheFact }">
-          <td class="soft">{{ LABEL[d.kind] }}</td>
-          <td>
-            <strong>{{ d.what }}</strong>
-          </td>
-          <td>{{ d.before }}</td>
-          <td>{{ d.after }}</td>
-          <td class="right">{{ moves(d.moves) }}</td>
-        </tr>
+        <template v-for="(d, k) in shown.slice(0, MOST)" :key="k">
+          <tr :class="{ late: d.isAfterTheFact }">
+            <td class="soft">{{ LABEL[d.kind] }}</td>
+            <td>
+              <strong>{{ d.what }}</strong>
+            </td>
+            <td>{{ d.before }}</td>
+            <td>{{ d.after }}</td>
+            <td class="right">{{ moves(d.moves) }}</td>
+          </tr>
+          <tr v-for="(part, p) in d.parts?.slice(0, MOST)" :key="`${k}-${p}`" class="part">
+            <td class="soft">{{ p === 0 ? 'in order' : 'then' }}</td>
+            <td>{{ part.what }}</td>
+            <td>{{ part.before }}</td>
+            <td>{{ part.after }}</td>
+            <td class="right soft">{{ moves(part.moves) }}</td>
+          </tr>
+        </template>
         <tr v-if="kind === null && rest !== 0" class="soft">
           <td />
           <td colspan="3">by acting together, beyond what each does alone</td>
@@ -269,6 +279,9 @@ td {
 }
 td.right {
   white-space: nowrap;
+}
+.part td:first-child {
+  padding-left: 20px;
 }
 .late {
   background: var(--wash);
