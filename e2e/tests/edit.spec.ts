@@ -135,3 +135,31 @@ test('links are typed by codes and names, with commas and “and”, in Rows, Le
   await page.keyboard.press('Control+z')
   await expect.poll(async () => (await kiln.onServer()).plan.links.length).toBe(11)
 })
+
+test('dates of the project say what they would do while they are typed; what cannot work yet is not offered', async ({
+  page,
+  kiln,
+}) => {
+  await kiln.open('setup')
+  const start = page.getByLabel(/^Start\b/)
+  const says = page.getByTestId('says-start')
+  await start.fill('8 mar 2027 07:00')
+  await expect(says).toContainText('finish 5 d later')
+  await expect(says).toContainText('9 activities on other dates')
+  await start.fill('8 xyz')
+  await expect(says).toContainText('is not a date')
+  await start.press('Enter')
+  await expect(kiln.finish).toHaveText('Thu 18 Mar 16:00')
+  await start.fill('8 mar 2027, 7:00')
+  await start.press('Enter')
+  await expect(kiln.finish).toHaveText('Thu 25 Mar 16:00')
+  await page.getByLabel('Required finish').fill('0')
+  await expect(page.getByTestId('says-requiredFinish')).toContainText('“0” is not a date')
+  await page.getByLabel('Required finish').fill('29 mar')
+  await expect(page.getByTestId('says-requiredFinish')).toContainText('no date moves')
+
+  // Nothing was done yet: there is no status date to set here, and the first update sets it.
+  await expect(page.getByLabel('Status date')).toHaveCount(0)
+  await page.getByRole('link', { name: 'Progress' }).first().click()
+  await expect(page).toHaveURL(/progress/)
+})

@@ -112,3 +112,50 @@ describe('the room beside a bar', () => {
     expect(room).not.toContain(`M${of.x2},`)
   })
 })
+
+it('the longest path is underlined whatever float it has, and finished work is on no path any more', () => {
+  const { plan } = readPlan({
+    format: 'geodrome-plan',
+    version: 1,
+    project: {
+      start: '2027-03-01',
+      calendar: 'clock',
+      requiredFinish: '2027-03-20',
+      statusDate: '2027-03-02',
+    },
+    activities: [
+      {
+        id: 'done',
+        duration: '1d',
+        progress: { actualStart: '2027-03-01T00:00', actualFinish: '2027-03-02T00:00' },
+      },
+      { id: 'long', duration: '5d' },
+      { id: 'short', duration: '2d' },
+      { id: 'end', kind: 'milestone', edge: 'finish', duration: 0 },
+    ],
+    links: [
+      { id: '1', from: 'done', to: 'long' },
+      { id: '2', from: 'done', to: 'short' },
+      { id: '3', from: 'long', to: 'end' },
+      { id: '4', from: 'short', to: 'end' },
+    ],
+  })
+  const drawn = drawnPlan(schedule(plan))
+  const shapes = plan.activities.map(
+    ({ id }, index) =>
+      shapeOf(
+        { kind: 'activity', id, depth: 0, index },
+        index,
+        drawn,
+        (at) => at / 60,
+        (r) => r * 29,
+      )[0]!,
+  )
+  expect(shapes.map(({ ink }) => ink)).not.toContain('solid')
+  expect(shapes.filter((s) => shapeParts(s).some(({ pen }) => pen === 'keel')).map(({ id }) => id)).toEqual([
+    'long',
+    'end',
+  ])
+  expect(shapes[1]!.label).toContain('; on the longest path')
+  expect(shapes[2]!.label).not.toContain('longest path')
+})

@@ -12,6 +12,8 @@ export interface DrawnDates {
   readonly lateFinish: Int32Array
   readonly totalFloat: Int32Array
   readonly freeFloat: Int32Array
+  /** 1 on the longest path. */
+  readonly onLongestPath: Uint8Array
   /** 0 not started, 1 started, 2 finished. */
   readonly state: Uint8Array
   readonly projectStart: number
@@ -40,6 +42,7 @@ export const drawnPlan = (made: Schedule): DrawnPlan => {
       lateFinish: made.lateFinishShown,
       totalFloat: made.float.total,
       freeFloat: made.float.free,
+      onLongestPath: made.onLongestPath,
       state: network.state,
       projectStart: made.projectStart,
       projectFinish: made.projectFinish,

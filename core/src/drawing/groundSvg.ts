@@ -116,6 +116,7 @@ const inPens = (s: Shape, tokens: Tokens): string => {
     rope: `fill="none" stroke="${tokens.softInk}" stroke-width="1.6"`,
     pole: `fill="none" stroke="${tokens.ink}" stroke-width="1.6"`,
     flag: `fill="${s.ink === 'short' ? tokens.signal : fill}" stroke="${tokens.ink}" stroke-width="1.2"`,
+    keel: `fill="none" stroke="${tokens.ink}" stroke-width="2.4" stroke-linecap="round"`,
     mark: `fill="${tokens.raised}" stroke="${tokens.plum}" stroke-width="2"`,
   }
   const limits = (['start', 'finish'] as const)

@@ -3,12 +3,13 @@ import type { Shape } from './shapes.ts'
 
 /** What a shape is drawn of, each with its own pen: on the screen by class, in a file by attributes. */
 export interface ShapePart {
-  readonly pen: 'span' | 'pocket' | 'body' | 'notch' | 'groove' | 'rope' | 'pole' | 'flag' | 'mark'
+  readonly pen: 'span' | 'pocket' | 'body' | 'notch' | 'groove' | 'rope' | 'pole' | 'flag' | 'mark' | 'keel'
   readonly d: string
 }
 
 export const BAR = 15
 export const BAR_TOP = (ROW_HEIGHT - BAR) / 2
+const KEEL_GAP = 3.5
 export const barWidth = (s: Shape): number => Math.max(4, s.x2 - s.x1)
 
 /** The drawing of a shape, from back to front. */
@@ -54,7 +55,15 @@ export const shapeParts = (s: Shape): ShapePart[] => {
       add('mark', `M${s.x1 + 8},${middle}l-4,6.93h-8l-4,-6.93l4,-6.93h8z`)
       break
   }
+  if (s.onPath) add('keel', keelPath(s))
   return parts
+}
+
+/** The longest path runs under its bars and marks, whatever float they have. */
+const keelPath = (s: Shape): string => {
+  const half = s.kind === 'work' || s.kind === 'hammock' ? 0 : 7
+  const right = half > 0 ? s.x1 + half : s.x1 + barWidth(s)
+  return `M${s.x1 - half},${s.y + BAR_TOP + BAR + KEEL_GAP}H${right}`
 }
 
 /** The room of a bar: low as far as its float goes, high as far as its free float. */

@@ -14,6 +14,8 @@ export interface Shape {
   readonly x2: number
   readonly y: number
   readonly ink: Ink
+  /** Unfinished work of the longest path, whatever its float is. */
+  readonly onPath: boolean
   /** Where its float ends, and its free float: after it, or before it in a plan scheduled backward. */
   readonly pocket: number | null
   readonly freePocket: number | null
@@ -46,6 +48,7 @@ export const shapeOf = (
         x2: x(to),
         y: y(r),
         ink: 'outline',
+        onPath: false,
         pocket: null,
         freePocket: null,
         progress: 0,
@@ -81,17 +84,19 @@ export const shapeOf = (
       freeUntil = null
     }
   }
+  const onPath = view.onLongestPath[i] === 1 && view.state[i] !== 2
   const held = (edge: 'start' | 'finish'): boolean => activity.constraints.some((c) => c.edge === edge)
   return [
     {
       id: activity.id,
       row: r,
-      label: `${activity.code} ${activity.name}: ${instantWords(view.start[i]!, 'start')} to ${instantWords(view.finish[i]!, 'finish')}`,
+      label: `${activity.code} ${activity.name}: ${instantWords(view.start[i]!, 'start')} to ${instantWords(view.finish[i]!, 'finish')}${onPath ? '; on the longest path' : ''}`,
       kind,
       x1: x(view.start[i]!),
       x2: x(view.finish[i]!),
       y: y(r),
       ink: inkOf(float, view.state[i]!, plan.project),
+      onPath,
       pocket: float !== NONE && float > 0 ? x(isBackward ? view.earlyStart[i]! : view.lateFinish[i]!) : null,
       freePocket: freeUntil === null ? null : x(freeUntil),
       progress: activity.progress.percent / 100,

@@ -25,7 +25,7 @@ export const ground = (context: ReportContext): ReportBlock[] => {
   const sheets = sheetsOf(model)
   return [
     aside(
-      'Less float, more ink: full where there is none, hatched where there is little, open where there is room, notched where a date is missed; the dashed slot behind is that room. Links that drive are dark. Finished work is stone.',
+      'Less float, more ink: full where there is none, hatched where there is little, open where there is room, notched where a date is missed; the dashed slot behind is that room. The longest path is underlined, and links that drive are dark. Finished work is stone.',
     ),
     ...(isLong
       ? [

@@ -413,6 +413,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
           s.ink,
           s.pocket,
           s.freePocket,
+          s.onPath,
           s.limit?.start,
           s.limit?.finish,
           s.progress,
@@ -639,6 +640,13 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 .stone .body {
   fill: var(--stone);
   stroke: var(--line);
+}
+.keel {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2.4;
+  stroke-linecap: round;
+  pointer-events: none;
 }
 .notch {
   fill: var(--signal);

@@ -93,7 +93,7 @@ const place = computed(() => list.placeOf(list.view.name))
         :disabled="name.trim() === ''"
         title="All who open this plan find it; it goes along in the plan file"
       >
-        Keep in the plan
+        Save in the plan
       </ActButton>
       <ActButton
         type="button"
@@ -101,7 +101,7 @@ const place = computed(() => list.placeOf(list.view.name))
         title="In this browser, for every plan"
         @click="keep('own')"
       >
-        Keep for myself
+        Save for myself
       </ActButton>
     </form>
     <p v-if="place" class="row">

@@ -232,6 +232,11 @@ const whereWorkIs = (): number => {
   if (selected.length > 0) return Math.min(...selected)
   return status ?? (starts.length > 0 ? Math.min(...starts) : view.projectStart)
 }
+/** Around the work that is looked at, where that is in view. */
+const zoomBy = (factor: number): void => {
+  const at = scale.x(whereWorkIs())
+  scale.zoom(factor, at >= 0 && at <= scale.width.value ? at : undefined)
+}
 const saveDrawing = async (kind: 'svg' | 'png'): Promise<void> => {
   const svg = groundSvg(model.value, context.value, pins.value, ui.tokens, {
     perDay: Math.max(3, scale.perDay.value),
@@ -307,8 +312,8 @@ useCommands(() => [
   ...commands.value,
   byKeys('On the Ground', 'ground-earlier', ['Shift ←'], 'Earlier', () => scale.pan(-120)),
   byKeys('On the Ground', 'ground-later', ['Shift →'], 'Later', () => scale.pan(120)),
-  byKeys('On the Ground', 'ground-in', ['Alt +', 'Alt =', '+', '='], 'Zoom in', () => scale.zoom(1.4)),
-  byKeys('On the Ground', 'ground-out', ['Alt −', '−'], 'Zoom out', () => scale.zoom(1 / 1.4)),
+  byKeys('On the Ground', 'ground-in', ['Alt +', 'Alt =', '+', '='], 'Zoom in', () => zoomBy(1.4)),
+  byKeys('On the Ground', 'ground-out', ['Alt −', '−'], 'Zoom out', () => zoomBy(1 / 1.4)),
   byKeys('On the Ground', 'ground-fit', ['Alt 0', '0'], 'Fit the whole plan', () => scale.fitAll()),
   byKeys('In the list', 'find', ['Alt F', 'F'], 'Find in the list', () => findBox.value?.focus()),
 ])
@@ -488,9 +493,9 @@ const rowsPane = ref<{ focus(): void } | null>(null)
           <MenuButton class="zoomer" label="Zoom of the Ground" :options="zoomOptions" @choose="zoomTo"
             >Zoom</MenuButton
           >
-          <IconButton :icon="ZoomOut" label="Zoom out" @click="scale.zoom(1 / 1.4)" />
+          <IconButton :icon="ZoomOut" label="Zoom out" @click="zoomBy(1 / 1.4)" />
           <ActButton kind="bare" @click="scale.fitAll()">Fit</ActButton>
-          <IconButton :icon="ZoomIn" label="Zoom in" @click="scale.zoom(1.4)" />
+          <IconButton :icon="ZoomIn" label="Zoom in" @click="zoomBy(1.4)" />
         </template>
       </span>
     </FootLine>

@@ -41,6 +41,15 @@ const nextInk = computed(() => {
   const used = new Set(plan.value.baselines.map(({ ink }) => ink))
   return BASELINE_INKS.find((ink) => !used.has(ink)) ?? BASELINE_INKS[plan.value.baselines.length % 4]!
 })
+const whyNotFrozen = computed(() =>
+  plans.scenarioId !== null
+    ? 'A scenario is in view. What is agreed is the plan: go back to it first.'
+    : plan.value.activities.length === 0
+      ? 'The plan has no activities yet: there is nothing to agree on.'
+      : plans.view === null
+        ? 'The plan cannot be scheduled: its dates cannot be agreed on before it can.'
+        : '',
+)
 const freezeNow = async (): Promise<void> => {
   isFreezing.value = true
   try {
@@ -162,14 +171,12 @@ const inks = BASELINE_INKS.map((value) => ({ value: value as string, label: valu
       </p>
       <ActButton
         kind="primary"
-        :disabled="isFreezing || plans.scenarioId !== null || plans.view === null"
+        :disabled="isFreezing || whyNotFrozen !== ''"
         data-test="freeze"
         @click="freezeNow"
         >Freeze</ActButton
       >
-      <p v-if="plans.scenarioId !== null" class="signal">
-        A scenario is in view. What is agreed is the plan: go back to it first.
-      </p>
+      <p v-if="whyNotFrozen" class="signal">{{ whyNotFrozen }}</p>
     </aside>
   </div>
 </template>

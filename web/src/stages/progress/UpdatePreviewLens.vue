@@ -13,7 +13,7 @@ import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { finishWords } from '../../composables/finishWords.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
-/** What an update would move, before it is kept. */
+/** What an update would move, before it is applied. */
 const props = defineProps<{
   preview: UpdatePreview | null
   /** Ids of what was asked and not answered. */
@@ -76,8 +76,8 @@ const openCodes = computed(() =>
 </script>
 
 <template>
-  <aside class="lens scroll" aria-label="Before the update is kept">
-    <p class="soft">Before the update is kept</p>
+  <aside class="lens scroll" aria-label="Before the update is applied">
+    <p class="soft">Before the update is applied</p>
     <h2 data-test="update-finish">{{ title }}</h2>
     <p v-if="against" class="soft">{{ against }}</p>
     <template v-if="preview">
@@ -149,7 +149,7 @@ const openCodes = computed(() =>
         >
       </div>
       <p class="soft">
-        Kept as a period: {{ instantWords(status, 'start', { time: false }) }}. What was typed waits here
+        Saved as a period: {{ instantWords(status, 'start', { time: false }) }}. What was typed waits here
         until then; one undo takes the update back.
       </p>
       <p v-if="plans.scenarioId !== null" class="signal">An update is of the plan, not of a scenario.</p>

@@ -23,6 +23,7 @@ import {
   lengthsOf,
 } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useForesight } from '../../composables/useForesight.ts'
 import { useStageStates } from '../../frame/stageStates.ts'
 import { STAGES } from '../../frame/stages.ts'
 import { authorName } from '../../stores/identity.ts'
@@ -88,8 +89,30 @@ const DATES = computed((): readonly (readonly [DateField, string, string])[] => 
     'Required finish',
     'What float is measured against. A date without a time means the end of that day.',
   ],
-  ['statusDate', 'Status date', 'Unfinished work lies after it.'],
+  ...(isUnderWay.value ? ([['statusDate', 'Status date', 'Unfinished work lies after it.']] as const) : []),
 ])
+/** A status date means something once work has begun; the first update sets it. */
+const isUnderWay = computed(
+  () =>
+    project.value.statusDate !== null ||
+    plans.plan!.activities.some(({ progress }) => progress.actualStart !== null),
+)
+/** The date that was typed in last, and what keeping it would do. */
+const typing = ref<DateField | null>(null)
+const meant = computed((): Change | null => {
+  const field = typing.value
+  if (field === null || typed.value[field] === undefined) return null
+  const read = understood(field)
+  const date = read === null ? (field === 'start' ? undefined : null) : read.ok ? read.date : undefined
+  return date === undefined || date === project.value[field]
+    ? null
+    : { kind: 'project', set: { [field]: date } }
+})
+const foreseen = useForesight(() => meant.value)
+const type = (field: DateField, text: string): void => {
+  typed.value[field] = text
+  typing.value = field
+}
 
 /** Choices that move everything: what they would do is shown before they are kept. */
 const wanted = ref<Item>(typeof route.query.calendar === 'string' ? { calendar: route.query.calendar } : {})
@@ -181,11 +204,14 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
           :model-value="typed[field] ?? shown(field)"
           :invalid="understood(field)?.ok === false"
           placeholder="none; write for example 18 jun 2027, or 18 jun 15:00"
-          @update:model-value="typed[field] = $event"
+          @update:model-value="type(field, $event)"
           @keydown.enter="keepDate(field)"
           @blur="keepDate(field)"
         />
-        <small :class="{ brick: understood(field)?.ok === false }">{{ says(field, why) }}</small>
+        <small :class="{ brick: understood(field)?.ok === false }" :data-test="`says-${field}`"
+          >{{ says(field, why)
+          }}<template v-if="meant && typing === field">: {{ foreseen || 'no date moves' }}</template></small
+        >
         <small v-if="field === 'requiredFinish' && midnight" class="signal" data-test="midnight">
           Midnight is the beginning of {{ dateWords(dateOnly(project.requiredFinish!)) }}: that day itself
           does not count, which costs a day of float.
@@ -194,6 +220,12 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
           </ActButton>
         </small>
       </label>
+
+      <p v-if="!isUnderWay" class="soft no-status">
+        No status date: it says up to when is known what was done. The first update in
+        <RouterLink class="noun" :to="{ name: 'progress', params: route.params }">Progress</RouterLink> sets
+        it.
+      </p>
 
       <fieldset>
         <legend>Direction</legend>
