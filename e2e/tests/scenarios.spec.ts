@@ -16,7 +16,7 @@ test('three alternatives, one decision, promoted: side by side on the same draws
   await page.getByTestId('run-both').click()
   const row = (name: string | RegExp) =>
     table.getByRole('row').filter({ has: page.getByRole('rowheader', { name }) })
-  await expect(row('80 % sure by')).not.toContainText('not run', { timeout: 90_000 })
+  await expect(row('P80')).not.toContainText('not run', { timeout: 90_000 })
   await expect(page.getByTestId('run-both')).toHaveCount(0)
   // Which to choose: what the runs of the server say, the earliest 80 % date, of equals to the day the cheapest.
   const runs = (await (await page.request.get(`/api/plans/${kittiwake.id}/runs`)).json()) as {

@@ -122,8 +122,8 @@ export const sideBySide = (plan: Plan, all: readonly Compared[]): readonly Compa
     ...(requiredFinish === null ? [] : [by('short', `Against ${day(requiredFinish)}`, shortWords)]),
     ...(isSimulated
       ? [
-          by('p50', '50 % sure by', sureBy('50')),
-          by('p80', '80 % sure by', sureBy('80')),
+          by('p50', 'P50', sureBy('50')),
+          by('p80', 'P80', sureBy('80')),
           by('paired', 'Earlier than the plan, same draws', pairedWords),
           ...(requiredFinish === null
             ? []

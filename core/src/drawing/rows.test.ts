@@ -54,6 +54,8 @@ it('keeps the groups of what a filter shows, and counts both', () => {
   const model = seen({ keeps: (i) => i === 1 })
   expect(text(model.rows)).toEqual(['h', '·h1', '··b'])
   expect([model.shown, model.total]).toEqual([1, 5])
+  // What a group spans is what is in it, whatever is shown of it.
+  expect(model.rows[0]).toMatchObject({ id: 'h', members: [1, 3, 4] })
 })
 it('sorts inside the groups, which stay; across them only when asked', () => {
   expect(text(seen({ compare: longestFirst }).rows)).toEqual(['c', 'h', '·e', '·d', '·h1', '··b', 'p', '·a'])

@@ -134,15 +134,16 @@ const addOutline = (
       ...all.filter(({ kind }) => kind === 'group'),
     ]
   }
-  const membersOf = new Map<string, number[]>()
-  const gather = (group: string): number[] => {
-    const members = inOrder(group).flatMap((child) =>
+  /** All of a group, shown or not: what it spans is a fact of the group, not of the filter. */
+  const membersOf = new Map<string, readonly number[]>()
+  const gather = (group: string): readonly number[] => {
+    const members = (children.get(group) ?? []).flatMap((child) =>
       child.kind === 'activity' ? [child.index] : gather(child.id),
     )
     membersOf.set(group, members)
     return members
   }
-  for (const root of inOrder(null)) if (root.kind === 'group') gather(root.id)
+  for (const root of children.get(null) ?? []) if (root.kind === 'group') gather(root.id)
   const add = (group: string | null, depth: number): void => {
     for (const child of inOrder(group)) {
       if (child.kind === 'activity') {
@@ -150,7 +151,7 @@ const addOutline = (
         continue
       }
       const members = membersOf.get(child.id)!
-      if (isFiltered && members.length === 0) continue
+      if (isFiltered && !members.some((i) => isShown[i] === 1)) continue
       const isCollapsed = collapsed.has(child.id)
       rows.push({
         kind: 'group',
