@@ -1,8 +1,8 @@
 import { civilDate, dayNumber, parseDate } from '../time/instant.ts'
 import { readDuration } from '../words/durations.ts'
-import { readLink } from '../words/links.ts'
+import { isLinkSentence, linkAsWritten } from '../words/typedLinks.ts'
 import { readDate } from '../words/typedDate.ts'
-import { type DayLengths, CLOCK_LENGTHS } from '../plan/durations.ts'
+import type { DayLengths } from '../plan/durations.ts'
 import type { LinkType } from '../plan/schema.ts'
 
 /** What single cells of somebody else's list mean. Each reader says why where it cannot tell. */
@@ -80,13 +80,6 @@ export interface ListLink {
   readonly text: string
 }
 
-const SENTENCE = /^(after|with|starts\s+with|ends\s+with)\s/i
-const COMPACT =
-  /^(.+?)\s*[:(]?\s*(?:\b|(?<=\d))(FS|SS|FF|SF)?\s*[)]?\s*([+-]\s*\d+(?:[.,]\d+)?\s*[a-z]*)?\s*[)]?$/i
-
-/** With its type said, a lag may stand without a sign: "K10 FS 2 days". */
-const UNSIGNED = /^(.+?)\s+(FS|SS|FF|SF)\s+(\d+(?:[.,]\d+)?\s*[a-z]*)$/i
-
 /** Splits and reads "K10FS+2d; K20", "K10 SS, K30", "after K10, 2d later", "12FF-1 day". */
 export const readListLinks = (text: string): { links: ListLink[]; problems: string[] } => {
   const links: ListLink[] = []
@@ -96,7 +89,7 @@ export const readListLinks = (text: string): { links: ListLink[]; problems: stri
     const trimmed = piece.trim()
     if (trimmed === '') continue
     const last = pieces.at(-1)
-    if (last !== undefined && SENTENCE.test(last) && /(later|earlier)$/i.test(trimmed))
+    if (last !== undefined && isLinkSentence(last) && /(later|earlier)$/i.test(trimmed))
       pieces[pieces.length - 1] = `${last}, ${trimmed}`
     // A decimal comma inside a lag is not the end of a link.
     else if (last !== undefined && /[+-]\s*\d+$/.test(last) && /^\d+\s*[a-z]/i.test(trimmed))
@@ -108,30 +101,7 @@ export const readListLinks = (text: string): { links: ListLink[]; problems: stri
       problems.push(`“${piece}”: a lag as a share of a duration would change with it; write it as a duration`)
       continue
     }
-    if (SENTENCE.test(piece)) {
-      const read = readLink(piece, CLOCK_LENGTHS)
-      if (!read.ok) problems.push(read.why)
-      else {
-        const lag = /,?\s+(\d\S*(?:\s+[a-z]+)?(?:\s+\d\S*)*)\s+(later|earlier)$/i.exec(piece)
-        links.push({
-          ref: read.code,
-          type: read.type,
-          lag: lag ? `${lag[2]!.toLowerCase() === 'earlier' ? '-' : ''}${lag[1]!}` : '',
-          text: piece,
-        })
-      }
-      continue
-    }
-    const match = UNSIGNED.exec(piece) ?? COMPACT.exec(piece)
-    if (!match)
-      problems.push(`“${piece}” is not a link; write for example K10, K10 SS+2d or “after K10, 2d later”`)
-    else
-      links.push({
-        ref: match[1]!.trim(),
-        type: (match[2]?.toUpperCase() ?? 'FS') as LinkType,
-        lag: (match[3] ?? '').replaceAll(' ', ''),
-        text: piece,
-      })
+    links.push({ ...linkAsWritten(piece), text: piece })
   }
   return { links, problems }
 }

@@ -84,16 +84,17 @@ describe('cells of a list', () => {
   })
   it('links in every notation, mixed', () => {
     const { links, problems } = readListLinks(
-      'K10; K20SS+2d, K30 FF -1 day; after K40, 2 d later; with the start of K50; 12FS; K70 FS 2 days; K60 FS+50%',
+      'K10; K20SS+2d, K30 FF -1 day; after K40, 2 d later; with the start of K50; 12FS; K70 FS 2 days; K80 (SS+1,5 d); K60 FS+50%',
     )
     expect(links.map(({ ref, type, lag }) => [ref, type, lag])).toEqual([
       ['K10', 'FS', ''],
-      ['K20', 'SS', '+2d'],
-      ['K30', 'FF', '-1day'],
+      ['K20', 'SS', '2d'],
+      ['K30', 'FF', '-1 day'],
       ['K40', 'FS', '2 d'],
       ['K50', 'SS', ''],
       ['12', 'FS', ''],
-      ['K70', 'FS', '2days'],
+      ['K70', 'FS', '2 days'],
+      ['K80', 'SS', '1.5 d'],
     ])
     expect(problems).toEqual([expect.stringContaining('K60 FS+50%')])
   })

@@ -136,7 +136,7 @@ describe('outline', () => {
     fc.assert(
       fc.property(outline, fc.nat(), fc.constantFrom(-1 as const, 1 as const), (tops, pick, by) => {
         const groups = tops.flatMap((top, k) => (top === 'w' ? [] : [{ id: `r${k}` }]))
-        const activities = tops.flatMap((top, k) =>
+        const activities = tops.flatMap((top, k): object[] =>
           top === 'w'
             ? [{ id: `r${k}`, group: null, duration: 1 }]
             : Array.from({ length: top }, (_, n) => ({ id: `r${k}-${n}`, group: `r${k}`, duration: 1 })),

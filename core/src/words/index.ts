@@ -51,7 +51,7 @@ export {
   type TypedAvailable,
 } from './resources.ts'
 export { describeChange } from './changes.ts'
-export { lagPhrase, linkPhrase, LINK_PHRASE, readLink, type TypedLink } from './links.ts'
+export { lagPhrase, linkPhrase, LINK_PHRASE } from './links.ts'
 export { findByCodeOrName, readLinks, type FindEnd, type TypedEnd, type TypedLinks } from './typedLinks.ts'
 export { readActivityLine, type TypedActivity } from './typedActivity.ts'
 export { readParts, type TypedParts } from './typedParts.ts'

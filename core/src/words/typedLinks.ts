@@ -127,6 +127,21 @@ const longest = <T>(parts: readonly string[], at: number, before: LinkType, find
   const tried = meanings(parts[at]!.trim(), before)
   return { ok: false, why: `there is no activity “${tried.at(-1)!.ref || parts[at]!.trim()}”` }
 }
+/**
+ * One link as it is written, where it is not known yet what there is to find: "after K10, 2d later", "K10 FS 2 days", "12FF-1 day".
+ * @returns what it goes to; the lag as text with its sign, empty for none
+ */
+export const linkAsWritten = (
+  piece: string,
+): { readonly ref: string; readonly type: LinkType; readonly lag: string } => {
+  const bare = /\(.*\)$/.test(piece.trim()) ? piece.trim().slice(0, -1).replace('(', ' ') : piece.trim()
+  const [plain, , ...lagged] = meanings(bare, 'FS')
+  const isSentence = SENTENCES.some(([start]) => start.test(bare))
+  const { ref, type, lag, sign } = lagged[0] ?? (isSentence ? meanings(bare, 'FS')[1]! : plain!)
+  return { ref, type, lag: lag === '' ? '' : `${sign < 0 ? '-' : ''}${lag}` }
+}
+/** Whether a piece is a link as a sentence, whose lag may stand behind a comma. */
+export const isLinkSentence = (piece: string): boolean => SENTENCES.some(([start]) => start.test(piece))
 /** Pieces and separators that are tried as one. */
 const MOST_JOINED = 8
 
