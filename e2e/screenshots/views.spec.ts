@@ -35,8 +35,15 @@ test('one picture of each main view', async ({ page, kittiwake }) => {
   await page.getByTestId('weigh').click()
   await expect(page.getByTestId('owed-R10')).toContainText('EUR', { timeout: 60_000 })
   await shot('risks')
-  await kittiwake.stage('Network')
+  // Bars have the room, not names.
+  await page.evaluate(() =>
+    localStorage.setItem('geodrome-rows-widths', JSON.stringify({ ground: 330, diagram: 250 })),
+  )
+  await kittiwake.open('network')
   await kittiwake.type('H30', 'Duration', '13d')
+  await kittiwake.select('H20')
+  await page.getByRole('button', { name: 'Zoom of the Ground' }).click()
+  await page.getByText('by month').click()
   await kittiwake.select('H40')
   await shot('network')
   await page.getByRole('button', { name: 'Map', exact: true }).click()
