@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A fact in a panel: what it is, the control that holds it, and below that why what was typed was not taken. */
+/** A fact in a panel: what it is, the control that holds it, and below that what was understood, or why what was typed was not taken. */
 defineProps<{ label: string; problem?: string }>()
 </script>
 
@@ -9,6 +9,7 @@ defineProps<{ label: string; problem?: string }>()
     <slot name="choice" />
     <slot />
     <small v-if="problem" class="brick" role="alert">{{ problem }}</small>
+    <small v-else-if="$slots.note" class="soft"><slot name="note" /></small>
   </component>
 </template>
 

@@ -6,6 +6,7 @@ import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { tightestOf } from '../rows/floatDays.ts'
+import ActivityLine from './ActivityLine.vue'
 import SelectionActs from './SelectionActs.vue'
 
 /** A selected group: what spans it, what begins and ends it, where its float is tightest, what of it decides the finish. */
@@ -77,10 +78,7 @@ const showAlone = (): void => {
       </p>
       <template v-else>
         <h3>On the longest path, {{ onPath.length }} of {{ members.length }}</h3>
-        <p v-for="i in onPath" :key="i" class="one">
-          <ActButton kind="noun" class="name" @click="show(i)">{{ named(i) }}</ActButton>
-          <span class="soft">{{ instantWords(view.finish[i]!, 'finish', { time: false }) }}</span>
-        </p>
+        <ActivityLine v-for="i in onPath" :key="i" :drawn="{ plan, view }" :index="i" />
       </template>
       <p><ActButton kind="noun" data-test="group-alone" @click="showAlone">Show it alone</ActButton></p>
     </template>
@@ -94,19 +92,6 @@ const showAlone = (): void => {
 }
 .title {
   margin: 6px 0 2px;
-}
-.one {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 10px;
-  align-items: baseline;
-}
-.name {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  justify-self: start;
-  max-width: 100%;
 }
 h3 {
   margin: 14px 0 4px;

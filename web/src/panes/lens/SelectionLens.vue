@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { counted, durationWords, instantWords, NONE } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useForesight } from '../../composables/useForesight.ts'
@@ -11,6 +12,7 @@ import { useUiStore } from '../../stores/uiStore.ts'
 import { columnOf, type CellContext } from '../rows/columns.ts'
 import { tightestOf } from '../rows/floatDays.ts'
 import { readForAll } from '../rows/forAll.ts'
+import ActivityLine from './ActivityLine.vue'
 import SelectionActs from './SelectionActs.vue'
 
 /** Several activities selected: what they come to together, what can be done with them, and the facts they share, each edited for all in one step. */
@@ -136,8 +138,13 @@ const confirm = (): void =>
     <SelectionActs :ids="acts" />
     <h3>For all of them</h3>
     <div class="facts">
-      <label v-for="column in fields" :key="column.id" :title="column.explains">
-        <span>{{ column.id === 'tags' ? 'Add tags' : column.title }}</span>
+      <FieldRow
+        v-for="column in fields"
+        :key="column.id"
+        :label="column.id === 'tags' ? 'Add tags' : column.title"
+        :title="column.explains"
+        :problem="typed[column.id] !== undefined && !read(column.id).ok ? said(column.id) : ''"
+      >
         <TextField
           :model-value="typed[column.id] ?? (column.id === 'tags' ? '' : (sharedText(column.id) ?? ''))"
           :list="column.offers ? `all-${column.id}` : undefined"
@@ -159,11 +166,11 @@ const confirm = (): void =>
         <datalist v-if="column.offers" :id="`all-${column.id}`">
           <option v-for="offer in column.offers(context)" :key="offer" :value="offer" />
         </datalist>
-        <small v-if="typed[column.id] !== undefined" :class="{ brick: !read(column.id).ok }"
+        <template v-if="typed[column.id] !== undefined && read(column.id).ok" #note
           >{{ said(column.id)
-          }}<template v-if="foreseen && typing === column.id">: {{ foreseen }}</template></small
+          }}<template v-if="foreseen && typing === column.id">: {{ foreseen }}</template></template
         >
-      </label>
+      </FieldRow>
       <p v-if="unconfirmed.length > 0">
         <ActButton kind="noun" @click="confirm"
           >Confirm {{ counted(unconfirmed.length, 'duration') }}</ActButton
@@ -171,10 +178,7 @@ const confirm = (): void =>
       </p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     </div>
-    <p v-for="i in at.slice(0, LISTED)" :key="i" class="one">
-      <ActButton kind="noun" class="name" @click="show(i)">{{ named(i) }}</ActButton>
-      <span class="soft">{{ instantWords(context.view.finish[i]!, 'finish', { time: false }) }}</span>
-    </p>
+    <ActivityLine v-for="i in at.slice(0, LISTED)" :key="i" :drawn="context" :index="i" />
     <p v-if="at.length > LISTED" class="soft">and {{ at.length - LISTED }} more</p>
   </div>
 </template>
@@ -198,39 +202,10 @@ h3 {
   display: flex;
   flex-direction: column;
   gap: 5px;
+  --field-label: 92px;
+  font-size: 12.5px;
   padding-bottom: 10px;
   margin-bottom: 8px;
   border-bottom: 1px solid var(--hairline);
-}
-label {
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  gap: 2px 8px;
-  align-items: center;
-}
-label > span {
-  font-size: 12.5px;
-  color: var(--soft-ink);
-}
-label small {
-  grid-column: 2;
-  font-size: 12px;
-  color: var(--soft-ink);
-}
-label small.brick {
-  color: var(--brick);
-}
-.one {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 10px;
-  align-items: baseline;
-}
-.name {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  justify-self: start;
-  max-width: 100%;
 }
 </style>
