@@ -3,10 +3,19 @@ import { computed } from 'vue'
 import ActButton from '../../controls/ActButton.vue'
 import { useListCommands } from '../rows/useListCommands.ts'
 
-/** Commands of the list that are offered for what is selected; one that cannot be done says why. */
-const props = defineProps<{ ids: readonly string[] }>()
+/**
+ * Commands of the list that are offered for what is selected; one that cannot be done says why.
+ * @prop ifOpen - those that are offered only where they can be done
+ */
+const props = withDefaults(defineProps<{ ids: readonly string[]; ifOpen?: readonly string[] }>(), {
+  ifOpen: () => [],
+})
 const { commands } = useListCommands()
-const offered = computed(() => commands.value.filter(({ id }) => props.ids.includes(id)))
+const offered = computed(() =>
+  commands.value.filter(
+    ({ id, closed }) => props.ids.includes(id) || (props.ifOpen.includes(id) && closed === ''),
+  ),
+)
 </script>
 
 <template>
@@ -32,6 +41,6 @@ const offered = computed(() => commands.value.filter(({ id }) => props.ids.inclu
 }
 .acts [aria-disabled='true'] {
   color: var(--soft-ink);
-  border-style: dashed;
+  background: var(--paper);
 }
 </style>

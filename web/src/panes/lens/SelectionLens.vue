@@ -54,7 +54,6 @@ const acts = computed(() => [
   'unlink',
   ...(at.value.length === 2 ? ['hang'] : []),
   'group',
-  'headings',
   'recode',
   'remove',
 ])
@@ -135,7 +134,7 @@ const confirm = (): void =>
       {{ onPath === 0 ? 'None of them is' : `${onPath} of them ${onPath === 1 ? 'is' : 'are'}` }} on the
       longest path.
     </p>
-    <SelectionActs :ids="acts" />
+    <SelectionActs :ids="acts" :if-open="['headings']" />
     <h3>For all of them</h3>
     <div class="facts">
       <FieldRow
