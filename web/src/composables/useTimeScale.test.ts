@@ -67,6 +67,18 @@ it('brings into view what an edit moved out of it, and leaves alone what is seen
   scale.reveal(200 * DAY, 203 * DAY)
   expect(isSeen(scale, 200) && isSeen(scale, 203)).toBe(true)
 })
+it('the first work of a plan that is fitted is in view: showing it moves nothing, and all is kept in view', async () => {
+  // Lengths at which the edge is no whole number of pixels.
+  for (const days of [18, 59, 85, 113]) {
+    const { range, scale } = made(0, days)
+    const { value: left } = scale.left
+    scale.reveal(0, 2 * DAY)
+    expect(scale.left.value).toBe(left)
+    range.value = [0, 4 * days * DAY]
+    await nextTick()
+    expect(isSeen(scale, 4 * days)).toBe(true)
+  }
+})
 it('waits for something to show', async () => {
   const range = ref<readonly [number, number] | null>(null)
   const scale = effectScope(true).run(() => useTimeScale(() => range.value))!

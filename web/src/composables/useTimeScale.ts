@@ -22,6 +22,8 @@ export interface TimeScale {
   reveal(at: number, to: number): void
 }
 
+/** Pixels left of the first instant when all is fitted. */
+const INSIDE = 20
 const MIN_PER_DAY = 0.15
 const MAX_PER_DAY = 1200
 
@@ -38,7 +40,7 @@ export const useTimeScale = (range: () => readonly [number, number] | null): Tim
     follows = false
     const days = Math.max(1, (to - from) / DAY)
     perDay.value = Math.min(60, Math.max(MIN_PER_DAY, (width.value - 90) / days))
-    left.value = from - (20 / perDay.value) * DAY
+    left.value = from - (INSIDE / perDay.value) * DAY
   }
   const fitAll = (): void => {
     const all = range()
@@ -88,7 +90,8 @@ export const useTimeScale = (range: () => readonly [number, number] | null): Tim
       left.value = kept - aroundX / perMinute.value
     },
     reveal: (from, to) => {
-      if (x(from) >= 20 && x(from) <= width.value - 60) return
+      // The first work of a fitted plan stands a little inside the edge, and is seen.
+      if (x(from) >= INSIDE / 2 && x(from) <= width.value - 60) return
       follows = false
       left.value =
         (x(to) - x(from) < width.value - 80 ? (from + to) / 2 : from) -
