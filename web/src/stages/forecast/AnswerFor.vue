@@ -12,6 +12,7 @@ import {
 import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
 import type { TargetChoice } from './targets.ts'
+import { isMeanInGap } from './seen.ts'
 
 /** What is asked of a run: about what, in which iterations, how sure of which date or amount; and the figures of the answer. */
 const props = defineProps<{
@@ -102,11 +103,11 @@ const inHundred = (share: number): string => `${Math.round(share * 100)} of 100`
 const span = computed(() => {
   const found = props.look?.distribution
   if (!found) return ''
-  const { best, worst, mean, sd, twoPeaks } = found
+  const { best, worst, mean, sd } = found
   if (!isDate.value)
     return `Least ${props.scale.words(best)}, most ${props.scale.words(worst)}. The mean is ${props.scale.words(mean)}, the standard deviation ${props.scale.words(sd)}.`
   const days = Math.round((instantOf(String(worst), 'start') - instantOf(String(best), 'start')) / 1440)
-  return `Earliest ${props.scale.words(best)}, latest ${props.scale.words(worst)}, ${days} calendar days apart. ${twoPeaks ? `The mean, ${props.scale.words(mean)}, lies between two peaks and is not a date to expect` : `The mean is ${props.scale.words(mean)}`}; standard deviation ${sd.toFixed(1)} calendar days.`
+  return `Earliest ${props.scale.words(best)}, latest ${props.scale.words(worst)}, ${days} calendar days apart. ${isMeanInGap(found) ? `The mean, ${props.scale.words(mean)}, lies between two peaks and is not a date to expect` : `The mean is ${props.scale.words(mean)}`}; standard deviation ${sd.toFixed(1)} calendar days.`
 })
 </script>
 

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { type Distribution, type Plan, amountScale, DATE_SCALE } from '@geodrome/core'
-import { seenIn } from './seen.ts'
+import { isMeanInGap, seenIn } from './seen.ts'
 
 const plan = {
   risks: [{ id: 'k', code: 'R3', name: 'Wasted plating' }],
@@ -44,4 +44,18 @@ it('says where they gather and what parts them: a risk, a turn of a calendar, or
   expect(seenIn(found(peaks({ waits: [{ activity: 'removed', days: 9 }] })), DATE_SCALE, plan)).toEqual([
     `${begins}.`,
   ])
+})
+it('a mean between two peaks is no date to expect where hardly anything finishes near it', () => {
+  const bars = (near: number) => ({
+    bars: [
+      { from: '2027-06-10T00:00', count: 600 },
+      { from: '2027-06-26T00:00', count: near },
+      { from: '2027-07-08T00:00', count: 400 - near },
+    ],
+  })
+  expect(isMeanInGap(found({ ...peaks({}), ...bars(19) }))).toBe(true)
+  expect(isMeanInGap(found({ ...peaks({}), ...bars(20) }))).toBe(false)
+  // Beside the first peak it is one of the dates on which most finish.
+  expect(isMeanInGap(found({ ...peaks({}), ...bars(0), mean: '2027-06-11T15:00' }))).toBe(false)
+  expect(isMeanInGap(found(bars(0)))).toBe(false)
 })

@@ -1,4 +1,4 @@
-import { type Distribution, type Plan, type ValueScale } from '@geodrome/core'
+import { instantOf, type Distribution, type Plan, type ValueScale } from '@geodrome/core'
 
 /** From where the mean stands so far beyond the middle that it is worth a sentence. */
 const FAR = 0.53
@@ -39,4 +39,25 @@ export const seenIn = (found: Distribution, scale: ValueScale, plan: Plan): stri
       `The mean, ${scale.words(mean)}, is at ${hundred(meanShare)} in 100: ${early} ones stretch further than ${late} ones.`,
     )
   return said
+}
+
+const DAY = 1440
+/** Days before and after the mean in which something would finish, weekends left out. */
+const NEAR_DAYS = 2
+/** So few of them that nobody would wait for it. */
+const FEW = 0.02
+
+/** Whether hardly anything finishes near the mean: it lies between two peaks, and is no date to expect. Of dates alone. */
+export const isMeanInGap = ({ twoPeaks, mean, bars }: Distribution): boolean => {
+  if (!twoPeaks) return false
+  const day = (date: string | number): number => Math.floor(instantOf(String(date), 'start') / DAY)
+  const at = day(mean)
+  const [near, all] = bars.reduce(
+    ([close, total], { from, count }) => [
+      close + (Math.abs(day(from) - at) <= NEAR_DAYS ? count : 0),
+      total + count,
+    ],
+    [0, 0],
+  )
+  return near < FEW * all
 }
