@@ -112,13 +112,15 @@ const addOutline = (
 ): void => {
   const direct = new Map<string | null, number[]>()
   const isShown = new Uint8Array(plan.activities.length)
-  for (const i of order) {
-    isShown[i] = 1
-    const { group } = plan.activities[i]!
-    const list = direct.get(group)
-    if (list) list.push(i)
-    else direct.set(group, [i])
-  }
+  for (const i of order) isShown[i] = 1
+  // Sorted work is told by its group; otherwise the outline has it in order.
+  if (isSorted)
+    for (const i of order) {
+      const { group } = plan.activities[i]!
+      const list = direct.get(group)
+      if (list) list.push(i)
+      else direct.set(group, [i])
+    }
   const children = outlineChildren(plan)
   /** What stands in a group and is shown: as in the plan, or sorted work before the groups. */
   const inOrder = (group: string | null): readonly OutlineChild[] => {
@@ -137,9 +139,10 @@ const addOutline = (
   /** All of a group, shown or not: what it spans is a fact of the group, not of the filter. */
   const membersOf = new Map<string, readonly number[]>()
   const gather = (group: string): readonly number[] => {
-    const members = (children.get(group) ?? []).flatMap((child) =>
-      child.kind === 'activity' ? [child.index] : gather(child.id),
-    )
+    const members: number[] = []
+    for (const child of children.get(group) ?? [])
+      if (child.kind === 'activity') members.push(child.index)
+      else for (const index of gather(child.id)) members.push(index)
     membersOf.set(group, members)
     return members
   }

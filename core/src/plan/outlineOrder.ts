@@ -20,12 +20,19 @@ export const outlineChildren = (plan: Plan): ReadonlyMap<string | null, readonly
   const parentOf = new Map(plan.groups.map((g) => [g.id, g.parent]))
   const firstWork = new Map<string, number>()
   const work = new Map<string | null, number[]>()
-  for (const [i, { group }] of plan.activities.entries()) {
-    const list = work.get(group)
-    if (list) list.push(i)
-    else work.set(group, [i])
-    for (let at = group; at !== null && !firstWork.has(at); at = parentOf.get(at) ?? null)
-      firstWork.set(at, i)
+  // Ten thousand of them after every edit: neighbours mostly stand in one group, which is then looked up once.
+  let last: string | null | undefined
+  let list: number[] = []
+  for (let i = 0; i < plan.activities.length; i++) {
+    const { group } = plan.activities[i]!
+    if (group !== last) {
+      last = group
+      list = work.get(group) ?? []
+      if (list.length === 0) work.set(group, list)
+      for (let at = group; at !== null && !firstWork.has(at); at = parentOf.get(at) ?? null)
+        firstWork.set(at, i)
+    }
+    list.push(i)
   }
   const groups = new Map<string | null, Group[]>()
   for (const group of plan.groups) {
