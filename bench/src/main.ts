@@ -9,8 +9,10 @@ import {
   activityCosts,
   applyChange,
   applyUnchecked,
+  arrangeRows,
   arrowMap,
   backwardPass,
+  compareRevisions,
   compileNetwork,
   costCurve,
   crash,
@@ -28,6 +30,7 @@ import {
   readPlan,
   reschedule,
   review,
+  routedLayout,
   iterationTable,
   runIterations,
   schedule,
@@ -108,6 +111,55 @@ line('edit: add a link to 10,000, apply, check, prepare, schedule', 50, () => ()
   }
   return reschedule(made, applyChange(plan, change).plan, change)
 })
+line(
+  'list: 10,000 activities of an outline as rows',
+  null,
+  () => () =>
+    arrangeRows(plan, {
+      collapsed: new Set(),
+      keeps: null,
+      compare: null,
+      across: false,
+      heading: null,
+    }),
+)
+line('map: boxes and ways of 10,000 activities, 20,000 links', null, () => {
+  const at = new Map(plan.activities.map(({ id }, i) => [id, i]))
+  const [from, to] = [
+    plan.links.map((link) => at.get(link.from)!),
+    plan.links.map((link) => at.get(link.to)!),
+  ]
+  return () => routedLayout(plan.activities.length, from, to)
+})
+line(
+  'revisions: an update of 300 reports on 10,000 activities',
+  null,
+  () => {
+    const later: Change = {
+      kind: 'all',
+      changes: [
+        { kind: 'project', set: { statusDate: '2027-06-01T08:00' } },
+        ...plan.activities.slice(0, 300).map(({ id }): Change => ({
+          kind: 'set',
+          list: 'activities',
+          key: id,
+          set: {
+            progress: {
+              actualStart: '2027-05-03T08:00',
+              actualFinish: '2027-05-04T16:00',
+              remaining: null,
+              percent: 0,
+              actualCost: null,
+            },
+          },
+        })),
+      ],
+    }
+    const after = applyUnchecked(plan, later).plan
+    return () => compareRevisions(plan, after)
+  },
+  3,
+)
 line('explanation of one activity, 10,000 activities', 2, () => () => explain(made, 'a5000'))
 line('review, 10,000 activities, with the effect of every finding', 60, () => () => review(plan, made), 11)
 line(
