@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { startDatabase } from './database.mjs'
 import { buildAll, checkNode, installPackages, ROOT } from './install.mjs'
-import { claimFolder } from './processes.mjs'
+import { claimFolder, serverProcess } from './processes.mjs'
 import { runMain, say } from './say.mjs'
 
 /** `npm start`: everything from a bare machine to the served application; Ctrl-C stops all of it. */
@@ -14,8 +14,9 @@ runMain(async () => {
   const claim = await claimFolder(folder)
   say('Starting the database …')
   const database = await startDatabase(folder)
-  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+  const server = spawn(process.execPath, serverProcess.args, {
     env: {
+      ...serverProcess.env,
       GEODROME_WEB: join(ROOT, 'web/dist'),
       GEODROME_DEMO: join(ROOT, 'demo'),
       GEODROME_LOG: 'warn',

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
 import { freePort, startDatabase } from '../database.mjs'
-import { ROOT } from '../install.mjs'
+import { serverProcess } from '../processes.mjs'
 
 /**
  * A database and several servers on it that can be killed: each is started again at once, as a supervisor would.
@@ -15,14 +15,17 @@ export const startApplication = async (folder, { servers, oldMb = 600, env = {} 
   let stopping = false
   const start = async (k) => {
     const port = running[k]?.port ?? (await freePort())
-    const child = spawn(
-      process.execPath,
-      [`--max-old-space-size=${oldMb}`, join(ROOT, 'server/dist/main.js')],
-      {
-        env: { ...process.env, ...env, ...database.env, GEODROME_PORT: String(port), GEODROME_LOG: 'fatal' },
-        stdio: 'ignore',
+    const child = spawn(process.execPath, [`--max-old-space-size=${oldMb}`, ...serverProcess.args], {
+      env: {
+        ...serverProcess.env,
+        ...process.env,
+        ...env,
+        ...database.env,
+        GEODROME_PORT: String(port),
+        GEODROME_LOG: 'fatal',
       },
-    )
+      stdio: 'ignore',
+    })
     running[k] = { port, child, address: `http://127.0.0.1:${port}/api` }
     child.on('exit', () => !stopping && setTimeout(() => !stopping && void start(k), 100))
   }

@@ -10,9 +10,9 @@ import { importPlan } from './edits.mjs'
 
 /** What others may wait for an answer. */
 const MOST_MS = 2000
-/** What the server is told that it may take, and what it may take with what its threads have not given back yet. */
-const SETTING_MB = 600
-const MOST_MB = 1000
+/** What the server may take, with the processes that it began. */
+const MOST_MB = 600
+const LOOK_EVERY_MS = 20
 const AT_ONCE = 3
 
 const times = (count, make) => Array.from({ length: count }, (_, k) => make(k))
@@ -160,7 +160,16 @@ const HEAVY = [
   ],
 ]
 
-const memoryMb = (pid) => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024
+/** Megabytes of a process and of those that it began; of one that has ended, none. */
+const memoryMb = (pid) => {
+  try {
+    const [, kb] = /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))
+    const begun = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').split(' ').filter(Boolean)
+    return begun.reduce((mb, child) => mb + memoryMb(child), Number(kb) / 1024)
+  } catch {
+    return 0
+  }
+}
 
 /**
  * Whatever is heavy is asked of one server, some at once, while somebody works on a plan beside it and others listen without reading.
@@ -170,7 +179,7 @@ export const heavy = async (rounds, seed) => {
   const folder = mkdtempSync(join(tmpdir(), 'geodrome-heavy-'))
   const application = await startApplication(folder, {
     servers: 1,
-    env: { GEODROME_MEMORY_MB: String(SETTING_MB) },
+    env: { GEODROME_MEMORY_MB: String(MOST_MB) },
   })
   const [address] = application.addresses()
   const pid = application.pid(0)
@@ -189,6 +198,8 @@ export const heavy = async (rounds, seed) => {
   const queue = times(rounds, () => [...HEAVY].sort(() => roll() - 0.5)).flat()
 
   let isOver = false
+  let memory = 0
+  const looking = setInterval(() => (memory = Math.max(memory, memoryMb(pid))), LOOK_EVERY_MS)
   const bystander = async () => {
     let [slowest, asked, revision] = [0, 0, 1]
     while (!isOver) {
@@ -233,10 +244,10 @@ export const heavy = async (rounds, seed) => {
   }
   await Promise.all(times(AT_ONCE, lane))
   isOver = true
+  clearInterval(looking)
   const { slowest, asked } = await beside
   abort.abort()
   if (application.pid(0) !== pid) wrong.push('the server stopped')
-  const memory = application.pid(0) === pid ? memoryMb(pid) : 0
   await application.stop()
   rmSync(folder, { recursive: true, force: true })
   say(

@@ -1,37 +1,22 @@
 import type { Transferable } from 'node:worker_threads'
 import { Piscina } from 'piscina'
-import { BadRequestError, BusyError } from '../errors.ts'
-
-export interface PoolLimits {
-  /** Where the task stands, without its ending: as source or as it was built. */
-  readonly task: URL
-  readonly threads: number
-  /** What may wait while others run. */
-  readonly waiting: number
-  readonly idleSeconds: number
-  /** What one task may take. */
-  readonly memoryMb: number
-  readonly seconds: number
-  /** How it is said that there is too much of it: what takes too much, how to mend it, and what many are doing. */
-  readonly words: { readonly one: string; readonly mend: string; readonly many: string }
-}
+import { areTooMany, EXEC_ARGV, fileOf, takesTooLong, takesTooMuch, type Limits } from './limits.ts'
 
 /** Threads in which work runs whose size nobody knows: one that takes too much is given up, and the server goes on. */
 export class LimitedPool<Task, Answer> {
   private readonly pool: Piscina
-  private readonly limits: PoolLimits
+  private readonly limits: Limits
 
-  constructor(limits: PoolLimits) {
+  constructor(limits: Limits & { readonly threads: number }) {
     this.limits = limits
-    const isSource = import.meta.url.endsWith('.ts')
     this.pool = new Piscina({
-      filename: `${limits.task.href}${isSource ? '.ts' : '.js'}`,
-      execArgv: isSource ? ['--conditions=development', '--import', 'tsx'] : [],
+      filename: fileOf(limits.task).href,
+      execArgv: [...EXEC_ARGV],
       minThreads: 0,
       maxThreads: limits.threads,
       maxQueue: limits.waiting,
       idleTimeout: limits.idleSeconds * 1000,
-      resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb, maxYoungGenerationSizeMb: 32 },
+      resourceLimits: { maxOldGenerationSizeMb: limits.memoryMb, maxYoungGenerationSizeMb: 12 },
     })
     // Of a thread that died the task says so.
     this.pool.on('error', () => undefined)
@@ -45,26 +30,17 @@ export class LimitedPool<Task, Answer> {
     task: Task,
     { gone, transferList }: { gone?: AbortSignal; transferList?: readonly Transferable[] } = {},
   ): Promise<Answer> {
-    const { seconds, memoryMb, words } = this.limits
-    const tooLong = AbortSignal.timeout(seconds * 1000)
+    const tooLong = AbortSignal.timeout(this.limits.seconds * 1000)
     try {
       return (await this.pool.run(task, {
         signal: gone ? AbortSignal.any([gone, tooLong]) : tooLong,
         ...(transferList && { transferList: [...transferList] as never }),
       })) as Answer
     } catch (error) {
-      if (tooLong.aborted)
-        throw new BadRequestError(`${words.one} takes longer than ${seconds} seconds; ${words.mend}`, {
-          cause: error,
-        })
+      if (tooLong.aborted) throw takesTooLong(this.limits, error)
       const { code, message } = error as { code?: string; message: string }
-      if (code === 'ERR_WORKER_OUT_OF_MEMORY')
-        throw new BadRequestError(
-          `${words.one} needs more memory than there is for one (${memoryMb} MB); ${words.mend}`,
-          { cause: error },
-        )
-      if (message === 'Task queue is at limit')
-        throw new BusyError(`${words.many} just now; try again in a moment`, { cause: error })
+      if (code === 'ERR_WORKER_OUT_OF_MEMORY') throw takesTooMuch(this.limits, error)
+      if (message === 'Task queue is at limit') throw areTooMany(this.limits, error)
       throw error
     }
   }

@@ -9,7 +9,7 @@ interface Waiting {
 }
 
 /** What the server itself takes, beside the work that asks for room. */
-const ITSELF_MB = 280
+const ITSELF_MB = 300
 const PATIENCE_MS = 20_000
 
 /**
