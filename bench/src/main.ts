@@ -340,10 +340,10 @@ if ('levelling: quality'.includes(scope)) {
       insideFloat: false,
     })
     const [from, to] = [made.before.projectStart, made.after.projectFinish]
-    gaps += (to - made.bound.finish) / (made.bound.finish - from)
-    if (to === made.bound.finish) proven++
+    gaps += (to - made.proven.finish) / (made.proven.finish - from)
+    if (to === made.proven.finish) proven++
   }
   console.log(
-    `levelling: quality: ${gaps.toFixed(1)} % above the proven bound on average, ${proven} of 100 proven the earliest (plans of 30)`,
+    `levelling: quality: ${gaps.toFixed(1)} % above the earliest not proven impossible on average, ${proven} of 100 proven the earliest (plans of 30)`,
   )
 }

@@ -107,7 +107,7 @@ export const levelCommand: Command = {
         json: report,
         text: () =>
           [
-            `Finish ${when(report.finish, 'finish')}${report.finish === report.bound ? ', proven the earliest' : `, not before ${when(report.bound, 'finish')}`}`,
+            `Finish ${when(report.finish, 'finish')}${report.finish === report.proven.finish ? ', proven the earliest' : `, not before ${when(report.proven.finish, 'finish')}`}`,
             ...plan.activities.flatMap(({ id }) => {
               const { start, finish, movedBy, because } = report.activities[id]!
               if (movedBy === 0 && because.length === 0) return []

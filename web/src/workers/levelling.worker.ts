@@ -33,7 +33,7 @@ const run = async ({ plan, options }: Pick<LevellingStart, 'plan' | 'options'>):
 }
 
 const resultOf = (made: Levelled): LevellingResult => {
-  const { before, after } = made
+  const { before, after, proven } = made
   const moved: LevellingResult['moved'][number][] = []
   for (let i = 0; i < before.start.length; i++) {
     const waits = made.waited.get(i) ?? []
@@ -60,8 +60,12 @@ const resultOf = (made: Levelled): LevellingResult => {
     changes: made.changes,
     finishBefore: before.projectFinish,
     finish: after.projectFinish,
-    bound: made.bound.finish,
-    boundBy: made.bound.resource === null ? null : made.resources[made.bound.resource]!.id,
+    proven: proven.finish,
+    provenBy: proven.resource === null ? null : made.resources[proven.resource]!.id,
+    because: proven.because && {
+      ...proven.because,
+      activities: proven.because.activities.map((i) => before.network.activities[i]!.id),
+    },
     foundBy: made.foundBy,
     moved: moved.sort((a, b) => b.days - a.days || a.start - b.start),
     unresolved: made.unresolved.map(({ activity, resource, why }) => ({

@@ -14,9 +14,17 @@ export interface LevellingResult {
   readonly changes: readonly Change[]
   readonly finishBefore: number
   readonly finish: number
-  /** No levelled plan can finish earlier, and whose time that is; null: the longest path on joint calendars. */
-  readonly bound: number
-  readonly boundBy: string | null
+  /** No levelled plan can finish earlier. */
+  readonly proven: number
+  /** Whose time that is; null: the longest path on joint calendars, or what is said with it. */
+  readonly provenBy: string | null
+  /** What would have to be done in a time that does not hold it, were the finish a minute earlier. */
+  readonly because: {
+    readonly from: number
+    readonly to: number
+    readonly activities: readonly string[]
+    readonly needed: number
+  } | null
   readonly foundBy: LevelRule | 'improvement'
   readonly moved: readonly {
     readonly activity: string

@@ -6,6 +6,8 @@ import type { Schedule } from '../../schedule/schedule.ts'
 import { calendarOf } from '../../plan/lagCalendar.ts'
 import type { Availability } from '../availability.ts'
 import type { Demands } from './placing.ts'
+import { WEIGHTS, type Weight } from './weights.ts'
+import { unionOf } from './windows.ts'
 
 /** What no levelled plan can beat, and why. */
 export interface Bound {
@@ -58,22 +60,6 @@ interface Job {
   readonly minutes: number
   readonly amount: number
 }
-/** The part of a capacity that an amount counts for. */
-type Weight = (amount: number, capacity: number) => number
-
-/**
- * Dual feasible functions: whatever fits together weighs at most 1 together. The plain share, and those that see that three of four can
- * not share with two.
- * @see Fekete & Schepers 2001, "New classes of fast lower bounds for bin packing problems", Math. Program. 91(1)
- */
-const WEIGHTS: readonly Weight[] = [
-  (amount, capacity) => amount / capacity,
-  ...[1, 2, 3, 4, 5].map((k): Weight => (amount, capacity) => {
-    const share = ((k + 1) * amount) / capacity
-    return Math.abs(share - Math.round(share)) < 1e-9 ? amount / capacity : Math.floor(share) / k
-  }),
-]
-
 /** How far ahead working time is walked before more of it is asked for. */
 const CHUNK = 1440 * 366
 
@@ -103,17 +89,3 @@ const holds = (
       }
   return start
 }
-
-const unionOf = (spans: readonly Int32Array[]): (readonly [number, number])[] => {
-  if (spans.length === 1) return pairsOf(spans[0]!)
-  const all = spans.flatMap(pairsOf).sort((a, b) => a[0] - b[0])
-  const union: [number, number][] = []
-  for (const [from, to] of all) {
-    const last = union.at(-1)
-    if (last && from <= last[1]) last[1] = Math.max(last[1], to)
-    else union.push([from, to])
-  }
-  return union
-}
-const pairsOf = (spans: Int32Array): (readonly [number, number])[] =>
-  Array.from({ length: spans.length / 2 }, (_, k) => [spans[2 * k]!, spans[2 * k + 1]!] as const)

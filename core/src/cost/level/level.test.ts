@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { applyChange, readPlan, type Plan } from '../../plan/index.ts'
 import { schedule, scheduleReport } from '../../schedule/index.ts'
-import { level, LevelError, type LevelOptions } from './level.ts'
+import { level, type LevelOptions } from './level.ts'
+import { LevelError } from './problem.ts'
 import { levelReport, type LevelReport } from './levelReport.ts'
 
 /** March 2027 begins on a Monday. */
@@ -53,6 +54,41 @@ describe('levelling', () => {
     // The other way round nothing is lost: B first, C beside A. It ends with the crane’s three days of work, which is proven.
     const best = levelled(plan, { rule: 'best' })
     expect([best.finish, best.bound]).toEqual(['2027-03-03T15:45', '2027-03-03T15:45'])
+  })
+
+  it('proves the earliest finish of work that excludes each other pair by pair, over more than one resource', () => {
+    const plan = planOf({
+      resources: ['cranes', 'riggers', 'berths'].map((id) => ({
+        id,
+        available: [{ from: null, amount: 3 }],
+      })),
+      activities: [
+        { id: 'a', duration: '3d' },
+        { id: 'b', duration: '4d' },
+        { id: 'c', duration: '5d' },
+        { id: 'paint', duration: '1d' },
+      ],
+      links: ['a', 'b', 'c'].map((id) => ({ id, from: id, to: 'paint' })),
+      assignments: [
+        ...[needs('a', 2, 'cranes'), needs('a', 2, 'riggers'), needs('b', 2, 'cranes')],
+        ...[needs('b', 2, 'berths'), needs('c', 2, 'riggers'), needs('c', 2, 'berths')],
+      ],
+    })
+    const { bound, proven, finish } = levelled(plan, { rule: 'best' })
+    // By itself no resource takes longer than the path of c; one after the other they take 12 days, and the paint one more.
+    expect(finish).toBe('2027-03-17T15:45')
+    expect(bound < finish).toBe(true)
+    expect(proven).toEqual({
+      finish,
+      because: {
+        from: '2027-03-01T07:00',
+        to: '2027-03-16T15:44',
+        resource: null,
+        activities: ['a', 'b', 'c'],
+        needed: 12 * 480,
+        there: 12 * 480 - 1,
+      },
+    })
   })
 
   it('keeps the crane over night: what starts in the evening shift of others waits for the morning', () => {

@@ -6,29 +6,16 @@ import type { Change } from '../../plan/change.ts'
 import { calendarOf, lagCalendarOf } from '../../plan/lagCalendar.ts'
 import { lengthsOf } from '../../plan/durations.ts'
 import type { Plan, Resource } from '../../plan/schema.ts'
-import { compileNetwork } from '../../network/compileNetwork.ts'
 import { mirrorNetwork } from '../../network/mirror.ts'
-import { Kind, NONE, State, UNLIMITED, type Network } from '../../network/network.ts'
-import { schedule, scheduleNetwork, type Schedule } from '../../schedule/schedule.ts'
-import { availabilityOf, isWorker, type Availability } from '../availability.ts'
+import { NONE, UNLIMITED, type Network } from '../../network/network.ts'
+import { schedule, type Schedule } from '../../schedule/schedule.ts'
 import { lowerBound, type Bound } from './bound.ts'
-import { horizonAround, jointPlan, writtenCalendar, type Horizon } from './jointPlan.ts'
-import {
-  Placing,
-  type Demands,
-  type Placed,
-  type PlacingOptions,
-  type Unresolved,
-  type Waiting,
-} from './placing.ts'
+import { writtenCalendar, type Horizon } from './jointPlan.ts'
+import { Placing, type Placed, type Unresolved, type Waiting } from './placing.ts'
+import { problemOf, provenFrom, type Problem, type Proven } from './problem.ts'
 import { mirrorAvailability } from './profile.ts'
 import { LEVEL_RULES, rankingBy, rankingOf, type LevelRule, type Ranking } from './rules.ts'
 import { freeLink } from './scenarioLinks.ts'
-
-/** Levelling is not possible: the message says why. */
-export class LevelError extends Error {
-  override name = 'LevelError'
-}
 
 export interface LevelOptions {
   readonly rule: LevelRule | 'best'
@@ -59,101 +46,12 @@ export interface Levelled {
   readonly unresolved: readonly Unresolved[]
   /** Work without an hour in common with one of its resources. */
   readonly without: readonly { readonly activity: string; readonly resource: string }[]
+  /** The longest path, or what a resource as a whole can hold. */
   readonly bound: Bound
+  /** The same, and what windows prove beyond it. */
+  readonly proven: Proven
   /** The rule that gave it, or how it was found. */
   readonly foundBy: LevelRule | 'improvement'
-}
-
-interface Problem {
-  readonly before: Schedule
-  readonly horizon: Horizon
-  readonly jointChanges: readonly Change[]
-  readonly without: Levelled['without']
-  readonly joint: Schedule
-  readonly network: Network
-  readonly resources: readonly Resource[]
-  readonly available: readonly Availability[]
-  readonly demands: Demands
-  readonly options: PlacingOptions
-}
-
-const problemOf = (plan: Plan, insideFloat: boolean): Problem => {
-  if (plan.project.direction === 'backward')
-    throw new LevelError(
-      'a plan scheduled backward is placed as late as it can be and is not levelled; schedule it forward, from a start',
-    )
-  const before = schedule(plan)
-  const horizon = horizonAround(before.projectStart, before.projectFinish)
-  const { plan: withJoint, changes: jointChanges, without } = jointPlan(earlyOnly(plan), horizon)
-  const joint = scheduleNetwork(compileNetwork(withJoint))
-  const { network } = joint
-  const resources = plan.resources.filter((r) => isWorker(r) && r.available.length > 0)
-  const n = network.order.length
-  const shortestPiece = new Int32Array(n)
-  const mayPause = new Uint8Array(n)
-  withJoint.activities.forEach((activity, i) => {
-    if (activity.split !== true || network.state[i] !== State.NotStarted) return
-    mayPause[i] = 1
-    shortestPiece[i] = lengthsOf(withJoint, calendarOf(withJoint.project, activity)).dayMinutes
-  })
-  const latestStart = joint.late.start.map((at, i) =>
-    at === NONE || network.kind[i] === Kind.Hammock ? UNLIMITED : at,
-  )
-  return {
-    before,
-    horizon,
-    jointChanges: [...placedEarly(plan), ...jointChanges],
-    without,
-    joint,
-    network,
-    resources,
-    available: resources.map(availabilityOf),
-    demands: demandsOf(withJoint, network, resources),
-    options: {
-      latestStart: insideFloat ? latestStart : null,
-      mayPause: mayPause.includes(1) ? mayPause : null,
-      shortestPiece,
-    },
-  }
-}
-
-/** What is placed as late as its float allows would be placed late again in the scenario: work that needs a resource is not. */
-const placedEarly = (plan: Plan): Change[] => {
-  const needing = new Set(plan.assignments.map(({ activity }) => activity))
-  return plan.activities.flatMap(({ id, place }): Change[] =>
-    place === 'late' && needing.has(id)
-      ? [{ kind: 'set', list: 'activities', key: id, set: { place: 'early' } }]
-      : [],
-  )
-}
-const earlyOnly = (plan: Plan): Plan => {
-  const changes = placedEarly(plan)
-  return changes.length === 0 ? plan : applyUnchecked(plan, { kind: 'all', changes }).plan
-}
-
-const demandsOf = (plan: Plan, network: Network, resources: readonly Resource[]): Demands => {
-  const position = new Map(resources.map(({ id }, r) => [id, r]))
-  const byActivity = new Map<number, Map<number, number>>()
-  for (const { activity, resource, amount } of plan.assignments) {
-    const r = position.get(resource)
-    if (r === undefined || amount === 0) continue
-    const i = network.indexOf.get(activity)!
-    if (network.kind[i] !== Kind.Work) continue
-    const own = byActivity.get(i) ?? new Map<number, number>()
-    byActivity.set(i, own.set(r, (own.get(r) ?? 0) + amount))
-  }
-  const n = network.order.length
-  const first = new Int32Array(n + 1)
-  const resource: number[] = []
-  const amount: number[] = []
-  for (let i = 0; i < n; i++) {
-    for (const [r, units] of byActivity.get(i) ?? []) {
-      resource.push(r)
-      amount.push(units)
-    }
-    first[i + 1] = resource.length
-  }
-  return { first, resource: Int32Array.from(resource), amount: Float64Array.from(amount) }
 }
 
 /** Levels a plan to the end. @throws LevelError, CalendarError */
@@ -182,14 +80,12 @@ export function* levelSteps(
   options: LevelOptions,
 ): Generator<LevelProgress, Levelled, boolean | undefined> {
   const problem = problemOf(plan, options.insideFloat)
-  const { network, demands, available } = problem
-  const placing = new Placing(network, demands, available, problem.options)
+  const placing = new Placing(problem.network, problem.demands, problem.available, problem.options)
   if (options.rule !== 'best') {
     const ranking = rankingOf(options.rule, problem.joint)
     return levelled(plan, problem, placing.run(ranking.rank, ranking.byRank, true), options.rule)
   }
-  const bound = lowerBound(problem.joint, demands, available, new Set())
-  const best = yield* improved(problem, placing, bound, options.seed)
+  const best = yield* improved(problem, placing, options.seed)
   const { rank, byRank } = best.ranking
   return levelled(plan, problem, placing.run(rank, byRank, true), best.foundBy)
 }
@@ -198,6 +94,7 @@ interface Best {
   readonly ranking: Ranking
   readonly finish: Instant
   readonly spread: number
+  readonly unresolved: number
   readonly foundBy: Levelled['foundBy']
 }
 
@@ -212,7 +109,6 @@ const passesFor = (n: number): number => Math.min(4000, Math.max(60, Math.round(
 function* improved(
   problem: Problem,
   placing: Placing,
-  bound: Bound,
   seed: number,
 ): Generator<LevelProgress, Best, boolean | undefined> {
   const { network, joint } = problem
@@ -224,7 +120,8 @@ function* improved(
   const attempt = (ranking: Ranking, foundBy: Best['foundBy']): void => {
     passes++
     const placed = placing.run(ranking.rank, ranking.byRank, false)
-    let spread = placed.unresolved.length * 1e12
+    const unresolved = placed.unresolved.length
+    let spread = unresolved * 1e12
     for (let i = 0; i < n; i++)
       if (placed.dates.begin[i] !== NONE) spread += placed.dates.begin[i]! - joint.early.begin[i]!
     if (
@@ -232,7 +129,7 @@ function* improved(
       placed.finish < best.finish ||
       (placed.finish === best.finish && spread < best.spread)
     )
-      best = { ranking, finish: placed.finish, spread, foundBy }
+      best = { ranking, finish: placed.finish, spread, unresolved, foundBy }
   }
   const both = (ranking: Ranking, foundBy: Best['foundBy']): void => {
     attempt(ranking, foundBy)
@@ -240,11 +137,13 @@ function* improved(
     if (turned) attempt(turned, foundBy)
   }
   for (const rule of LEVEL_RULES) both(rankingOf(rule, joint), rule)
+  const bound = lowerBound(joint, problem.demands, problem.available, new Set())
+  const proven = provenFrom(problem, bound, new Set(), best!.finish)
   const random = randomFrom(seed)
   const late = joint.late.finish.map((at) => (at === NONE ? UNLIMITED : at))
   const span = Math.max(1, joint.projectFinish - joint.projectStart)
   const values = new Float64Array(n)
-  const isProven = (): boolean => best!.finish <= bound.finish
+  const isProven = (): boolean => best!.finish <= proven.finish && best!.unresolved === 0
   for (let round = 0; passes < total && !isProven(); round++) {
     if (round % 16 === 0) {
       const stop = yield { done: passes, total, finish: best!.finish }
@@ -374,6 +273,8 @@ const levelled = (plan: Plan, problem: Problem, placed: Placed, foundBy: Levelle
   }
   for (const [i, pieces] of placed.pieces) changes.push(...pausing(network, i, pieces, problem.horizon))
   const after = schedule(changes.length === 0 ? plan : applyUnchecked(plan, { kind: 'all', changes }).plan)
+  const leftOut = new Set(placed.unresolved.map(({ activity }) => activity))
+  const bound = lowerBound(problem.joint, problem.demands, problem.available, leftOut)
   return {
     before: problem.before,
     after,
@@ -383,12 +284,8 @@ const levelled = (plan: Plan, problem: Problem, placed: Placed, foundBy: Levelle
     pieces: placed.pieces,
     unresolved: placed.unresolved,
     without: problem.without,
-    bound: lowerBound(
-      problem.joint,
-      problem.demands,
-      problem.available,
-      new Set(placed.unresolved.map(({ activity }) => activity)),
-    ),
+    bound,
+    proven: provenFrom(problem, bound, leftOut, after.projectFinish),
     foundBy,
   }
 }

@@ -8,6 +8,20 @@ import type { Levelled } from './level.ts'
 export interface LevelReport {
   readonly finish: string
   readonly bound: string
+  /** The earliest finish that is not proven impossible, and what stands in the way of an earlier one beyond the bound. */
+  readonly proven: {
+    readonly finish: string
+    readonly because: {
+      readonly from: string
+      readonly to: string
+      /** Null: work of which no two can be done at once. */
+      readonly resource: string | null
+      readonly activities: readonly string[]
+      /** Minutes that they need of it at least, and that there are. */
+      readonly needed: number
+      readonly there: number
+    } | null
+  }
   readonly unresolved: readonly {
     readonly activity: string
     readonly resource: string
@@ -35,6 +49,22 @@ interface LevelledActivity {
   readonly pieces: readonly (readonly [string, string])[]
 }
 
+const provenReport = ({
+  proven: { finish, because },
+  resources,
+  before,
+}: Levelled): LevelReport['proven'] => ({
+  finish: formatInstant(finish),
+  because: because && {
+    from: formatInstant(because.from),
+    to: formatInstant(because.to),
+    resource: because.resource === null ? null : resources[because.resource]!.id,
+    activities: because.activities.map((i) => before.network.activities[i]!.id),
+    needed: because.needed,
+    there: because.there,
+  },
+})
+
 /** Dates of work that pauses are those of its pieces. */
 export const levelReport = (made: Levelled): LevelReport => {
   const { before, after, resources } = made
@@ -43,6 +73,7 @@ export const levelReport = (made: Levelled): LevelReport => {
   return {
     finish: formatInstant(after.projectFinish),
     bound: formatInstant(made.bound.finish),
+    proven: provenReport(made),
     unresolved: [
       ...made.unresolved.map(({ activity, resource, why }) => ({
         activity: idOf(activity),

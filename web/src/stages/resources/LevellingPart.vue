@@ -100,12 +100,31 @@ const title = computed(() => {
 const proof = computed(() => {
   const r = result.value
   if (!r) return ''
-  const whose =
-    r.boundBy === null ? 'the longest path on joint calendars' : `the time that ${nameOf(r.boundBy)} needs`
-  if (r.finish <= r.bound) return `No levelled plan can finish earlier: ${whose} takes until then.`
-  const minutes = props.calendars.project.countBefore(r.finish) - props.calendars.project.countBefore(r.bound)
-  return `Not proven: no levelled plan can finish before ${date(r.bound, 'finish')} (${whose}); this one is ${durationWords(minutes, props.calendars.projectLengths)} behind it.`
+  if (r.finish <= r.proven) return `No levelled plan can finish earlier: ${whyNotEarlier(r)}.`
+  const minutes =
+    props.calendars.project.countBefore(r.finish) - props.calendars.project.countBefore(r.proven)
+  return `Not proven the earliest, but none can be more than ${lengthWords(minutes)} earlier: before ${date(r.proven, 'finish')} ${whyNotEarlier(r)}.`
 })
+const lengthWords = (minutes: number): string => durationWords(minutes, props.calendars.projectLengths)
+const MOST_NAMED = 4
+const whyNotEarlier = ({ because, proven, provenBy }: LevellingResult): string => {
+  const resource = provenBy === null ? null : nameOf(provenBy)
+  if (because === null)
+    return resource === null
+      ? 'the longest path takes until then'
+      : `the work that needs ${resource} takes until then`
+  const { activities, from, to, needed } = because
+  const named = activities.slice(0, MOST_NAMED).map(codeOf).join(', ')
+  const more = activities.length - MOST_NAMED
+  const who = more > 0 ? `${named} and ${more} more` : named
+  const need = `need ${lengthWords(needed)} from ${date(from, 'start')} on`
+  const what =
+    resource === null
+      ? `no two of ${who} can be done at once, and they ${need}`
+      : `${who} ${need} with all of ${resource}`
+  // The contradiction is that of a finish a minute earlier.
+  return to < proven - 1 ? `${what}, and others wait for them` : what
+}
 const WHY = {
   'never-enough': 'needs more than is ever there again; it stands by its links and constraints',
   stands: 'is under way, or its date overrides; it stands, and more is asked for than there is',
