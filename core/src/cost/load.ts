@@ -6,7 +6,8 @@ import { activityCalendar } from '../network/activityCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { availabilityOf, isWorker, type Availability } from './availability.ts'
-import { emptyPeriods, workPeriods, type Dates, type WorkPeriods } from './workPeriods.ts'
+import { GRAIN, WorkTimes, type Steps } from './loadSteps.ts'
+import { emptyPeriods, workPeriods, type Dates } from './workPeriods.ts'
 
 /** A longest time in which more is asked for than there is, joined over the breaks in which none of the activities works. */
 export interface Overload {
@@ -51,10 +52,6 @@ interface Use {
   readonly from: Instant
   readonly to: Instant
 }
-/** Sums of fractions: what differs by less is equal. */
-const GRAIN = 1e-6
-const rounded = (amount: number): number => Math.round(amount / GRAIN) * GRAIN
-
 /**
  * Loads of all people and plant of a plan on its dates (semantics2.md section 11), in the order of the plan.
  * O(assignments · log + spans of working time of each resource's calendars)
@@ -68,30 +65,28 @@ export const loadsOf = (
   const { plan, indexOf, calendars } = schedule.network
   const uses = new Map<string, Use[]>(plan.resources.filter(isWorker).map(({ id }) => [id, []]))
   const periods = emptyPeriods()
-  for (const [assignment, { activity: id, resource, amount }] of plan.assignments.entries()) {
+  let calendar: SpannedCalendar | null = null
+  let last = -1
+  const { assignments } = plan
+  for (let assignment = 0; assignment < assignments.length; assignment++) {
+    const { activity: id, resource, amount } = assignments[assignment]!
     const of = uses.get(resource)
     if (of === undefined || amount === 0) continue
     const i = indexOf.get(id)!
     if (!isCounted(i)) continue
-    workPeriods(schedule, i, dates, periods)
-    const calendar = activityCalendar(
-      calendars,
-      plan.project,
-      plan.activities[i]!,
-      schedule.network.statusDate,
-    )
-    for (const [from, to] of partsOf(periods))
-      of.push({ activity: i, assignment, amount, calendar, from, to })
+    if (i !== last) {
+      // Mostly the assignments of an activity stand together.
+      workPeriods(schedule, i, dates, periods)
+      calendar = activityCalendar(calendars, plan.project, plan.activities[i]!, schedule.network.statusDate)
+      last = i
+    }
+    const { doneFrom, doneTo, from, to } = periods
+    if (doneFrom !== NONE && doneTo > doneFrom)
+      of.push({ activity: i, assignment, amount, calendar: calendar!, from: doneFrom, to: doneTo })
+    if (from !== NONE && to > from)
+      of.push({ activity: i, assignment, amount, calendar: calendar!, from, to })
   }
-  const [first, last] = reachOf(uses.values())
-  const known = new Map<SpannedCalendar, Map<SpannedCalendar | null, Int32Array>>()
-  const spansOf: SpansOf = (calendar, hours) => {
-    let own = known.get(calendar)
-    if (!own) known.set(calendar, (own = new Map()))
-    let spans = own.get(hours)
-    if (!spans) own.set(hours, (spans = jointSpans(hours ? [calendar, hours] : [calendar], first, last)))
-    return spans
-  }
+  const times = new WorkTimes(...reachOf(uses.values()))
   return plan.resources
     .filter(isWorker)
     .map((resource) =>
@@ -99,12 +94,10 @@ export const loadsOf = (
         resource,
         uses.get(resource.id)!,
         resource.calendar === null ? null : calendars.get(resource.calendar),
-        spansOf,
+        times,
       ),
     )
 }
-/** The spans in which a calendar works, within the hours of a resource if it has any, over all that is asked for. */
-type SpansOf = (calendar: SpannedCalendar, hours: SpannedCalendar | null) => Int32Array
 
 const reachOf = (uses: Iterable<readonly Use[]>): [Instant, Instant] => {
   let [first, last] = [Infinity, -Infinity]
@@ -116,18 +109,27 @@ const reachOf = (uses: Iterable<readonly Use[]>): [Instant, Instant] => {
   return [first, last]
 }
 
-const partsOf = ({ doneFrom, doneTo, from, to }: WorkPeriods): (readonly [Instant, Instant])[] => [
-  ...(doneFrom !== NONE && doneTo > doneFrom ? [[doneFrom, doneTo] as const] : []),
-  ...(from !== NONE && to > from ? [[from, to] as const] : []),
-]
-
 const loadOf = (
   resource: Resource,
   uses: readonly Use[],
   hours: SpannedCalendar | null,
-  spansOf: SpansOf,
+  times: WorkTimes,
 ): ResourceLoad => {
   const availability = availabilityOf(resource)
+  const steps = times.steps(uses, hours)
+  return {
+    resource,
+    availability,
+    hours,
+    ...steps,
+    overloads: overloadsOf(steps, availability, hours === null ? null : times.steps(uses, null)),
+    outside: hours === null ? [] : outsideOf(uses, hours, times),
+    uses,
+  }
+}
+
+/** Times of activities outside the hours of what they need, in the order of the plan. */
+const outsideOf = (uses: readonly Use[], hours: SpannedCalendar, times: WorkTimes): OutsideHours[] => {
   const byCalendar = new Map<SpannedCalendar, Use[]>()
   for (const use of uses) {
     const same = byCalendar.get(use.calendar)
@@ -135,74 +137,10 @@ const loadOf = (
     else byCalendar.set(use.calendar, [use])
   }
   const outside: OutsideHours[] = []
-  let steps = NO_STEPS
-  let busy = NO_STEPS
-  for (const [calendar, own] of byCalendar) {
-    const spans = spansOf(calendar, hours)
-    steps = merged(steps, stepsOn(spans, own))
-    if (hours === null) continue
-    busy = merged(busy, stepsOn(spansOf(calendar, null), own))
-    addOutside(calendar, spans, own, outside)
-  }
-  const { from, load, peak } = summed(steps)
-  return {
-    resource,
-    availability,
-    hours,
-    from,
-    load,
-    peak,
-    overloads: overloadsOf({ from, load }, availability, hours === null ? null : summed(busy)),
-    outside: joinedByActivity(outside),
-    uses,
-  }
+  for (const [calendar, own] of byCalendar) addOutside(calendar, times.spansOf(calendar, hours), own, outside)
+  return joinedByActivity(outside)
 }
 
-/** Changes of the load, in order of time. */
-interface Steps {
-  readonly at: Int32Array
-  readonly delta: Float64Array
-}
-
-const NO_STEPS: Steps = { at: new Int32Array(0), delta: new Float64Array(0) }
-
-/** What uses of one calendar ask for, over the spans in which they can. */
-const stepsOn = (spans: Int32Array, uses: readonly Use[]): Steps => {
-  const events = new Float64Array(uses.length * 2)
-  const order = new Int32Array(uses.length * 2)
-  uses.forEach((use, u) => {
-    events[2 * u] = use.from
-    events[2 * u + 1] = use.to
-    order[2 * u] = 2 * u
-    order[2 * u + 1] = 2 * u + 1
-  })
-  order.sort((a, b) => events[a]! - events[b]!)
-  const at = new Int32Array(spans.length + order.length)
-  const delta = new Float64Array(at.length)
-  let count = 0
-  let asked = 0
-  let e = 0
-  const end = events[order[order.length - 1]!]!
-  for (let s = firstSpanAfter(spans, events[order[0]!]!); s < spans.length && spans[s]! < end; s += 2) {
-    while (e < order.length && events[order[e]!]! <= spans[s]!) asked += change(order[e++]!, uses)
-    if (Math.abs(asked) > GRAIN) {
-      at[count] = spans[s]!
-      delta[count++] = asked
-    }
-    while (e < order.length && events[order[e]!]! < spans[s + 1]!) {
-      const by = change(order[e]!, uses)
-      at[count] = events[order[e]!]!
-      delta[count++] = by
-      asked += by
-      e++
-    }
-    if (Math.abs(asked) > GRAIN) {
-      at[count] = spans[s + 1]!
-      delta[count++] = -asked
-    }
-  }
-  return { at: at.subarray(0, count), delta: delta.subarray(0, count) }
-}
 /** Position of the first span that ends after an instant. */
 const firstSpanAfter = (spans: Int32Array, t: Instant): number => {
   let [low, high] = [0, spans.length / 2]
@@ -212,39 +150,6 @@ const firstSpanAfter = (spans: Int32Array, t: Instant): number => {
     else high = middle
   }
   return 2 * low
-}
-const change = (event: number, uses: readonly Use[]): number =>
-  (event & 1) === 0 ? uses[event >> 1]!.amount : -uses[event >> 1]!.amount
-
-const merged = (a: Steps, b: Steps): Steps => {
-  if (a.at.length === 0) return b
-  const n = a.at.length + b.at.length
-  const at = new Int32Array(n)
-  const delta = new Float64Array(n)
-  for (let k = 0, i = 0, j = 0; k < n; k++) {
-    const isA = j === b.at.length || (i < a.at.length && a.at[i]! <= b.at[j]!)
-    at[k] = isA ? a.at[i]! : b.at[j]!
-    delta[k] = isA ? a.delta[i++]! : b.delta[j++]!
-  }
-  return { at, delta }
-}
-
-const summed = ({ at, delta }: Steps): Pick<ResourceLoad, 'from' | 'load' | 'peak'> => {
-  const from = new Int32Array(at.length)
-  const load = new Float64Array(at.length)
-  let count = 0
-  let sum = 0
-  let peak = 0
-  for (let k = 0; k < at.length;) {
-    const t = at[k]!
-    while (k < at.length && at[k] === t) sum += delta[k++]!
-    sum = rounded(sum)
-    if (count > 0 && load[count - 1] === sum) continue
-    from[count] = t
-    load[count++] = sum
-    if (sum > peak) peak = sum
-  }
-  return { from: from.slice(0, count), load: load.slice(0, count), peak }
 }
 
 /** Times of the activities outside the hours of the resource. */
@@ -290,9 +195,9 @@ const joinedByActivity = (outside: readonly OutsideHours[]): OutsideHours[] => {
  * @param busy - where the resource has hours of its own: what is asked for at any hour
  */
 const overloadsOf = (
-  { from, load }: Pick<ResourceLoad, 'from' | 'load'>,
+  { from, load }: Pick<Steps, 'from' | 'load'>,
   availability: Availability,
-  busy: Pick<ResourceLoad, 'from' | 'load'> | null,
+  busy: Pick<Steps, 'from' | 'load'> | null,
 ): Overload[] => {
   const found: Overload[] = []
   let open: { -readonly [P in keyof Overload]: Overload[P] } | null = null
@@ -337,7 +242,7 @@ const overloadsOf = (
 
 /** Whether a step function is above 0 anywhere in [start, end). */
 const isBusyBetween = (
-  { from, load }: Pick<ResourceLoad, 'from' | 'load'>,
+  { from, load }: Pick<Steps, 'from' | 'load'>,
   start: Instant,
   end: Instant,
 ): boolean => {
@@ -426,7 +331,7 @@ const dayOf = (t: Instant): number => Math.floor(t / MINUTES_PER_DAY)
 
 /** Largest load of each calendar day from `firstDay` on. @param days - how many */
 export const loadByDay = (
-  { from, load }: Pick<ResourceLoad, 'from' | 'load'>,
+  { from, load }: Pick<Steps, 'from' | 'load'>,
   firstDay: number,
   days: number,
 ): Float64Array => {
