@@ -1,8 +1,6 @@
 import type { SpannedCalendar, Span } from './calendar.ts'
 import type { Instant } from './instant.ts'
 
-const span: Span = { start: 0, end: 0 }
-
 /**
  * The spans of [from, to) in which all of some calendars work.
  * @param calendars - at least one
@@ -10,6 +8,8 @@ const span: Span = { start: 0, end: 0 }
  */
 export const jointSpans = (calendars: readonly SpannedCalendar[], from: Instant, to: Instant): Int32Array => {
   const spans: number[] = []
+  // Its own in each call: as one of the module, Node 20's compiler kept an end that had been overwritten, and the loop never ended.
+  const span: Span = { start: from, end: from }
   // Beyond their last work calendars are not asked: they would search for half a century.
   const counts = calendars.map((calendar) => calendar.countBefore(to))
   let t = from as number
