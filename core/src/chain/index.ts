@@ -1,5 +1,5 @@
 export { chainReport, type ChainReport } from './chainReport.ts'
-export { chainSettings, focusedDuration } from './focused.ts'
+export { chainSettings, focusedDuration, isChainWork } from './focused.ts'
 // Agreed, lived with, tested
 export { agreement } from './agree.ts'
 export { currentChain, thresholdAt, type BufferState, type CurrentChain, type Use } from './currentChain.ts'

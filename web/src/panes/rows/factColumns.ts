@@ -1,8 +1,11 @@
 import {
   assign,
   assignmentWords,
+  chainSettings,
   durationWords,
   estimateWords,
+  focusedDuration,
+  isChainWork,
   readAssignments,
   readDuration,
   readEstimate,
@@ -35,6 +38,9 @@ const textColumn = (
     }
   },
 })
+
+const focusedIn = (context: CellContext, index: number): number =>
+  focusedDuration(at(context, index), chainSettings(context.plan).cut)
 
 const used = (values: Iterable<string | null>): string[] =>
   [...new Set([...values].filter((v): v is string => v !== null && v !== ''))].sort()
@@ -271,6 +277,53 @@ export const FACT_COLUMNS: readonly Column[] = [
         ok: true,
         words: estimateWords(read.range, lengths),
         change: setActivity(activity, { estimate }),
+      }
+    },
+  },
+  {
+    id: 'focused',
+    title: 'Focused',
+    explains:
+      'What it takes without a reserve of its own: the critical chain counts on it. In brackets: what the cut of the chain leaves of the duration.',
+    width: 72,
+    align: 'right',
+    holds: 1,
+    text: (context, i) => {
+      const activity = at(context, i)
+      if (!isChainWork(activity)) return ''
+      const words = shortDurationWords(focusedIn(context, i), context.calendars.lengthsOf(activity))
+      return activity.focused === null ? `(${words})` : words
+    },
+    sortBy: (context, i) => (isChainWork(at(context, i)) ? daysOf(context, i, focusedIn(context, i)) : -1),
+    draft: (context, i) => {
+      const activity = at(context, i)
+      return activity.focused === null
+        ? ''
+        : durationWords(activity.focused, context.calendars.lengthsOf(activity))
+    },
+    read: (context, i, text): Understood => {
+      const activity = at(context, i)
+      if (activity.kind !== 'work') return { ok: false, why: `a ${activity.kind} takes no time of its own` }
+      const lengths = context.calendars.lengthsOf(activity)
+      if (text.trim() === '') {
+        if (activity.focused === null) return same
+        const left = focusedDuration({ ...activity, focused: null }, chainSettings(context.plan).cut)
+        return {
+          ok: true,
+          words: `${durationWords(left, lengths)}, what the cut leaves`,
+          change: setActivity(activity, { focused: null }),
+        }
+      }
+      const read = readDuration(text, lengths)
+      if (!read.ok) return read
+      if (read.minutes <= 0) return { ok: false, why: 'a focused duration takes at least a minute' }
+      if (read.minutes === activity.focused) return same
+      const words = durationWords(read.minutes, lengths)
+      const isLonger = read.minutes > activity.duration
+      return {
+        ok: true,
+        words: isLonger ? `${words}, longer than its duration: it leaves no reserve` : words,
+        change: setActivity(activity, { focused: read.minutes }),
       }
     },
   },

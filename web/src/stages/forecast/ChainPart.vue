@@ -264,8 +264,11 @@ const LESS = {
         <span>Cut by, in 100</span>
         <NumberField v-model="cut" label="Cut in 100" :min="0" :max="95" />
       </div>
-      <p v-if="own > 0" class="soft">
-        {{ counted(own, 'activity') }} with a focused duration of {{ own === 1 ? 'its' : 'their' }} own.
+      <p class="soft">
+        <template v-if="own > 0"
+          >{{ counted(own, 'activity') }} with a focused duration of {{ own === 1 ? 'its' : 'their' }} own.
+        </template>
+        One by one they are typed in the column Focused of the Rows.
       </p>
       <h3>Size of the buffers</h3>
       <RadioChoice
