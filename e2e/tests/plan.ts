@@ -10,6 +10,7 @@ interface StoredPlan {
   resources: { id: string; code: string }[]
   assignments: { activity: string; resource: string }[]
   acceptances: Items
+  baselines: { name: string }[]
   reviews: Items
   links: Items
   groups: Items

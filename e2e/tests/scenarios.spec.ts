@@ -55,6 +55,10 @@ test('three alternatives, one decision, promoted: side by side on the same draws
 
   // Promoted as one change, and undone as one.
   await page.getByTestId('scenario-name').filter({ hasText: 'Two surveyors' }).click()
+  const baselines = async (): Promise<string[]> =>
+    (await kittiwake.onServer()).plan.baselines.map(({ name }) => name)
+  const before = await baselines()
+  await page.getByRole('checkbox', { name: 'freeze the plan as a baseline' }).click()
   await page.getByTestId('promote').click()
   await expect(table.getByRole('columnheader')).toHaveCount(3)
   const surveyed = async (): Promise<unknown> =>
@@ -62,11 +66,14 @@ test('three alternatives, one decision, promoted: side by side on the same draws
       (await kittiwake.onServer()).plan.activities as unknown as { code: string; calendar: string | null }[]
     ).find(({ code }) => code === 'S10')!.calendar
   await expect.poll(surveyed).toBeNull()
+  // The plan as it was stays beside it.
+  expect(await baselines()).toEqual([...before, 'Before Two surveyors'])
   // The runs are of the plan before it.
   await expect(page.getByTestId('run-both')).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(table.getByRole('columnheader')).toHaveCount(4)
   await expect.poll(surveyed).toBe('surveyor')
+  expect(await baselines()).toEqual(before)
 })
 
 test('a change that no longer fits is named, left out and keeps from promoting', async ({

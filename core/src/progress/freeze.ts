@@ -20,6 +20,13 @@ export interface BaselineWords {
 
 /** Inks of baselines on the time drawing, the first that is free is the next one's. */
 export const BASELINE_INKS = ['plum', 'fjord', 'brick', 'moss'] as const
+/** The ink of the next baseline: one that no other has, while there is one. */
+export const nextInk = ({ baselines }: Pick<Plan, 'baselines'>): string => {
+  const used = new Set(baselines.map(({ ink }) => ink))
+  return (
+    BASELINE_INKS.find((ink) => !used.has(ink)) ?? BASELINE_INKS[baselines.length % BASELINE_INKS.length]!
+  )
+}
 
 /**
  * Freezes dates, durations, floats and costs as they are.

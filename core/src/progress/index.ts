@@ -1,6 +1,6 @@
 export { agreedMoney, type AgreedMoney } from './agreedMoney.ts'
 export { agreedFinishOf, baselineOf, frozenBy, type Frozen } from './baselines.ts'
-export { BASELINE_INKS, basisOf, freeze, type BaselineWords } from './freeze.ts'
+export { BASELINE_INKS, basisOf, freeze, nextInk, type BaselineWords } from './freeze.ts'
 export { goneSince, varianceOf, type Variance } from './variance.ts'
 export { varianceReport, type VarianceReport } from './varianceReport.ts'
 export {

@@ -9,6 +9,7 @@ import {
   fromUnixTime,
   instantOf,
   instantWords,
+  nextInk,
   type Baseline,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
@@ -37,10 +38,6 @@ const note = ref('')
 const isPart = ref(false)
 const isFreezing = ref(false)
 const selected = computed(() => ui.selection.length)
-const nextInk = computed(() => {
-  const used = new Set(plan.value.baselines.map(({ ink }) => ink))
-  return BASELINE_INKS.find((ink) => !used.has(ink)) ?? BASELINE_INKS[plan.value.baselines.length % 4]!
-})
 const whyNotFrozen = computed(() =>
   plans.scenarioId !== null
     ? 'A scenario is in view. What is agreed is the plan: go back to it first.'
@@ -57,7 +54,7 @@ const freezeNow = async (): Promise<void> => {
       name: name.value.trim() || (plan.value.baselines.length === 0 ? 'Agreed' : 'Agreed anew'),
       note: note.value.trim(),
       by: authorName.value,
-      ink: nextInk.value,
+      ink: nextInk(plan.value),
       at: formatInstant(fromUnixTime(Date.now())),
       only: isPart.value && selected.value > 0 ? [...ui.selection] : null,
     })

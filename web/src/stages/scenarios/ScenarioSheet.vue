@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import {
   changesOfScenario,
   counted,
@@ -15,6 +15,7 @@ import {
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
+import TickBox from '../../controls/TickBox.vue'
 import TextField from '../../controls/TextField.vue'
 
 /** One scenario: who, why and on what condition, its changes with those that no longer fit, what its money is made of. */
@@ -28,7 +29,8 @@ const emit = defineEmits<{
   field: [field: 'name' | 'by' | 'why' | 'holdsIf', text: string]
   takeOut: [key: string]
   work: []
-  promote: []
+  /** @param freezesFirst - whether the plan as it was stays as a baseline */
+  promote: [freezesFirst: boolean]
   discard: []
   save: []
   base: [scenario: string | null]
@@ -42,6 +44,7 @@ const nameIt = async (): Promise<void> => {
 }
 defineExpose({ nameIt })
 
+const freezesFirst = ref(false)
 const seen = computed(() => scenarioPlan(props.plan, props.scenario.id))
 /** The scenario's changes in words, each described on the plan as the changes before it left it. */
 const changes = computed(() =>
@@ -97,7 +100,10 @@ const money = (amount: number): string =>
   </p>
   <div class="ways">
     <ActButton kind="primary" data-test="work-in" @click="emit('work')">Make changes in it</ActButton>
-    <ActButton :disabled="changes.length === 0 || voids > 0" data-test="promote" @click="emit('promote')"
+    <ActButton
+      :disabled="changes.length === 0 || voids > 0"
+      data-test="promote"
+      @click="emit('promote', freezesFirst)"
       >Promote to the plan</ActButton
     >
     <ActButton data-test="discard" @click="emit('discard')">Discard</ActButton>
@@ -105,6 +111,7 @@ const money = (amount: number): string =>
     <ActButton data-test="save-scenario" @click="emit('save')">Save as a file</ActButton>
   </div>
   <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
+  <TickBox v-model="freezesFirst">Before it is promoted, freeze the plan as a baseline</TickBox>
   <p class="soft">Nothing in the plan changes until it is promoted: as one change, undone as one.</p>
   <section>
     <h3>Who, why, what it assumes</h3>

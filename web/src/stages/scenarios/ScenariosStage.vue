@@ -6,7 +6,9 @@ import {
   counted,
   formatInstant,
   freshId,
+  fromUnixTime,
   instantOf,
+  nextInk,
   promoteScenario,
   removeScenario,
   scenarioAlone,
@@ -198,6 +200,28 @@ const seen = computed(() => chosen.value && scenarioPlan(base.value, chosen.valu
 const chosenBeside = computed(() => found.value?.besides.get(chosen.value?.id ?? '') ?? null)
 
 const tryEdit = (change: Change): boolean => attempt(() => plans.editPlan(change))
+const promote = async (freezesFirst: boolean): Promise<void> => {
+  const of = chosen.value!
+  try {
+    const frozen = freezesFirst ? await frozenBefore(of.name) : null
+    attempt(() => {
+      const promoted = promoteScenario(base.value, of.id)
+      plans.editPlan(frozen === null ? promoted : { kind: 'all', changes: [frozen, promoted] })
+    })
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+/** The plan as it stands, dates and money, before a scenario becomes it. */
+const frozenBefore = (scenario: string): Promise<Change> =>
+  plans.question('frozenNow', {
+    name: `Before ${scenario || 'a scenario'}`,
+    note: '',
+    by: authorName.value,
+    ink: nextInk(base.value),
+    at: formatInstant(fromUnixTime(Date.now())),
+    only: null,
+  })
 /** @param base - what it is to stand on; null: the plan */
 const branch = async (base: string | null): Promise<void> => {
   const id = freshId(scenarios.value, 's', Math.random)
@@ -330,7 +354,7 @@ const show = async (activity: string): Promise<void> => {
         @field="setField"
         @take-out="tryEdit({ kind: 'remove', list: 'scenarioChanges', key: $event })"
         @work="workIn"
-        @promote="attempt(() => plans.editPlan(promoteScenario(base, chosen!.id)))"
+        @promote="promote"
         @save="exportAlone"
         @branch="branch(chosen.id)"
         @base="tryEdit({ kind: 'set', list: 'scenarios', key: chosen.id, set: { base: $event } })"
