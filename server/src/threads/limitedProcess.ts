@@ -107,6 +107,7 @@ export class LimitedProcess<Answer> {
   }
 
   private end(child: ChildProcess): void {
+    clearTimeout(this.idle)
     if (this.child === child) this.child = null
     child.kill('SIGKILL')
   }
