@@ -30,6 +30,12 @@ test('get to 1 July for the least money, see why, and make it a scenario that fi
   const bill = page.getByTestId('crash-bill')
   await expect(bill.getByRole('row').filter({ hasText: 'U80' })).toContainText('3,600')
   await expect(bill.getByRole('row').filter({ hasText: 'Damages' })).toContainText('−8,000')
+  // How sure that is, on the same draws with and without crashing, and whom it asks too much of.
+  await expect(page.getByTestId('crash-simulated')).toContainText(
+    /80 of 100 iterations finish by .*, planned is Thu 1 Jul; not crashed by .*Thu 1 Jul is kept in .* of 100, not crashed in .* of 100/,
+    { timeout: 30_000 },
+  )
+  await expect(page.getByText('Nobody is asked for more than there is who was not before.')).toBeVisible()
   await expect(page.getByText('U10 waits for Spring tides until Sun 20 Jun')).toBeVisible()
 
   await page.getByRole('textbox', { name: 'Finish by' }).fill('29 jun')

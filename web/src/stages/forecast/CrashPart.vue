@@ -28,6 +28,7 @@ import type { CrashRequest, CrashStepView, CrashView } from '../../workers/crash
 import CrashWorker from '../../workers/crash.worker.ts?worker'
 import CrashCurve from './CrashCurve.vue'
 import CrashData from './CrashData.vue'
+import CrashSure from './CrashSure.vue'
 
 /** The cheapest way to each finish, what it costs in all, and why cheaper-looking work is left alone. */
 const props = defineProps<{ calendars: CalendarLookup }>()
@@ -338,13 +339,20 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
           <h3>How sure, by PERT</h3>
           <p data-test="crash-sure">
             The required finish is kept in <strong>{{ inHundred(chosen.pert.probability) }}</strong>, not
-            crashed in {{ inHundred(normal!.pert.probability) }}. Estimates shrink with what is crashed; where
-            more paths become critical, the simulation of the scenario says less.
+            crashed in {{ inHundred(normal!.pert.probability) }}. Estimates shrink with what is crashed.
           </p>
         </template>
+        <CrashSure
+          :plan="plan"
+          :normal="normal!"
+          :step="chosen"
+          :to="to === PROJECT ? null : to"
+          :due="deadline"
+          :calendars="calendars"
+        />
         <p>
           <ActButton
-            v-if="plans.scenarioId === null"
+            v-if="plans.whyNotPlan === ''"
             kind="primary"
             data-test="crash-scenario"
             @click="asScenario"
