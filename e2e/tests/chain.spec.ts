@@ -22,6 +22,16 @@ test('live with an agreed chain: what to do today, why, does it hold, and the si
   await expect(page.getByTestId('fever')).toHaveAccessibleName(/19 Apr: .*26 Apr: .*3 May: .*10 May: /)
   await expect(page.getByTestId('buffer-holds')).toContainText(/enough in \d+ of 100/, { timeout: 60_000 })
 
+  // Among all plans it stands in one picture with the others that have a chain.
+  await page.goto('/')
+  const row = page.getByTestId('plan-chains').getByRole('row').filter({ hasText: '10 May' }).first()
+  await expect(row).toContainText('leave it alone', { timeout: 60_000 })
+  await expect(row).toContainText(/\d+ buffers? says? act/)
+  await row.getByRole('link').click()
+  await expect(title).toContainText('Promised Mon 9 Aug', { timeout: 60_000 })
+  await beads.focus()
+  await page.keyboard.press('Enter')
+
   // Lines drawn lower turn it into something to plan for.
   const plan = page.getByRole('textbox', { name: 'Plan above' })
   await plan.fill('90 / 10')

@@ -6,6 +6,8 @@ export const reportQuerySchema = z.strictObject({
   /** Names of parts, with commas between; all where none is named. */
   parts: z.string().max(400).optional(),
   scenario: z.string().min(1).max(200).optional(),
+  /** As it was when this was kept: "baselines/b1". */
+  kept: z.string().min(1).max(600).optional(),
   iterations: z.coerce.number().int().min(50).max(100_000).default(5000),
   seed: z.coerce.number().int().min(-2147483648).max(4294967295).default(1),
   sampling: z.enum(['lhs', 'random']).default('lhs'),

@@ -1,11 +1,11 @@
 import { reportLineSchema, type ReportLine } from '@geodrome/core'
-import { ApiError, OfflineError } from './client.ts'
+import { ApiError, OfflineError, type PlanMeant } from './client.ts'
 
 /** What a report on the server is asked for by. */
 export interface AskedReport {
   readonly to: 'pdf' | 'html'
   readonly parts: readonly string[]
-  readonly scenario: string | null
+  readonly of: PlanMeant
   readonly iterations: number
   readonly seed: number
   readonly sampling: 'lhs' | 'random'
@@ -18,11 +18,12 @@ export interface AskedReport {
  */
 export const fetchReport = async (
   plan: string,
-  { to, parts, scenario, iterations, seed, sampling, risks }: AskedReport,
+  { to, parts, of, iterations, seed, sampling, risks }: AskedReport,
   heard: (line: Extract<ReportLine, { doing: string }>) => void,
   signal: AbortSignal,
 ): Promise<Blob> => {
   const asked = new URLSearchParams({
+    ...of,
     to,
     parts: parts.join(','),
     iterations: String(iterations),
@@ -30,7 +31,6 @@ export const fetchReport = async (
     sampling,
     risks: risks ? 'yes' : 'no',
   })
-  if (scenario !== null) asked.set('scenario', scenario)
   const response = await reached(() =>
     fetch(`/api/plans/${plan}/report?${asked.toString()}`, {
       headers: { Accept: 'application/x-ndjson' },

@@ -331,7 +331,7 @@ const LESS = {
     <h1 v-if="!failure" data-test="chain-title">{{ title }}</h1>
     <div class="deeds">
       <ActButton
-        v-if="drawn && drawn.chain.length > 0"
+        v-if="drawn && drawn.chain.length > 0 && plans.kept === null"
         :kind="agreed ? 'chip' : 'primary'"
         data-test="agree"
         @click="agree"

@@ -1,42 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { instantOf, shortDay, thresholdAt, type FeverPoint } from '@geodrome/core'
+import { instantOf, shortDay, type FeverPoint } from '@geodrome/core'
+import FeverGround from '../../controls/FeverGround.vue'
 
-/** How much of a buffer is used over how much of its chain is done: three hatch densities, an ink path, one dot a period. */
+/** How much of a buffer was used over how much of its chain was done: an ink path, one dot a period. */
 const props = defineProps<{
   points: readonly FeverPoint[]
   buffer: string
   thresholds: readonly (readonly [number, number])[]
 }>()
-const WIDTH = 250
-const HEIGHT = 182
-const [LEFT, BOTTOM, TOP, RIGHT] = [30, 36, 8, 8]
-/** Above all used there is room for more. */
-const MOST = 1.2
-const x = (share: number): number => LEFT + share * (WIDTH - LEFT - RIGHT)
-const y = (share: number): number =>
-  HEIGHT - BOTTOM - (Math.min(share, MOST) / MOST) * (HEIGHT - BOTTOM - TOP)
-const lines = computed(() =>
-  props.thresholds.map(
-    (one) => [thresholdAt([one[0], one[1]], 0), thresholdAt([one[0], one[1]], 1)] as const,
-  ),
-)
-const areas = computed(() => {
-  const [lower, upper] = [lines.value[0]!, lines.value[1]!]
-  const band = (low: readonly [number, number], high: readonly [number, number]): string =>
-    `${x(0)},${y(low[0])} ${x(1)},${y(low[1])} ${x(1)},${y(high[1])} ${x(0)},${y(high[0])}`
-  return [
-    { says: 'leave it alone', points: band([0, 0], lower), x: x(1) - 4, y: y(0) - 5, pattern: 'leave' },
-    {
-      says: 'plan what to do',
-      points: band(lower, upper),
-      x: x(1) - 4,
-      y: y((lower[1] + upper[1]) / 2) + 3,
-      pattern: 'plan',
-    },
-    { says: 'act', points: band(upper, [MOST, MOST]), x: x(1) - 4, y: y(MOST) + 12, pattern: 'act' },
-  ]
-})
 const dots = computed(() =>
   props.points.flatMap(({ period, statusDate, buffers }) => {
     const state = buffers.find(({ id }) => id === props.buffer)
@@ -46,124 +18,50 @@ const dots = computed(() =>
         key: period?.id ?? 'now',
         isNow: period === null,
         label: shortDay(instantOf(statusDate, 'start')),
-        x: x(state.progress),
-        y: y(state.consumption),
+        done: state.progress,
+        used: state.consumption,
         words: `${shortDay(instantOf(statusDate, 'start'))}: ${Math.round(100 * state.progress)} % done, ${Math.round(100 * state.consumption)} % used`,
       },
     ]
   }),
 )
-const path = computed(() => dots.value.map((dot) => `${dot.x},${dot.y}`).join(' '))
+const label = computed(() => `Used over done, by period. ${dots.value.map(({ words }) => words).join('; ')}`)
 </script>
 
 <template>
-  <svg
-    :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
-    class="fever"
-    role="img"
-    :aria-label="`Used over done, by period. ${dots.map(({ words }) => words).join('; ')}`"
-    data-test="fever"
-  >
-    <defs>
-      <pattern
-        v-for="[id, gap] in [
-          ['leave', 12],
-          ['plan', 7],
-          ['act', 4],
-        ] as const"
-        :id="`fever-${id}`"
-        :key="id"
-        :width="gap"
-        :height="gap"
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
-        <line x1="0" x2="0" y1="0" :y2="gap" class="hatch" />
-      </pattern>
-    </defs>
-    <polygon
-      v-for="area in areas"
-      :key="area.says"
-      class="area"
-      :points="area.points"
-      :fill="`url(#fever-${area.pattern})`"
+  <FeverGround v-slot="{ x, y, width, top }" :thresholds="thresholds" :label="label" data-test="fever">
+    <polyline
+      v-if="dots.length > 1"
+      class="path"
+      :points="dots.map(({ done, used }) => `${x(done)},${y(used)}`).join(' ')"
     />
-    <line class="full" :x1="x(0)" :x2="x(1)" :y1="y(1)" :y2="y(1)" />
-    <text v-for="area in areas" :key="area.says" class="says" :x="area.x" :y="area.y" text-anchor="end">
-      {{ area.says }}
-    </text>
-    <text
-      v-for="share in [0, 0.5, 1]"
-      :key="`y${share}`"
-      class="tick"
-      :x="LEFT - 4"
-      :y="y(share) + 4"
-      text-anchor="end"
-    >
-      {{ share * 100 }}
-    </text>
-    <text
-      v-for="share in [0, 0.5, 1]"
-      :key="`x${share}`"
-      class="tick"
-      :x="x(share)"
-      :y="HEIGHT - 22"
-      text-anchor="middle"
-    >
-      {{ share * 100 }}
-    </text>
-    <text class="tick" :x="LEFT" :y="HEIGHT - 6">% of the buffer used, over % of its chain done</text>
-    <polyline v-if="dots.length > 1" class="path" :points="path" />
     <g v-for="(dot, k) in dots" :key="dot.key">
       <circle
         class="dot"
         :class="{ now: dot.isNow }"
-        :cx="dot.x"
-        :cy="dot.y"
+        :cx="x(dot.done)"
+        :cy="y(dot.used)"
         :r="k === dots.length - 1 ? 5 : 3.5"
       />
       <text
         class="date"
-        :x="dot.x > WIDTH - 80 ? dot.x - 8 : dot.x + 8"
-        :y="dot.y + (k % 2 === 0 && dot.y > TOP + 14 ? -5 : 13 + (k % 2) * 10)"
-        :text-anchor="dot.x > WIDTH - 80 ? 'end' : 'start'"
+        :x="x(dot.done) > width - 80 ? x(dot.done) - 8 : x(dot.done) + 8"
+        :y="y(dot.used) + (k % 2 === 0 && y(dot.used) > top + 14 ? -5 : 13 + (k % 2) * 10)"
+        :text-anchor="x(dot.done) > width - 80 ? 'end' : 'start'"
       >
         {{ dot.label }}
       </text>
     </g>
-  </svg>
+  </FeverGround>
 </template>
 
 <style scoped>
-.fever {
-  flex: none;
-  width: 100%;
-  aspect-ratio: 250 / 182;
-  display: block;
-}
-.hatch {
-  stroke: var(--soft-ink);
-  stroke-width: 1;
-}
-.area {
-  stroke: var(--ink);
-  stroke-width: 0.8;
-}
-.full {
-  stroke: var(--ink);
-  stroke-dasharray: 3 3;
-}
-.says,
-.date,
-.tick {
+.date {
   font-size: 10.5px;
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--raised);
   stroke-width: 3px;
-}
-.says {
-  font-weight: 600;
 }
 .path {
   fill: none;

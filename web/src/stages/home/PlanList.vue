@@ -15,6 +15,7 @@ import FactTable from '../../controls/FactTable.vue'
 import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
 import { optionsOf } from '../../controls/options.ts'
+import PlanChains from './PlanChains.vue'
 
 /** The plans with what each comes to: found by name, sorted by what is asked, put away when it is over. */
 const props = defineProps<{
@@ -87,6 +88,13 @@ const shown = computed(() => {
     .map(({ plan }) => plan)
 })
 
+/** Those of them whose critical chain was agreed. */
+const chains = computed(() =>
+  shown.value.flatMap((plan) => {
+    const chain = known(plan)?.chain ?? null
+    return chain === null ? [] : [{ plan, chain }]
+  }),
+)
 const day = (date: string): string =>
   instantWords(instantOf(date, 'finish'), 'finish', { time: false, year: true })
 const distance = ({ short, dayMinutes, required }: FactsOfPlan): string => {
@@ -195,6 +203,7 @@ const noDates = (plan: PlanSummary): string => {
       </tr>
     </tbody>
   </FactTable>
+  <PlanChains v-if="chains.length > 0" :plans="chains" />
 </template>
 
 <style scoped>

@@ -1,25 +1,38 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { counted, durationWords, instantOf } from '@geodrome/core'
+import {
+  agreedFinishOf,
+  baselineOf,
+  counted,
+  doneTogether,
+  durationWords,
+  instantOf,
+  instantWords,
+} from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { useQuestion } from '../../composables/useQuestion.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 /** The plan in figures: how long in each way of counting, how much work, what it costs, what is done. */
 const plans = usePlanStore()
 const calendars = useCalendars(() => plans.viewPlan)
 
+const { answer: done } = useQuestion('done', () => ({}))
+const WEIGHED = {
+  duration: 'by duration',
+  work: 'by hours of people',
+  cost: 'by cost',
+  count: 'each counting the same',
+} as const
 const figures = computed((): readonly (readonly [string, string])[] => {
   const { viewPlan: plan, view } = plans
   if (!plan || !view || !calendars.value) return []
   const { project, projectLengths } = calendars.value
   const worked = project.countBefore(view.projectFinish) - project.countBefore(view.projectStart)
   const days = Math.ceil((view.projectFinish - view.projectStart) / 1440)
-  let [work, done, fixed] = [0, 0, 0]
+  let [work, fixed] = [0, 0]
   for (const a of plan.activities) {
-    if (a.kind === 'work') {
-      work += a.duration
-      done += a.progress.actualFinish !== null ? a.duration : (a.duration * a.progress.percent) / 100
-    }
+    if (a.kind === 'work') work += a.duration
     fixed += a.cost.fixed
   }
   const found: [string, string][] = [
@@ -36,7 +49,8 @@ const figures = computed((): readonly (readonly [string, string])[] => {
       `${Math.round(work / 60).toLocaleString('en')} h in ${counted(plan.activities.filter((a) => a.kind === 'work').length, 'activity')}`,
     ],
   ]
-  if (done > 0) found.push(['Of that done', `${Math.round((done / Math.max(1, work)) * 100)} of 100`])
+  const share = done.value && doneTogether(done.value, done.value.share.keys())
+  if (share) found.push(['Done', `${Math.floor(share * 100)} %, ${WEIGHED[plan.project.weighting]}`])
   if (fixed !== 0) found.push(['Fixed costs', `${fixed.toLocaleString('en')} ${plan.project.currency}`])
   if (plan.project.requiredFinish !== null) {
     const spare =
@@ -49,8 +63,21 @@ const figures = computed((): readonly (readonly [string, string])[] => {
         : `${durationWords(spare, projectLengths)} to spare`,
     ])
   }
-  const [baseline] = plan.baselines
-  found.push(['Baseline', baseline ? baseline.name || 'frozen' : 'none frozen yet'])
+  const baseline = baselineOf(plan)
+  found.push(['Compared with', baseline ? baseline.name || 'a baseline without a name' : 'no baseline yet'])
+  const agreed = baseline && agreedFinishOf(plan, baseline)
+  if (agreed !== null) {
+    const by = project.countBefore(view.projectFinish) - project.countBefore(agreed)
+    found.push(
+      ['Agreed finish', instantWords(agreed, 'finish')],
+      [
+        'Against it',
+        by === 0
+          ? 'as agreed'
+          : `${durationWords(Math.abs(by), projectLengths)} ${by > 0 ? 'later' : 'earlier'}`,
+      ],
+    )
+  }
   return found
 })
 </script>
