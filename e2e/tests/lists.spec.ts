@@ -49,8 +49,8 @@ test('begin a plan from nothing, and one with the calendars of another', async (
 
   await page.goto('/new')
   await page.getByLabel('What must be finished').fill('Kiln again')
-  await choose(page, 'Calendars and groups', 'as in Kiln rebuild')
-  await expect(page.getByText('1 calendars with their holidays: Day shift.')).toBeVisible()
+  await choose(page, 'Begin as in an earlier plan', 'as in Kiln rebuild')
+  await expect(page.getByText('1 calendar with its holidays: Day shift.')).toBeVisible()
   await page.getByTestId('make-plan').click()
   await expect(page.getByRole('row').filter({ hasText: 'Burner and controls' })).toBeVisible()
 })

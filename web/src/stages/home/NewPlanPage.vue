@@ -8,15 +8,17 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
   CLOCK_LENGTHS,
-  copiesOfCalendars,
+  counted,
   dateWords,
   durationWords,
   fromUnixTime,
+  planLike,
   readDate,
   readPlan,
   readWeek,
   weekWords,
   writePlan,
+  type NewPlanFacts,
   type Plan,
   type PlanSummary,
   weekLengths,
@@ -27,7 +29,7 @@ const router = useRouter()
 const plans = ref<readonly PlanSummary[]>([])
 const template = ref('')
 const templatePlan = ref<Plan | null>(null)
-const withGroups = ref(true)
+const take = ref({ groups: true, resources: true, limits: true })
 const what = ref('')
 const code = ref('')
 const by = ref('')
@@ -67,30 +69,23 @@ const problem = computed(() => {
 })
 const make = async (): Promise<void> => {
   if (problem.value !== '') return
-  const from = templatePlan.value
-  const typed = week.value
-  const calendars = from
-    ? copiesOfCalendars({ planId: template.value, plan: from.project.name, calendars: from.calendars })
-    : typed.ok
-      ? [{ id: 'day', name: 'Working week', ...weekLengths(typed.week), week: typed.week }]
-      : []
-  const file = {
-    format: 'geodrome-plan',
-    version: 1,
-    project: {
-      name: what.value.trim(),
-      code: code.value.trim(),
-      start: startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10),
-      requiredFinish: byRead.value?.ok ? byRead.value.date : null,
-      calendar: from ? from.project.calendar : 'day',
-      currency: from?.project.currency ?? 'EUR',
-      lagOn: from?.project.lagOn ?? 'from',
-      ...(from?.project.naming && { naming: from.project.naming }),
-    },
-    calendars,
-    groups: from && withGroups.value ? from.groups : [],
-    views: from?.views ?? [],
+  const facts: NewPlanFacts = {
+    name: what.value.trim(),
+    code: code.value.trim(),
+    start: startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10),
+    requiredFinish: byRead.value?.ok ? byRead.value.date : null,
   }
+  const typed = week.value
+  const file = templatePlan.value
+    ? planLike({ id: template.value, plan: templatePlan.value }, take.value, facts)
+    : {
+        format: 'geodrome-plan',
+        version: 1,
+        project: { ...facts, calendar: 'day' },
+        calendars: typed.ok
+          ? [{ id: 'day', name: 'Working week', ...weekLengths(typed.week), week: typed.week }]
+          : [],
+      }
   try {
     const { id } = await api.importPlan(writePlan(readPlan(file).plan))
     await router.push({ name: 'network', params: { id } })
@@ -126,23 +121,33 @@ const make = async (): Promise<void> => {
       >
       <label class="short">Code <TextField v-model="code" maxlength="40" placeholder="KILN" /></label>
       <div class="field">
-        Calendars and groups
+        Begin as in an earlier plan
         <ChoiceField
           v-model="template"
-          label="Calendars and groups"
+          label="Begin as in an earlier plan"
           :options="templates"
           @update:model-value="choose"
         />
       </div>
       <template v-if="templatePlan">
         <p class="soft">
-          {{ templatePlan.calendars.length }} calendars with their holidays:
+          {{ counted(templatePlan.calendars.length, 'calendar') }} with
+          {{ templatePlan.calendars.length === 1 ? 'its' : 'their' }} holidays:
           {{ templatePlan.calendars.map((c) => c.name || c.id).join(', ')
           }}<template v-if="templatePlan.views.length > 0"
             >; kept views: {{ templatePlan.views.map((v) => v.name).join(', ') }}</template
           >.
         </p>
-        <TickBox v-model="withGroups" class="line"> with its {{ templatePlan.groups.length }} groups</TickBox>
+        <TickBox v-if="templatePlan.groups.length > 0" v-model="take.groups" class="line">
+          with its {{ counted(templatePlan.groups.length, 'group') }}</TickBox
+        >
+        <TickBox v-if="templatePlan.resources.length > 0" v-model="take.resources" class="line">
+          with its {{ counted(templatePlan.resources.length, 'resource') }}: prices, and as much as there was
+          at last</TickBox
+        >
+        <TickBox v-model="take.limits" class="line">
+          with its limits of Review, critical float, weighting and house rule for names</TickBox
+        >
       </template>
       <label v-else
         >Working week
