@@ -143,6 +143,10 @@ test('an iteration is replayed on the Ground and stepped with keys', async ({ pa
   await kittiwake.row('H30').click()
   const day = new Date(`${activities[h30.id]!.finish}Z`).getUTCDate()
   await expect(said).toContainText(new RegExp(`H30: .* to \\w+ ${day} \\w+`))
+  // Once the plan is another, it says of which it is.
+  await expect(page.getByTestId('replay-stale')).toHaveCount(0)
+  await kittiwake.type('H30', 'Duration', '12d')
+  await expect(page.getByTestId('replay-stale')).toContainText(/at revision \d+, before the last edits/)
   await page.getByTestId('end-replay').click()
   await expect(said).toHaveCount(0)
   await expect(page.getByTestId('ground-replay')).toHaveCount(0)

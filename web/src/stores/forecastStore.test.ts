@@ -9,6 +9,7 @@ interface OpenPlan {
   planId: string | null
   status: string
   scenarioId: string | null
+  kept: { revision: number } | null
   revision: number
   log: LoggedChange[]
   pending: unknown[]
@@ -86,7 +87,7 @@ beforeEach(() => {
   setActivePinia(createPinia())
   server.runs.clear()
   server.asked.length = 0
-  plan = ref({ planId: 'p', status: 'open', scenarioId: null, revision: 3, log: [], pending: [] })
+  plan = ref({ planId: 'p', status: 'open', scenarioId: null, kept: null, revision: 3, log: [], pending: [] })
 })
 afterEach(() => vi.useRealTimers())
 
@@ -184,4 +185,18 @@ it('of another plan nothing is left', async () => {
   await vi.advanceTimersByTimeAsync(5000)
   expect(store.runs).toEqual([])
   expect(server.asked).toEqual([])
+})
+
+it('of the plan as it was the latest run until then counts, and none is started', async () => {
+  server.runs.set('new', aRun('new', { revision: 7 }))
+  server.runs.set('old', aRun('old', { revision: 2 }))
+  server.runs.set('other', aRun('other', { revision: 1, input: inScenario('s1') }))
+  const store = await open()
+  expect(store.latest?.id).toBe('new')
+  plan.value = { ...plan.value, revision: 7, kept: { revision: 4 } }
+  expect(store.latest?.id).toBe('old')
+  expect(await store.start(inScenario('s1'))).toBeNull()
+  expect(store.failure).toContain('go back to the plan first')
+  plan.value = { ...plan.value, kept: { revision: 1 } }
+  expect(store.latest).toBeNull()
 })

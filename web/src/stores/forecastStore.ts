@@ -53,8 +53,14 @@ export const useForecastStore = defineStore('forecast', () => {
   const finished = computed(() => runs.value.filter((run) => run.state === 'done'))
   const latestOf = (scenario: string | null): SimulationRun | null =>
     finished.value.find((run) => run.input.scenario === scenario) ?? null
-  /** The latest run of what is in view. */
-  const latest = computed(() => latestOf(plans.scenarioId))
+  /** The latest run of what is in view; of the plan as it was, the latest until then. */
+  const latest = computed(() => {
+    const { kept } = plans
+    return kept === null
+      ? latestOf(plans.scenarioId)
+      : (finished.value.find(({ input, revision }) => input.scenario === null && revision <= kept.revision) ??
+          null)
+  })
   /** What came of a run; null as long as it is not here. */
   const resultOf = (run: SimulationRun | null): SimulationResult | null => {
     if (run === null) return null
@@ -66,8 +72,10 @@ export const useForecastStore = defineStore('forecast', () => {
   const isStale = ({ revision, input }: SimulationRun): boolean => {
     const first = plans.log[0]?.revision ?? plans.revision + 1
     if (revision < first - 1) return true
+    const { kept } = plans
+    const since = plans.log.filter((entry) => entry.revision > revision)
     return isForecastPast(
-      [...plans.log.filter((entry) => entry.revision > revision), ...plans.pending],
+      kept === null ? [...since, ...plans.pending] : since.filter((entry) => entry.revision <= kept.revision),
       plans.plan === null ? [] : lineageOf(plans.plan, input.scenario),
     )
   }
@@ -169,6 +177,11 @@ export const useForecastStore = defineStore('forecast', () => {
   /** Starts a run once every change is stored. @returns its result; null if it was stopped or failed */
   const start = async (input: SimulationRequest): Promise<SimulationResult | null> => {
     failure.value = ''
+    if (plans.kept !== null) {
+      failure.value =
+        'the plan as it was is in view, and a run is of the plan as it is; go back to the plan first'
+      return null
+    }
     try {
       const run = (await api.startRun(plans.planId!, 'simulation', input)) as SimulationRun
       follow(run)

@@ -92,6 +92,9 @@ useCommands(() => [
       >, {{ at.rank.toLocaleString('en') }} of {{ at.of.toLocaleString('en') }} by finish; {{ risks
       }}<template v-if="at.cost > 0">; costs {{ money(at.cost) }}</template
       ><template v-if="damages > 0">, damages {{ money(damages) }} in it</template>.
+      <span v-if="forecast.isStale(replay.run)" class="signal" data-test="replay-stale"
+        >It is of the plan at revision {{ replay.run.revision }}, before the last edits.</span
+      >
       <span v-if="focused" class="soft">{{ focused }}</span>
       <span v-if="problem" class="brick">{{ problem }}</span>
     </span>
