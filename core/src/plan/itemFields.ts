@@ -15,7 +15,7 @@ export const withFields = (item: Item, set: Item): Item => {
 }
 
 /** Stands for "this field was not there" in an inverse, since JSON cannot carry undefined. */
-const ABSENT = '\u0000absent'
+export const ABSENT = '\u0000absent'
 
 /** Earlier values of the fields that are set. */
 export const earlier = (item: Item, set: Item): Item =>

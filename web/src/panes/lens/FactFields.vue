@@ -5,7 +5,7 @@ import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
 import { computed, ref } from 'vue'
-import { readAmount, type Activity, type Item } from '@geodrome/core'
+import { percentBySteps, readAmount, stepsOf, type Activity, type Item } from '@geodrome/core'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
@@ -63,17 +63,20 @@ const DIRECTIONS = [
   { value: 'in', label: 'comes in' },
   { value: 'out', label: 'goes out' },
 ] as const
-interface Line {
-  readonly text: string
-  readonly done: boolean
-}
-const checklist = computed(() => props.activity.checklist as readonly Line[])
+const checklist = computed(() => stepsOf(props.activity))
 const line = ref('')
 const addLine = (): void => {
   if (line.value.trim() === '') return
-  set({ checklist: [...checklist.value, { text: line.value.trim(), done: false }] })
+  set({ checklist: [...checklist.value, { text: line.value.trim(), done: false, weight: 1 }] })
   line.value = ''
 }
+const setWeight = (k: number, typed: string): void => {
+  const weight = typed.trim() === '' ? 1 : readAmount(typed)
+  if (weight === null || weight < 0)
+    return void (problem.value = `“${typed.trim()}” is not a weight: a step counts 0 or more beside the others`)
+  set({ checklist: checklist.value.with(k, { ...checklist.value[k]!, weight }) })
+}
+const bySteps = computed(() => percentBySteps(checklist.value))
 const payment = computed(() => props.activity.payment)
 const decision = computed(() => props.activity.decision as { by?: string; question?: string } | null)
 const setAmount = (typed: string): void => {
@@ -216,6 +219,13 @@ const agreed = computed(() => {
           >
             {{ item.text }}</TickBox
           >
+          <TextField
+            class="weight"
+            :label="`How much ${item.text} counts`"
+            title="How much it counts beside the others, where an update says by its steps how much is done"
+            :kept="String(item.weight)"
+            @keep="setWeight(k, $event)"
+          />
           <IconButton
             :icon="X"
             class="x"
@@ -233,6 +243,9 @@ const agreed = computed(() => {
           />
         </li>
       </ul>
+      <p v-if="checklist.length > 0 && bySteps !== null" class="soft by-steps">
+        {{ bySteps }} % by its steps
+      </p>
     </div>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   </section>
@@ -275,6 +288,7 @@ label small.brick {
   min-height: 24px;
 }
 .checklist {
+  grid-template-columns: minmax(0, 1fr);
   align-items: start;
 }
 ul {
@@ -287,6 +301,16 @@ li {
   justify-content: space-between;
   align-items: center;
   gap: 4px;
+}
+li > .check {
+  flex: 1;
+}
+.weight {
+  width: 44px;
+}
+.by-steps {
+  margin: 0;
+  font-size: 12px;
 }
 .x {
   width: 24px;

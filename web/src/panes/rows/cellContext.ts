@@ -3,6 +3,7 @@ import {
   frozenBy,
   outlineNumbers,
   positionsOf,
+  type Done,
   type Frozen,
   type Activity,
   type Change,
@@ -26,6 +27,8 @@ export interface CellContext {
   readonly byCode: ReadonlyMap<string, Activity>
   /** What the baseline says that the plan is compared with, by activity; null without one. */
   readonly frozen: ReadonlyMap<string, Frozen> | null
+  /** What is done of each activity; null while it is not known, or not shown. */
+  readonly done: Done | null
   /** Whether a link drives its successor. */
   drives(link: Pick<Link, 'id'>): boolean
   activity(id: string): Activity | undefined
@@ -68,6 +71,7 @@ export const cellContext = (
   view: ScheduleView,
   calendars: CalendarLookup,
   allTimes: boolean,
+  done: Done | null = null,
 ): CellContext => {
   const numbers = memo(() => outlineNumbers(plan))
   const links = memo(() => linkIndex(plan.links))
@@ -81,6 +85,7 @@ export const cellContext = (
     view,
     calendars,
     allTimes,
+    done,
     get numbers() {
       return numbers()
     },

@@ -11,6 +11,7 @@ import {
   readEstimate,
   setDuration,
   shortDurationWords,
+  stepsOf,
   type Activity,
 } from '@geodrome/core'
 import { same, setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
@@ -335,7 +336,7 @@ export const FACT_COLUMNS: readonly Column[] = [
     align: 'right',
     holds: 1,
     text: (context, i) => {
-      const lines = at(context, i).checklist as readonly { done?: boolean }[]
+      const lines = stepsOf(at(context, i))
       return lines.length === 0 ? '' : `${lines.filter((l) => l.done).length} of ${lines.length}`
     },
   },

@@ -1,6 +1,7 @@
-import { instantWords, shortDay, shortDurationWords } from '@geodrome/core'
+import { doneTogether, instantWords, shortDay, shortDurationWords } from '@geodrome/core'
 import type { CellContext } from './cellContext.ts'
 import { tightestOf } from './floatDays.ts'
+import { doneWords, groupAgreed } from './varianceColumns.ts'
 
 /** Characters of a group's bold figures that a narrow column can show. */
 const BOLD_ROOM = 8
@@ -37,7 +38,11 @@ export const groupSpan = (context: CellContext, members: readonly number[], colu
             BOLD_ROOM,
           )
     }
+    case 'done': {
+      const share = context.done && doneTogether(context.done, members)
+      return share === null || share === 0 ? '' : doneWords(share)
+    }
     default:
-      return ''
+      return groupAgreed(context, members, column)
   }
 }

@@ -38,6 +38,7 @@ export const GIVEN_VIEWS: readonly RowView[] = [
   view('Plan', 'code name duration start finish float'),
   view('Logic', 'code name duration waits leads float'),
   view('Dates', 'code name start finish late float free limits'),
+  view('Progress', 'code name done start finish agreed-finish finish-variance float'),
   view('People', 'code name duration owner calendar tags checklist notes'),
   view('Estimates', 'code name duration estimate calendar float'),
   view('Tightest first', 'code name duration start finish float', {

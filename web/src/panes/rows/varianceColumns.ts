@@ -1,4 +1,5 @@
 import {
+  groupVariance,
   instantOf,
   instantWords,
   NONE,
@@ -8,6 +9,15 @@ import {
   type Frozen,
 } from '@geodrome/core'
 import { same, setActivity, type CellContext, type Column, type Understood } from './cellContext.ts'
+
+/** What a group says of what was agreed of it: from the first start to the last finish that the baseline has of its activities. */
+export const groupAgreed = (context: CellContext, members: readonly number[], column: string): string => {
+  if (!['agreed-finish', 'start-variance', 'finish-variance'].includes(column)) return ''
+  const found = groupVariance(members, (i) => agreed(context, i), context.view, context.calendars.project)
+  if (found === null) return ''
+  if (column === 'agreed-finish') return shortDay(found.agreedFinish, 'finish')
+  return signed(column === 'start-variance' ? found.start : found.finish, project(context))
+}
 
 const agreed = (context: CellContext, i: number): Frozen | undefined =>
   context.frozen?.get(context.plan.activities[i]!.id)
@@ -56,8 +66,22 @@ const variance = (
   sortBy: (context, i) => by(context, i) ?? -Infinity,
 })
 
-/** What was agreed, what is other since, and what is promised. */
+/** A share done as it is shown. */
+export const doneWords = (share: number): string => `${Math.floor(share * 100)} %`
+
+/** What is done, what was agreed, what is other since, and what is promised. */
 export const VARIANCE_COLUMNS: readonly Column[] = [
+  {
+    id: 'done',
+    title: 'Done',
+    explains:
+      'How much of it is done: what is not left of its duration. Of a group its activities together, weighed as Progress says at its foot.',
+    width: 62,
+    align: 'right',
+    holds: 2,
+    text: ({ done, view }, i) => (done === null || view.state[i] === 0 ? '' : doneWords(done.share[i]!)),
+    sortBy: ({ done }, i) => done?.share[i] ?? 0,
+  },
   {
     id: 'agreed-finish',
     title: 'Agreed',

@@ -6,14 +6,18 @@ import {
   formatInstant,
   instantOf,
   instantWords,
+  percentBySteps,
+  stepsOf,
   type Answer,
   type Change,
+  type Finding,
   type OddAnswer,
   type UpdatePreview,
 } from '@geodrome/core'
-import { Pause, Undo2 } from '@lucide/vue'
+import { ListChecks, Pause, Undo2 } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
+import TickBox from '../../controls/TickBox.vue'
 import TextField from '../../controls/TextField.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -24,6 +28,7 @@ import {
   readPromise,
   readStarted,
   readStretch,
+  tickedSteps,
   type CellGround,
   type TypedAnswer,
 } from './updateCells.ts'
@@ -43,6 +48,7 @@ const emit = defineEmits<{
   say: [answer: Answer]
   unsay: []
   mend: [change: Change]
+  accept: [finding: Finding, reason: string]
   show: [activity: string]
 }>()
 const plans = usePlanStore()
@@ -51,6 +57,8 @@ const lengths = computed(() => props.calendars.lengthsOf(activity.value))
 const ground = computed((): CellGround => ({
   activity: activity.value,
   lengths: lengths.value,
+  calendar: props.calendars.of(activity.value),
+  answer: props.answer,
   start: plans.view!.start[props.index]!,
   finish: plans.view!.finish[props.index]!,
   status: props.status,
@@ -102,6 +110,16 @@ const isAsked = (column: Column): boolean =>
   isPoint.value
     ? column === 'finished'
     : column !== 'promised' || isStarted.value || !!props.answer?.start || activity.value.promise !== null
+
+/** Its checklist: ticked here, the steps say how much is done. */
+const steps = computed(() => stepsOf(activity.value))
+const ticks = computed(() => props.answer?.steps ?? steps.value.map(({ done }) => done))
+const areStepsOpen = ref(props.answer?.steps !== undefined)
+const bySteps = computed(() =>
+  percentBySteps(steps.value.map((step, k) => ({ ...step, done: ticks.value[k]! }))),
+)
+const tick = (k: number, isDone: boolean): void =>
+  emit('say', tickedSteps(activity.value, ticks.value.with(k, isDone)))
 
 const RULE = { hold: 'the links hold: it waits', follow: 'the work is followed: it goes on' } as const
 /** The last stretch in which it stood still, as it will be. */
@@ -214,6 +232,14 @@ const readings = computed(() => {
       />
       <span v-else />
       <IconButton
+        v-if="steps.length > 0 && !answer?.finish"
+        :icon="ListChecks"
+        :aria-expanded="areStepsOpen"
+        :label="`${activity.code}, its steps`"
+        @click="areStepsOpen = !areStepsOpen"
+      />
+      <span v-else />
+      <IconButton
         v-if="answer"
         :icon="Undo2"
         :label="`Take back what was said of ${activity.code}`"
@@ -239,6 +265,19 @@ const readings = computed(() => {
         stretch.to === null ? 'it can be taken up at the status date' : 'no work of it in between'
       }}</span>
     </div>
+    <fieldset v-if="areStepsOpen && steps.length > 0" class="ask steps" data-test="steps">
+      <legend>
+        Steps: {{ ticks.filter(Boolean).length }} of {{ steps.length
+        }}{{ bySteps === null ? '; none counts' : `, ${bySteps} % by their weights` }}
+      </legend>
+      <TickBox
+        v-for="(step, k) in steps"
+        :key="k"
+        :model-value="ticks[k]!"
+        @update:model-value="tick(k, $event)"
+        >{{ step.text || 'without a name' }}{{ step.weight === 1 ? '' : `, counts ${step.weight}` }}</TickBox
+      >
+    </fieldset>
     <p v-if="firstProblem" class="brick ask" role="alert">{{ firstProblem }}</p>
     <p v-for="words in promiseMeans" :key="words" class="ask">
       <span aria-hidden="true">△</span> {{ words }}
@@ -266,6 +305,15 @@ const readings = computed(() => {
           finish === null ? 'that cannot be' : `finish then ${instantWords(finish, 'finish')}`
         }}</span>
       </p>
+      <p class="reading accepting">
+        <TextField
+          :label="`Why ${finding.message} may stay`"
+          placeholder="it may stay as it is, because …"
+          :kept="''"
+          data-test="accept-odd"
+          @keep="$event.trim() && emit('accept', finding, $event.trim())"
+        />
+      </p>
     </div>
   </div>
 </template>
@@ -278,7 +326,7 @@ const readings = computed(() => {
 .row.odd {
   background: var(--wash);
 }
-.row.answered .cells > span:not(:nth-last-child(-n + 4)) {
+.row.answered .cells > span:not(:nth-last-child(-n + 5)) {
   color: var(--soft-ink);
 }
 .name {
@@ -318,6 +366,16 @@ const readings = computed(() => {
 }
 .still > .text-field {
   width: 150px;
+}
+.steps {
+  border: 0;
+  margin: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+}
+.accepting > .text-field {
+  flex: 1;
 }
 .reading {
   display: flex;

@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { amountWords, counted, durationWords, instantWords, NONE, roundMoneyWords } from '@geodrome/core'
+import {
+  amountWords,
+  counted,
+  doneTogether,
+  durationWords,
+  groupsAround,
+  groupVariance,
+  instantWords,
+  NONE,
+  roundMoneyWords,
+} from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -15,13 +25,16 @@ const emit = defineEmits<{ show: [activity: string]; freeze: [] }>()
 const plans = usePlanStore()
 const { answer: view, problem } = useQuestion('variance', () => ({}))
 const plan = computed(() => plans.viewPlan!)
+const { answer: done } = useQuestion('done', () => ({}))
 
 const ORDERS = [
   ['matters', 'what matters first'],
   ['finish', 'latest finish first'],
   ['cost', 'dearest first'],
   ['list', 'in the order of the list'],
+  ['groups', 'by group'],
 ] as const
+/** In what order activities stand, or groups in their place. */
 const order = ref<(typeof ORDERS)[number][0]>('matters')
 const days = (minutes: number): string =>
   minutes === NONE
@@ -83,6 +96,41 @@ const rows = computed(() => {
   }
   return all
 })
+/** Groups that the baseline knows something of, in the order of the outline; the members of a group are those of the groups in it, too. */
+const groups = computed(() => {
+  const v = view.value
+  if (!v) return []
+  const members = new Map<string, number[]>()
+  const around = groupsAround(plan.value)
+  plan.value.activities.forEach(({ group }, i) => {
+    for (const one of around(group)) {
+      const known = members.get(one)
+      if (known) known.push(i)
+      else members.set(one, [i])
+    }
+  })
+  const agreed = (i: number): { start: number | null; finish: number | null } => ({
+    start: v.agreedStart[i] === NONE ? null : v.agreedStart[i]!,
+    finish: v.agreedFinish[i] === NONE ? null : v.agreedFinish[i]!,
+  })
+  return plan.value.groups.flatMap(({ id, name, code }) => {
+    const own = members.get(id) ?? []
+    const found = groupVariance(own, agreed, plans.view!, props.calendars.project)
+    if (found === null) return []
+    const cost = own.reduce((sum, i) => (Number.isNaN(v.cost[i]!) ? sum : sum + v.cost[i]!), 0)
+    const share = done.value && doneTogether(done.value, own)
+    return [
+      {
+        id,
+        name: name || code || 'without a name',
+        found,
+        now: Math.max(...own.map((i) => plans.view!.finish[i]!)),
+        cost,
+        done: share === null ? '–' : `${Math.floor(share * 100)} %`,
+      },
+    ]
+  })
+})
 const codeOf = (i: number): string => plan.value.activities[i]!.code
 const account = (i: number): string => {
   const found = accountOf.value.get(i)
@@ -111,8 +159,34 @@ const account = (i: number): string => {
         </div>
         <ChoiceField v-model="order" class="order" label="Order" :options="optionsOf(ORDERS)" />
       </header>
-      <p v-if="rows.length === 0" class="soft">Nothing is on another date, and nothing costs more or less.</p>
-      <FactTable v-else data-test="variance-rows">
+      <FactTable v-if="order === 'groups' && groups.length > 0" data-test="variance-groups">
+        <thead>
+          <tr>
+            <th>Group</th>
+            <th>Agreed</th>
+            <th>Now</th>
+            <th class="right">Start</th>
+            <th class="right">Finish</th>
+            <th class="right">{{ plan.project.currency }}</th>
+            <th class="right">Done</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in groups" :key="one.id">
+            <td>{{ one.name }}</td>
+            <td>{{ instantWords(one.found.agreedFinish, 'finish') }}</td>
+            <td>{{ instantWords(one.now, 'finish') }}</td>
+            <td class="right">{{ days(one.found.start) }}</td>
+            <td class="right">
+              <strong>{{ days(one.found.finish) }}</strong>
+            </td>
+            <td class="right">{{ amountWords(Math.round(one.cost)) }}</td>
+            <td class="right">{{ one.done }}</td>
+          </tr>
+        </tbody>
+      </FactTable>
+      <p v-else-if="order === 'groups'" class="soft">No group has work that was agreed.</p>
+      <FactTable v-else-if="rows.length > 0" data-test="variance-rows">
         <thead>
           <tr>
             <th colspan="2">Activity</th>
@@ -159,7 +233,8 @@ const account = (i: number): string => {
           </tr>
         </tbody>
       </FactTable>
-      <p v-if="rows.length > MOST" class="soft">and {{ rows.length - MOST }} more.</p>
+      <p v-else class="soft">Nothing is on another date, and nothing costs more or less.</p>
+      <p v-if="order !== 'groups' && rows.length > MOST" class="soft">and {{ rows.length - MOST }} more.</p>
       <p class="soft">
         Start and finish in working time of {{ calendars.name(plan.project.calendar) }}, duration and float in
         that of the activity; + is later, longer, more. – : the baseline does not say.
@@ -192,5 +267,8 @@ header {
 :deep(:is(th, td)) {
   padding: 4px 12px 4px 0;
   vertical-align: top;
+}
+:deep(th.right) {
+  text-align: right;
 }
 </style>

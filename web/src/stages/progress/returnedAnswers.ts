@@ -106,8 +106,9 @@ export const returnedAnswers = (
       continue
     }
     seen.set(activity.id, line)
-    const ground: CellGround = {
+    const before: Omit<CellGround, 'answer'> = {
       activity,
+      calendar: calendars.of(activity),
       lengths: calendars.lengthsOf(activity),
       start: view.start[i]!,
       finish: view.finish[i]!,
@@ -117,6 +118,7 @@ export const returnedAnswers = (
     let isSound = true
     const words: string[] = []
     for (const column of ['started', 'left', 'finished', 'promised'] as const) {
+      const ground: CellGround = { ...before, answer }
       const text = line.cells[column]
       if (isAsBefore(column, text, ground)) continue
       const read = READERS[column](asTyped(column, text), ground)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { instantOf, readPlan, type Activity } from '@geodrome/core'
+import { instantOf, readPlan, type Activity, type Calendar } from '@geodrome/core'
 import {
   cellWords,
   readFinished,
@@ -7,6 +7,7 @@ import {
   readPromise,
   readStarted,
   readStretch,
+  tickedSteps,
   type CellGround,
 } from './updateCells.ts'
 
@@ -24,6 +25,9 @@ const lengths = { dayMinutes: 480, weekMinutes: 2400 }
 const ground = (activity: Activity = plan.activities[0]!): CellGround => ({
   activity,
   lengths,
+  // Every second minute is worked, so that time and work are told apart.
+  calendar: { countBefore: (at: number) => Math.floor(at / 2) } as Calendar,
+  answer: undefined,
   start: instantOf('2027-05-12T09:30', 'start'),
   finish: instantOf('2027-05-14T15:45', 'finish'),
   status: instantOf('2027-05-17T07:00', 'start'),
@@ -62,15 +66,22 @@ describe('what is typed into an update', () => {
     ['1,5d', { remaining: 720 }],
     ['67 %', { percent: 67 }],
     ['12,5%', { percent: 12.5 }],
+    ['12 of 30', { percent: 40 }],
+    ['1,5 / 4 t', { percent: 38 }],
     ['', { remaining: null }],
   ])('%s under left', (text, answer) => expect(readLeft(text, ground())).toEqual({ ok: true, answer }))
 
   it.each([
     [() => readLeft('100 %', ground()), 'say when it finished'],
     [() => readLeft('101%', ground()), 'at most 100 %'],
+    [() => readLeft('31 of 30', ground()), '31 of 30 is more than all of it'],
+    [() => readLeft('0 of 0', ground()), 'write what it is in all'],
+    [() => readLeft('time', ground()), 'say first when it began'],
+    [() => readLeft('time', { ...ground(plan.activities[1]), status: 1e9 }), 'its time is used up'],
+    [() => readLeft('steps', ground()), 'no step that counts'],
     [() => readLeft('0', ground()), 'say when it finished'],
     [() => readLeft('-2d', ground()), 'less than nothing'],
-    [() => readLeft('a lot', ground()), 'percentage like 60 %'],
+    [() => readLeft('a lot', ground()), 'a share like 60 %, 12 of 30, time or steps'],
     [() => readLeft('2d', ground(plan.activities[2])), 'a milestone has nothing left'],
     [() => readStarted('soon', ground()), '“as planned” or “not yet”'],
     [() => readFinished('31 feb', ground()), 'not a date'],
@@ -78,6 +89,38 @@ describe('what is typed into an update', () => {
   ])('says what is wrong and how to mend it', (read, why) => {
     const found = read()
     expect(found.ok ? '' : found.why).toContain(why)
+  })
+
+  it('takes what is done by time from its beginning, said now or before, to the status date', () => {
+    // From Wed 5 May 07:00 to Mon 17 May 07:00, every second minute of 4,800 in all but two.
+    const begun = { ...ground(plan.activities[1]), status: instantOf('2027-05-10T07:00', 'start') }
+    expect(readLeft('by time', begun)).toEqual({ ok: true, answer: { percent: 75 } })
+    const said = { ...begun, answer: { start: '2027-05-09T07:00' } }
+    expect(readLeft('Time', said)).toEqual({ ok: true, answer: { percent: 15 } })
+    expect(readLeft('time', { ...begun, answer: { start: '2027-05-12' } })).toEqual({
+      ok: true,
+      answer: { percent: 0 },
+    })
+  })
+
+  it('takes what is done by the steps of its checklist, by their weights, as they are ticked', () => {
+    const checklist = [
+      'Clean',
+      { text: 'Cut', done: true, weight: 3 },
+      { text: 'Fair', weight: 0 },
+      { weight: 'x' },
+    ]
+    const stepped = ground({ ...plan.activities[0]!, checklist })
+    expect(readLeft('steps', stepped)).toEqual({
+      ok: true,
+      answer: { percent: 60, steps: [false, true, false, false] },
+    })
+    const ticked = { ...stepped, answer: { steps: [true, true, false, false] } }
+    expect(readLeft('by steps', ticked)).toMatchObject({ answer: { percent: 80 } })
+    // All of them done is not finished: when it finished is a date.
+    expect(tickedSteps(stepped.activity, [true, true, true, true])).toMatchObject({ percent: 99 })
+    const none = { ...plan.activities[0]!, checklist: [{ text: 'Talk', weight: 0 }] }
+    expect(tickedSteps(none, [true])).toEqual({ steps: [true] })
   })
 
   it('names the owner with a promise, unless somebody is named already', () => {

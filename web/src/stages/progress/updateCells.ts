@@ -8,7 +8,10 @@ import {
   readDate,
   readDuration,
   type Activity,
+  percentBySteps,
+  stepsOf,
   type Answer,
+  type Calendar,
   type DayLengths,
 } from '@geodrome/core'
 
@@ -20,6 +23,9 @@ export type TypedAnswer =
 export interface CellGround {
   readonly activity: Activity
   readonly lengths: DayLengths
+  readonly calendar: Calendar
+  /** What was said of it until now. */
+  readonly answer: Answer | undefined
   /** Where it stands as planned. */
   readonly start: number
   readonly finish: number
@@ -61,20 +67,57 @@ export const readFinished = (text: string, ground: CellGround): TypedAnswer => {
   return { ok: true, answer: { finish: read.date } }
 }
 
-/** "5 d", "67 %": what is left, or how much is done. */
-export const readLeft = (text: string, { activity, lengths }: CellGround): TypedAnswer => {
+/** A share that was done, in percent, as an answer. */
+const doneBy = (share: number, said: string): TypedAnswer => {
+  if (share > 100) return { ok: false, why: `${said} is more than all of it; write at most 100 %` }
+  if (share === 100) return { ok: false, why: 'all of it is done: say when it finished' }
+  return { ok: true, answer: { percent: share } }
+}
+
+/** Percent of the duration that went by from its beginning to the status date. */
+const percentByTime = ({ activity, answer, calendar, status }: CellGround): number | null => {
+  const begun = answer?.start === undefined ? activity.progress.actualStart : answer.start
+  if (begun === null) return null
+  const worked = calendar.countBefore(status) - calendar.countBefore(instantOf(begun, 'start'))
+  return Math.max(0, Math.round((worked / Math.max(1, activity.duration)) * 100))
+}
+
+/** The steps of a checklist as they were ticked: they say how much is done, by their weights. */
+export const tickedSteps = (activity: Activity, ticks: readonly boolean[]): Answer => {
+  const percent = percentBySteps(stepsOf(activity).map((step, k) => ({ ...step, done: ticks[k]! })))
+  return percent === null ? { steps: ticks } : { steps: ticks, percent: Math.min(99, percent) }
+}
+
+/** "5 d", "67 %", "12 of 30", "time", "steps": what is left, or how much is done and by what. */
+export const readLeft = (text: string, ground: CellGround): TypedAnswer => {
+  const { activity, lengths, answer } = ground
   if (isBlank(text)) return { ok: true, answer: { remaining: null } }
   if (isNotYet(text)) return { ok: true, answer: { unchanged: true } }
   if (activity.kind !== 'work') return { ok: false, why: 'a milestone has nothing left: give it its date' }
   const percent = /^(\d+(?:[.,]\d+)?)\s*%$/.exec(text.trim())
-  if (percent) {
-    const share = Number(percent[1]!.replace(',', '.'))
-    if (share > 100) return { ok: false, why: `${percent[1]} % is more than all of it; write at most 100 %` }
-    if (share === 100) return { ok: false, why: 'all of it is done: say when it finished' }
-    return { ok: true, answer: { percent: share } }
+  if (percent) return doneBy(Number(percent[1]!.replace(',', '.')), `${percent[1]} %`)
+  const amounts = /^(\d+(?:[.,]\d+)?)\s*(?:of|\/)\s*(\d+(?:[.,]\d+)?)\b/i.exec(text.trim())
+  if (amounts) {
+    const [done, all] = amounts.slice(1).map((amount) => Number(amount!.replace(',', '.'))) as [
+      number,
+      number,
+    ]
+    if (all === 0) return { ok: false, why: 'of nothing nothing can be done: write what it is in all' }
+    return doneBy(Math.round((done / all) * 100), `${done} of ${all}`)
+  }
+  if (/^(by )?time$/i.test(text.trim())) {
+    const share = percentByTime(ground)
+    if (share === null) return { ok: false, why: 'say first when it began: by time counts from there' }
+    if (share < 100) return { ok: true, answer: { percent: share } }
+    return { ok: false, why: 'its time is used up: say what is left, or when it finished' }
+  }
+  if (/^(by )?steps$/i.test(text.trim())) {
+    const steps = stepsOf(activity)
+    if (percentBySteps(steps) === null) return { ok: false, why: 'its checklist has no step that counts' }
+    return { ok: true, answer: tickedSteps(activity, answer?.steps ?? steps.map(({ done }) => done)) }
   }
   const read = readDuration(text, lengths)
-  if (!read.ok) return { ok: false, why: `${read.why}, or a percentage like 60 %` }
+  if (!read.ok) return { ok: false, why: `${read.why}, or a share like 60 %, 12 of 30, time or steps` }
   if (read.minutes < 0) return { ok: false, why: 'less than nothing cannot be left' }
   if (read.minutes === 0) return { ok: false, why: 'nothing is left: say when it finished' }
   return { ok: true, answer: { remaining: read.minutes } }
