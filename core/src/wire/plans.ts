@@ -31,6 +31,22 @@ const planFactsSchema = z.object({
   movers: z.int().nullable(),
   /** Why it has no dates. */
   problem: z.string().nullable(),
+  /** Where the buffer of the project stands, or why that cannot be said; null where no critical chain was agreed. */
+  chain: z
+    .union([
+      z.object({
+        /** Shares: of the chain that is done, of the buffer that is used. */
+        progress: z.number(),
+        consumption: z.number(),
+        says: z.enum(['leave', 'plan', 'act']),
+        /** Buffers that say so, that of the project among them. */
+        act: z.int(),
+        promised: z.string(),
+        thresholds: z.array(z.tuple([z.number(), z.number()])),
+      }),
+      z.object({ problem: z.string() }),
+    ])
+    .nullable(),
 })
 export type PlanFacts = Readonly<z.output<typeof planFactsSchema>>
 
@@ -45,16 +61,28 @@ export type FactsOfPlan = Readonly<z.output<typeof factsOfPlanSchema>>
 /** What may be changed of a plan as a whole. */
 export const planStandingSchema = z.strictObject({ archived: z.boolean() })
 
+/** What keeps what a plan was: a baseline, a period. */
+export const KEEPERS = ['baselines', 'periods'] as const
+export type Keeper = (typeof KEEPERS)[number]
+
 export const openedPlanSchema = z.object({
   id: z.string(),
   revision: z.int(),
   plan,
   /** The latest changes, newest first. */
   changes: z.array(loggedChangeSchema),
+  /** Baselines and periods whose entries are not among it, and are asked for afterwards. */
+  left: z.array(z.tuple([z.enum(KEEPERS), z.string()])).default([]),
 })
+/** What a baseline or a period says, by activity. */
+export const saidThenSchema = z.record(z.string(), z.unknown())
 export type OpenedPlan = Readonly<z.output<typeof openedPlanSchema>>
 
 export const planAtSchema = plan
+
+/** The plan as it was when a baseline was frozen or an update was kept, with it. */
+export const keptPlanSchema = z.object({ revision: z.int(), at: z.string(), author: z.string(), plan })
+export type KeptPlan = Readonly<z.output<typeof keptPlanSchema>>
 
 /** What came of reading a plan file: its plan, and what was left out or done otherwise. */
 export const importedPlanSchema = z.object({

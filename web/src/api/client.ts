@@ -5,6 +5,7 @@ import {
   errorBodySchema,
   factsOfPlanSchema,
   importedPlanSchema,
+  keptPlanSchema,
   loggedChangeSchema,
   madeShareSchema,
   openedPlanSchema,
@@ -12,10 +13,12 @@ import {
   planSummarySchema,
   runInFullSchema,
   runSchema,
+  saidThenSchema,
   shareSchema,
   sheetMappingSchema,
   sheetSchema,
   type ErrorBody,
+  type Keeper,
   type LoggedChange,
   type LookAnswer,
   type LookKind,
@@ -81,6 +84,9 @@ const IMPORT_AGAIN_MS = [500, 2000]
 
 const changes = z.array(loggedChangeSchema)
 
+/** Which plan is meant: as it is, as a scenario sees it, as it was when something of it was kept ("baselines/b1"). */
+export type PlanMeant = { readonly scenario?: string } | { readonly kept?: string }
+
 export const api = {
   /** @param file - a workbook (XLSX) */
   readWorkbook: (file: Blob) => call(z.array(sheetSchema), '/tables', { method: 'POST', body: file }),
@@ -131,35 +137,41 @@ export const api = {
   events: (id: string, since: number) => new EventSource(`/api/plans/${id}/events?since=${since}`),
   /** The plan as it was at an earlier revision. */
   planAt: (id: string, revision: number) => call(planAtSchema, `/plans/${id}/revisions/${revision}`),
+  /** The plan as it was when a baseline was frozen or an update was kept. */
+  planWhenKept: (id: string, list: Keeper, key: string) =>
+    call(keptPlanSchema, `/plans/${id}/kept/${list}/${encodeURIComponent(key)}`),
+  /** What a baseline or a period says, by activity. */
+  said: (id: string, list: Keeper, key: string) =>
+    call(saidThenSchema, `/plans/${id}/said/${list}/${encodeURIComponent(key)}`),
   /** Tables of a plan as a file. @param table - the one that a CSV holds; the first where it is left out */
   recordUrl: (
     id: string,
     record: 'review' | 'resources' | 'progress' | 'update',
     kind: 'xlsx' | 'csv',
     {
-      scenario,
+      of,
       table,
       weeks,
       until,
     }: {
-      readonly scenario: string | null
+      readonly of: PlanMeant
       readonly table?: string
       readonly weeks?: number
       readonly until?: string
     },
   ) => {
-    const asked = new URLSearchParams()
-    if (scenario !== null) asked.set('scenario', scenario)
+    const asked = new URLSearchParams({ ...of })
     if (table !== undefined) asked.set('table', table)
     if (weeks !== undefined) asked.set('weeks', String(weeks))
     if (until !== undefined) asked.set('until', until)
     return `/api/plans/${id}/${record}.${kind}${asked.size === 0 ? '' : `?${asked.toString()}`}`
   },
-  /** The plan as a file of one of {@link PLAN_FILES}; without a format the plan file. @param scenario - as that sees it */
-  fileUrl: (id: string, format?: PlanFileName, scenario: string | null = null) =>
-    format === undefined
-      ? `/api/plans/${id}/file`
-      : `/api/plans/${id}/files/${format}${scenario === null ? '' : `?scenario=${encodeURIComponent(scenario)}`}`,
+  /** The plan as a file of one of {@link PLAN_FILES}; without a format the plan file. */
+  fileUrl: (id: string, format?: PlanFileName, of: PlanMeant = {}) => {
+    if (format === undefined) return `/api/plans/${id}/file`
+    const asked = new URLSearchParams({ ...of })
+    return `/api/plans/${id}/files/${format}${asked.size === 0 ? '' : `?${asked.toString()}`}`
+  },
   /** @param revision - of the plan that it is about; as it is where none is said */
   startRun: (id: string, kind: RunKind, input: unknown, revision?: number) =>
     post(runSchema, `/plans/${id}/runs`, { kind, input, revision }),

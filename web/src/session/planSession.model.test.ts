@@ -4,9 +4,11 @@ import {
   applyChange,
   PlanError,
   readPlan,
+  saidBy,
   sharedFacts,
   writePlan,
   type Change,
+  type Keeper,
   type LoggedChange,
   type Plan,
   type SentChange,
@@ -20,7 +22,22 @@ const START: Plan = readPlan({
   version: 1,
   project: { start: '2027-03-01', calendar: 'clock' },
   activities: Array.from({ length: 4 }, (_, k) => ({ id: `a${k}`, code: `A${k}`, duration: 60 })),
+  baselines: [{ id: 'k0', name: 'Agreed', activities: { a0: { finish: '2027-03-01T01:00' } } }],
+  periods: [0, 1].map((k) => ({
+    id: `k${k}`,
+    statusDate: '2027-03-01',
+    dates: { a0: ['2027-03-01', '2027-03-02', 0, k] },
+  })),
 }).plan
+const KEPT = (['baselines', 'periods'] as const).flatMap((list) =>
+  START[list].map(({ id }): [Keeper, string] => [list, id]),
+)
+/** A plan as the server opens it where much was kept: that is asked for afterwards. */
+const light = (plan: Plan): Plan => ({
+  ...plan,
+  baselines: plan.baselines.map((one) => ({ ...one, activities: {} })),
+  periods: plan.periods.map((one) => ({ ...one, dates: {} })),
+})
 
 /** What the server does, in one line each: a change is applied once, on what is there, and logged. */
 class Server {
@@ -133,11 +150,18 @@ class Tab {
         world.request(
           () => ({
             revision: server.log.length + 1,
-            plan: server.plan,
+            plan: light(server.plan),
             changes: server.log.slice(-3).reverse(),
+            left: KEPT.filter(([list, id]) => server.plan[list].some((one) => one.id === id)),
           }),
           this.loss,
         ),
+      said: (_, list, key) =>
+        world.request(() => {
+          const item = server.plan[list].find(({ id }) => id === key)
+          if (!item) throw new ApiError(404, { message: 'there is no such item' })
+          return saidBy(list, item)
+        }, this.loss),
       send: (_, sent) => world.request(() => server.send(sent), this.loss),
       stored: (_, uids) =>
         world.request(() => uids.filter((uid) => server.log.some((e) => e.uid === uid)), this.loss),
@@ -204,7 +228,10 @@ const settle = async (world: World, tabs: readonly Tab[]): Promise<void> => {
       void tab.session.flush()
     }
     await breath()
-    const isQuiet = tabs.every((tab) => tab.session.status !== 'opening' && tab.session.pending.length === 0)
+    const isQuiet = tabs.every(
+      ({ session: { status, pending, left } }) =>
+        status !== 'opening' && pending.length === 0 && left.length === 0,
+    )
     if (isQuiet && !world.arrive(0)) return
   }
   throw new Error('it never comes to rest')
@@ -216,6 +243,8 @@ const edits: readonly ((k: number) => Change)[] = [
   (k) => ({ kind: 'remove', list: 'activities', key: `a${k % 4}` }),
   (k) => ({ kind: 'add', list: 'groups', item: { id: `g${k}` }, before: null }),
   (k) => ({ kind: 'project', set: { name: `plan ${k}` } }),
+  (k) => ({ kind: 'remove', list: KEPT[k % 3]![0], key: KEPT[k % 3]![1] }),
+  (k) => ({ kind: 'set', list: KEPT[k % 3]![0], key: KEPT[k % 3]![1], set: { name: `name ${k}` } }),
 ]
 const action = fc.oneof(
   {
@@ -224,7 +253,7 @@ const action = fc.oneof(
       what: fc.constant('edit' as const),
       tab: fc.nat(2),
       k: fc.nat(40),
-      how: fc.nat(4),
+      how: fc.nat(6),
     }),
   },
   { weight: 1, arbitrary: fc.record({ what: fc.constant('undo' as const), tab: fc.nat(2) }) },

@@ -2,8 +2,11 @@ import {
   applyChange,
   applyUnchecked,
   describeChange,
+  keyOf,
   PlanError,
+  SAID_IN,
   type Change,
+  type Keeper,
   type LoggedChange,
   type Plan,
 } from '@geodrome/core'
@@ -12,6 +15,10 @@ import type { Identity, Outbox, PendingChange, SetAside, Transport } from './ses
 
 /** Before the server is asked again, one after the other. */
 const RETRY_MS = [500, 1000, 2000, 4000, 8000]
+/** Baselines and periods that are read one after the other before they are put into the plan together. */
+const AT_ONCE = 8
+/** How long a plan is given to be drawn when it is opened. */
+const SEEN_MS = 2000
 /** After so many errors of the server's own a change is set aside, and what waits behind it goes on. */
 const MOST_TRIES = 4
 
@@ -20,6 +27,8 @@ export type SessionEvent =
   | { readonly kind: 'opened' }
   /** One change on top of what was there: made here, or by others while nothing of one's own waited. */
   | { readonly kind: 'changed'; readonly change: Change; readonly by: PendingChange | LoggedChange }
+  /** What did not come with the plan is there. */
+  | { readonly kind: 'filled'; readonly change: Change }
   /** Built anew: waiting changes were put on top of others', or some no longer fit. */
   | { readonly kind: 'rebuilt'; readonly by: LoggedChange | null }
 
@@ -58,6 +67,8 @@ export class PlanSession {
   /** The confirmed plan with the waiting changes on it. */
   plan: Plan | null = null
   connection: 'online' | 'offline' = 'online'
+  /** Baselines and periods whose entries are still on their way. */
+  left: readonly (readonly [Keeper, string])[] = []
   /** Whether what waits would survive a reload. */
   keeps = true
   storedAt: Date | null = null
@@ -86,10 +97,13 @@ export class PlanSession {
       this.log = [...opened.changes].reverse()
       this.pending = kept.pending.filter((item) => !stored.includes(item.uid))
       this.setAside = kept.setAside
+      this.left = opened.left
       this.status = 'open'
       this.build()
       this.host.onEvent({ kind: 'opened' })
       void this.flush()
+      // Once the plan is seen: until then it would only be slower.
+      if (this.left.length > 0) this.host.later(() => void this.readLeft(), SEEN_MS)
     } catch (error) {
       // What waits is counted even where it has nothing to stand on.
       const { pending, setAside } = await reading
@@ -100,6 +114,44 @@ export class PlanSession {
       this.failure = (error as Error).message
       this.host.onState()
     }
+  }
+
+  /** Reads what did not come with the plan, some at a time; where the server is away, later. */
+  private async readLeft(): Promise<void> {
+    while (this.left.length > 0 && this.status === 'open') {
+      const some = this.left.slice(0, AT_ONCE)
+      const said: Change[] = []
+      try {
+        for (const [list, key] of some) {
+          const item = await this.host.transport.said(this.planId, list, key).catch((error: unknown) => {
+            // It was taken away meanwhile.
+            if (isGone(error)) return null
+            throw error
+          })
+          if (item) said.push({ kind: 'set', list, key, set: { [SAID_IN[list]]: item } })
+        }
+      } catch (error) {
+        if (!(error instanceof OfflineError || error instanceof ApiError)) throw error
+        this.host.later(() => void this.readLeft(), RETRY_MS.at(-1)!)
+        return
+      }
+      if (this.status !== 'open') return
+      this.left = this.left.slice(some.length)
+      this.fill(said)
+    }
+  }
+  /** Puts what was read into what is confirmed, and the waiting changes on top of it again. */
+  private fill(said: readonly Change[]): void {
+    const here = said.filter(
+      (one) =>
+        one.kind === 'set' && this.confirmed![one.list].some((item) => keyOf(one.list, item) === one.key),
+    )
+    const change: Change = { kind: 'all', changes: here }
+    this.confirmed = applyUnchecked(this.confirmed!, change).plan
+    this.build()
+    // Where a waiting change took one of them away, what is in view cannot be filled in by itself.
+    const isWhole = this.pending.length === 0
+    this.host.onEvent(isWhole ? { kind: 'filled', change } : { kind: 'rebuilt', by: null })
   }
 
   /** Nothing is sent or heard any more; what waits stays in the outbox. */

@@ -1,10 +1,12 @@
-import type { Change, LoggedChange, OpenedPlan, SentChange } from '@geodrome/core'
+import type { Change, Keeper, LoggedChange, OpenedPlan, SentChange } from '@geodrome/core'
 
 /** What a plan session needs of the world: the server, a place that survives a reload, and who edits here. */
 
 /** Fails with ApiError where the server refuses, with OfflineError where it cannot be reached. */
 export interface Transport {
   open(planId: string): Promise<Omit<OpenedPlan, 'id'>>
+  /** What a baseline or a period says, by activity, that did not come with the plan. */
+  said(planId: string, list: Keeper, key: string): Promise<Readonly<Record<string, unknown>>>
   send(planId: string, change: SentChange): Promise<LoggedChange>
   /** Which of these changes are stored: an answer may have been lost, and the change long be behind the latest ones. */
   stored(planId: string, uids: readonly string[]): Promise<readonly string[]>
