@@ -231,7 +231,7 @@ test('two revisions: the plan against a later file and against itself as it was,
   await kittiwake.type('U80', 'Duration', '5d')
   await expect(kittiwake.stored).toContainText(/^Stored/)
   await openReview(kittiwake, 'revisions')
-  await choose(page, 'The plan as it was', /^before “U80 /)
+  await choose(page, 'The plan as it was', /^the plan before “U80 /)
   await expect(page.getByTestId('revisions-title')).toHaveText(/2 differences; the finish moves 2 d later/)
   await expect(page.getByRole('row').filter({ hasText: 'U80 duration' })).toContainText('2 d later')
 })

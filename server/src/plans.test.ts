@@ -4,9 +4,13 @@ import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import {
   applyChange,
+  datesOf,
+  formatInstant,
   parseJson,
   PLAN_FILES,
   readPlan,
+  schedule,
+  varianceOf,
   writePlanFile,
   type Change,
   type FactsOfPlan,
@@ -356,6 +360,141 @@ it('a first start that was killed between two demo plans is gone on with; what w
   const before = await codes()
   await (await own.another()).stop()
   expect(await codes()).toEqual(before)
+  await own.stop()
+})
+
+describe('the plan as it was when something of it was kept', () => {
+  const baseline = (key: string): Change => ({
+    kind: 'add',
+    list: 'baselines',
+    item: { id: key, name: `Agreed ${key}`, activities: {} },
+    before: null,
+  })
+  const kept = (list: string, key: string) => call('GET', `/plans/${id}/kept/${list}/${key}`)
+
+  it('is found in the log, however it was changed since, and whatever the same change did later', async () => {
+    await send(duration('k4', 1000), 1)
+    const both: Change = { kind: 'all', changes: [baseline('b"1%'), duration('k4', 2000)] }
+    await send(both, 2)
+    await send({ kind: 'set', list: 'baselines', key: 'b"1%', set: { name: 'Signed' } }, 3)
+    const found = await kept('baselines', encodeURIComponent('b"1%'))
+    expect(found.status).toBe(200)
+    const { plan, revision, author } = found.body as never as { plan: Plan; revision: number; author: string }
+    expect([revision, author]).toEqual([3, 'one'])
+    expect(plan.activities.find((a) => a.id === 'k4')!.duration).toBe(1000)
+    expect(plan.baselines.map(({ name }) => name)).toEqual(['Agreed b"1%'])
+    // Tables of it are asked for by the same name.
+    const query = `kept=${encodeURIComponent('baselines/b"1%')}`
+    const list = await fetch(`${server.address}/api/plans/${id}/files/csv?${query}`)
+    expect(list.status).toBe(200)
+    expect(await list.text()).not.toBe(
+      await (await fetch(`${server.address}/api/plans/${id}/files/csv`)).text(),
+    )
+  })
+
+  it('is that of the first time, though it was taken away and brought back', async () => {
+    await send(baseline('b'), 1)
+    const gone = await send({ kind: 'remove', list: 'baselines', key: 'b' }, 2)
+    expect((await kept('baselines', 'b')).status).toBe(404)
+    await send(duration('k4', 3000), 3)
+    const { uid } = gone.body as never as LoggedChange
+    await call('POST', `/plans/${id}/changes`, {
+      uid: `${uid}-back`,
+      client: 'one',
+      author: 'one',
+      base: 4,
+      undoes: uid,
+    })
+    const { plan, revision } = (await kept('baselines', 'b')).body as never as {
+      plan: Plan
+      revision: number
+    }
+    expect(revision).toBe(2)
+    expect(plan.activities.find((a) => a.id === 'k4')!.duration).not.toBe(3000)
+  })
+
+  it('is not there for what came with a file, nor for what is not there: each has its sentence', async () => {
+    const raw = JSON.parse(file) as object
+    const withOne = { ...raw, baselines: [{ id: 'b', name: 'Theirs' }] }
+    id = (await call('POST', '/plans', withOne)).body.id as never
+    const came = await kept('baselines', 'b')
+    expect([came.status, came.body.message]).toEqual([
+      404,
+      'Theirs came with the file: it holds dates, and not the plan that they came of',
+    ])
+    expect((await kept('baselines', 'c')).body.message).toBe('the plan has no baseline "c"')
+    expect((await kept('links', 'c')).body.message).toContain('it is in baselines and periods')
+  })
+})
+
+it('a plan with much that was kept opens without it, but for the baseline compared with, and gives it when asked', async () => {
+  const activities = Array.from({ length: 2100 }, (_, k) => ({ id: `a${k}`, code: `A${k}`, duration: 60 }))
+  const each = (said: unknown) => Object.fromEntries(activities.map(({ id: a }) => [a, said]))
+  const body = {
+    format: 'geodrome-plan',
+    version: 1,
+    project: { start: '2027-03-01', calendar: 'clock', baseline: 'b1' },
+    activities,
+    baselines: ['b1', 'b2'].map((b) => ({ id: b, activities: each({ finish: '2027-03-02' }) })),
+    periods: Array.from({ length: 8 }, (_, k) => ({
+      id: `p ${k}`,
+      statusDate: '2027-03-01',
+      dates: each(['2027-03-01', '2027-03-02', 0, k]),
+    })),
+  }
+  id = (await call('POST', '/plans', body)).body.id as never
+  const opened = (await call('GET', `/plans/${id}`)).body as never as {
+    plan: Plan
+    left: [string, string][]
+  }
+  expect(opened.left).toHaveLength(9)
+  expect(opened.left.at(-1)).toEqual(['periods', 'p 7'])
+  expect(opened.plan.baselines.map((b) => Object.keys(b.activities).length)).toEqual([2100, 0])
+  expect(opened.plan.periods.every(({ dates }) => Object.keys(dates).length === 0)).toBe(true)
+  const said = await call('GET', `/plans/${id}/said/periods/${encodeURIComponent('p 7')}`)
+  expect(said.body.a2099).toEqual(['2027-03-01', '2027-03-02', 0, 7])
+  expect((await call('GET', `/plans/${id}/said/periods/none`)).status).toBe(404)
+  // Taken away by somebody who has not read it yet, and brought back: it is whole.
+  await send({ kind: 'remove', list: 'periods', key: 'p 7' }, 1, 'one', 'uid-of-removal')
+  await call('POST', `/plans/${id}/changes`, {
+    uid: 'uid-of-return',
+    client: 'one',
+    author: 'one',
+    base: 2,
+    undoes: 'uid-of-removal',
+  })
+  const again = await call('GET', `/plans/${id}/said/periods/${encodeURIComponent('p 7')}`)
+  expect(again.body).toEqual(said.body)
+})
+
+it('the demo has a past: every baseline and period opens as the plan that its dates came of', async () => {
+  const root = new URL('../../demo', import.meta.url)
+  const own = await testServer(root.pathname)
+  const { id: may } = (await own.plans.list()).find(({ code }) => code === 'KITE-MAY')!
+  const { plan } = await own.plans.get(may)
+  const text = readFileSync(new URL('../../demo/kittiwake-may.geodrome.json', import.meta.url), 'utf8')
+  expect(plan).toEqual(readPlan(parseJson(text)).plan)
+  expect(plan.baselines.length + plan.periods.length).toBe(6)
+  for (const { id: key } of plan.baselines) {
+    const then = schedule((await own.plans.kept(may, 'baselines', key)).plan)
+    const { baselines } = then.network.plan
+    const { start, finish } = varianceOf(
+      then,
+      baselines.find((one) => one.id === key)!,
+      null,
+    )
+    expect([...start, ...finish].every((by) => by === 0)).toBe(true)
+  }
+  for (const { id: key } of plan.periods) {
+    const then = schedule((await own.plans.kept(may, 'periods', key)).plan)
+    const period = then.network.plan.periods.find((one) => one.id === key)!
+    expect(period.finish).toBe(formatInstant(then.projectFinish))
+    const dates = datesOf(period)
+    expect(then.network.activities.map(({ id: a }) => dates.get(a)?.finish)).toEqual([...then.finish])
+  }
+  // A second start makes nothing twice.
+  await (await own.another()).stop()
+  expect((await own.plans.get(may)).revision).toBe(8)
   await own.stop()
 })
 

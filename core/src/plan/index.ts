@@ -8,6 +8,8 @@ export { validatePlan } from './validatePlan.ts'
 export { findLoop } from './findLoop.ts'
 // Changes: the one way a plan is edited
 export { changeSchema, keyOf, type Change, type Item } from './change.ts'
+export { changesBetween } from './changesBetween.ts'
+export { addsItem, planWhenAdded } from './whenAdded.ts'
 export { LIST_NAMES, type ListName } from './fields.ts'
 export { applyChange, applyUnchecked, type Applied } from './applyChange.ts'
 export { affectsForecast, isForecastPast, type Since } from './affects.ts'
@@ -65,6 +67,7 @@ export {
   type CalendarOrigin,
   type CalendarsOfPlan,
 } from './calendarCopies.ts'
+export { planLike, type NewPlanFacts, type TakenFromPlan } from './planLike.ts'
 export { calendarLibrary, type LibraryCalendar } from './calendarLibrary.ts'
 // Resources and money
 export { assign, assignEach, assignmentsOf, newResource, removeResource, type Wanted } from './assignments.ts'

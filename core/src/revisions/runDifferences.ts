@@ -1,12 +1,13 @@
 import { CalendarError, type Calendar } from '../time/calendar.ts'
 import type { Instant } from '../time/instant.ts'
 import { applyChange } from '../plan/applyChange.ts'
+import { setBetween } from '../plan/changesBetween.ts'
 import { keyOf, type Change, type Item } from '../plan/change.ts'
 import { lengthsOf } from '../plan/durations.ts'
 import { PlanError } from '../plan/issue.ts'
 import type { Plan, Risk } from '../plan/schema.ts'
 import { percentileSorted } from '../forecast/percentile.ts'
-import { drawAgain } from '../forecast/simulate/drawAgain.ts'
+import { finishesOf } from '../forecast/simulate/finishes.ts'
 import { simulationModel, type SimulationModel, type SimulationOptions } from '../forecast/simulate/model.ts'
 import { moneyWords } from '../words/resources.ts'
 import {
@@ -77,13 +78,8 @@ export function* runDifferences(
   }
 }
 
-const finishAt = (model: SimulationModel, percent: number): Instant => {
-  const finish = new Int32Array(model.iterations)
-  drawAgain(model, 0, model.iterations, (iteration, _, placed) => {
-    finish[iteration] = placed.projectFinish
-  })
-  return percentileSorted(finish.sort(), percent)
-}
+const finishAt = (model: SimulationModel, percent: number): Instant =>
+  percentileSorted(finishesOf(model), percent)
 
 const daysBetween = (
   from: Instant,
@@ -281,7 +277,7 @@ const listDifferences = (
             kind: 'set',
             list,
             key,
-            set: changedFields(was, is),
+            set: setBetween(was, is)!,
           }),
         },
       ]
@@ -300,11 +296,3 @@ const listDifferences = (
     ),
   ]
 }
-
-/** Fields that are other in a later item; a list that is no longer there is empty. */
-const changedFields = (was: Item, is: Item): Item =>
-  Object.fromEntries(
-    [...new Set([...Object.keys(was), ...Object.keys(is)])]
-      .filter((field) => !same(was[field], is[field]))
-      .map((field) => [field, is[field] ?? (Array.isArray(was[field]) ? [] : null)]),
-  )

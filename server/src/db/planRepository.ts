@@ -5,15 +5,20 @@ import {
   QueryTypes,
   type Sequelize,
   type Transaction,
+  where,
   type WhereAttributeHashValue,
 } from 'sequelize'
 import {
+  addsItem,
   applyChange,
   applyUnchecked,
   changeSchema,
+  planWhenAdded,
   sharedFacts,
   type CalendarsOfPlan,
   type Change,
+  type Keeper,
+  type KeptPlan,
   type LoggedChange,
   type Plan,
   type PlanFacts,
@@ -157,7 +162,9 @@ export class PlanRepository {
   /** What was found about a plan at a revision; null where that was not kept. */
   async factsAt(id: string, revision: number): Promise<PlanFacts | null> {
     const row = await this.models.facts.findOne({ where: { planId: id, revision } })
-    return row && (JSON.parse(row.body) as PlanFacts)
+    const kept = row && (JSON.parse(row.body) as PlanFacts)
+    // What was kept before something was added to it says less.
+    return kept && 'chain' in kept ? kept : null
   }
 
   async keepFacts(id: string, revision: number, facts: PlanFacts): Promise<void> {
@@ -230,6 +237,39 @@ export class PlanRepository {
       })
       return since.reduce((plan, row) => applyUnchecked(plan, logged(row).inverse).plan, current.plan)
     })
+  }
+
+  /**
+   * The plan as it was when a baseline was frozen or an update was kept: at the change in the log that first added it.
+   * @throws NotFoundError where there is no such item, or where it came with a file and nothing is known of the plan behind it
+   */
+  async kept(id: string, list: Keeper, key: string): Promise<KeptPlan> {
+    const { plan } = await this.get(id)
+    const item = plan[list].find((one) => one.id === key)
+    if (!item)
+      throw new NotFoundError(`the plan has no ${list === 'baselines' ? 'baseline' : 'period'} "${key}"`)
+    const rows = await this.models.changes.findAll({
+      where: {
+        [Op.and]: [
+          { planId: id, undoes: null },
+          where(fn('INSTR', col('body'), JSON.stringify(list)), Op.gt, 0),
+          where(fn('INSTR', col('body'), JSON.stringify(key)), Op.gt, 0),
+        ],
+      },
+      attributes: ['revision'],
+      order: [['revision', 'ASC']],
+    })
+    for (const { revision } of rows) {
+      const row = await this.models.changes.findOne({ where: { planId: id, revision } })
+      const entry = row && logged(row)
+      if (!entry || !addsItem(entry.change, list, key)) continue
+      const before = await this.at(id, revision - 1)
+      const { at, author } = entry
+      return { revision, at, author, plan: planWhenAdded(before, entry.change, list, key) }
+    }
+    throw new NotFoundError(
+      `${item.name || key} came with the file: it holds dates, and not the plan that they came of`,
+    )
   }
 
   /**

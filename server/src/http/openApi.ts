@@ -5,6 +5,7 @@ import {
   errorBodySchema,
   factsOfPlanSchema,
   importedPlanSchema,
+  keptPlanSchema,
   loggedChangeSchema,
   lookRequestSchema,
   madeShareSchema,
@@ -18,6 +19,7 @@ import {
   runNameSchema,
   runRequestSchema,
   runSchema,
+  saidThenSchema,
   sentChangeSchema,
   shareRequestSchema,
   shareSchema,
@@ -78,7 +80,7 @@ export const ROUTES: readonly DescribedRoute[] = [
   }),
   route('get', '/plans/{id}/file', 'The plan file', { answers: PLAN_FILE }),
   route('get', '/plans/{id}/files/{format}', `The plan as a file: ${Object.keys(PLAN_FILES).join(', ')}`, {
-    query: z.object({ scenario: z.string().optional() }),
+    query: z.object({ scenario: z.string().optional(), kept: z.string().optional() }),
     answers: '*/*',
   }),
   route('get', '/plans/{id}/changes', 'Changes after a revision, before one, or the latest', {
@@ -96,6 +98,12 @@ export const ROUTES: readonly DescribedRoute[] = [
   route('get', '/plans/{id}/events', 'Changes and runs as they come', {
     query: z.object({ since: z.int().optional() }),
     answers: 'text/event-stream',
+  }),
+  route('get', '/plans/{id}/kept/{list}/{key}', 'The plan as it was when a baseline or a period was kept', {
+    answers: keptPlanSchema,
+  }),
+  route('get', '/plans/{id}/said/{list}/{key}', 'What a baseline or a period says, by activity', {
+    answers: saidThenSchema,
   }),
   route('get', '/plans/{id}/revisions/{revision}', 'The plan as it was', { answers: planAtSchema }),
   route('get', '/plans/{plan}/runs', 'The runs of a plan', { answers: z.array(runSchema) }),

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import {
   askedUidsSchema,
   isForecastPast,
+  lightened,
   planStandingSchema,
   readSentChange,
   writePlan,
@@ -70,11 +71,13 @@ export const planRoutes = ({ plans, jobs, events, files, analyst, room }: PlanRo
   })
 
   router.get('/:id', async (request, response) => {
-    const { plan, revision } = await plans.get(request.params.id)
+    const { plan: whole, revision } = await plans.get(request.params.id)
+    const { plan, left } = lightened(whole)
     response.json({
       id: request.params.id,
       revision,
       plan,
+      left,
       changes: await plans.latestChanges(request.params.id),
     })
   })

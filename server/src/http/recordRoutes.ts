@@ -9,7 +9,7 @@ import {
   review,
   resourceRecord,
   reviewRecord,
-  scenarioPlan,
+  saidBy,
   schedule,
   sheetCsv,
   spanEnd,
@@ -24,6 +24,7 @@ import {
 import type { PlanRepository } from '../db/planRepository.ts'
 import { NotFoundError } from '../errors.ts'
 import { fileName } from './fileName.ts'
+import { keeperOf, meantPlan } from './meantPlan.ts'
 
 const revision = z.coerce.number().int().min(1)
 
@@ -54,15 +55,8 @@ const nextWeek = ({ network, projectStart }: Schedule): number =>
 export const recordRoutes = (plans: PlanRepository): Router => {
   const router = Router()
 
-  /** The plan as it is, or as the scenario asked for sees it. */
-  const planOf = async (request: Request<{ id: string }>): Promise<Plan> => {
-    const { plan } = await plans.get(request.params.id)
-    const { scenario } = request.query
-    if (scenario === undefined) return plan
-    if (!plan.scenarios.some((s) => s.id === scenario))
-      throw new NotFoundError(`there is no scenario "${String(scenario)}"`)
-    return scenarioPlan(plan, String(scenario)).plan
-  }
+  const planOf = (request: Request<{ id: string }>): Promise<Plan> =>
+    meantPlan(plans, request.params.id, request.query)
   const recorded = <T>(plan: Plan, write: (plan: Plan, made: Schedule) => T): T => {
     const made = schedule(plan)
     return withYearsOf(made.projectStart, spanEnd(made.projectFinish, plan.project.requiredFinish), () =>
@@ -112,6 +106,19 @@ export const recordRoutes = (plans: PlanRepository): Router => {
       .attachment(`${fileName(plan)}.${ending}`)
       .type(type)
       .send(typeof file === 'string' ? file : Buffer.from(file))
+  })
+
+  router.get('/plans/:id/kept/:list/:key', async (request, response) => {
+    const { id, list, key } = request.params
+    response.json(await plans.kept(id, keeperOf(list), key))
+  })
+
+  router.get('/plans/:id/said/:list/:key', async (request, response) => {
+    const { id, key } = request.params
+    const list = keeperOf(request.params.list)
+    const item = (await plans.get(id)).plan[list].find((one) => one.id === key)
+    if (!item) throw new NotFoundError(`there is no "${key}" in ${list}`)
+    response.json(saidBy(list, item))
   })
 
   router.get('/plans/:id/revisions/:revision', async (request, response) => {

@@ -12,6 +12,7 @@ import type { PlanRepository } from '../db/planRepository.ts'
 import { BadRequestError, BusyError, NotFoundError } from '../errors.ts'
 import type { Analyst } from '../analysis/analyst.ts'
 import { fileName } from './fileName.ts'
+import { planThen } from './meantPlan.ts'
 
 const TYPES = { pdf: 'application/pdf', html: 'text/html' } as const
 const LINES = 'application/x-ndjson'
@@ -20,8 +21,8 @@ const LINES = 'application/x-ndjson'
 export const reportRoutes = (plans: PlanRepository, analyst: Analyst): Router => {
   const router = Router({ mergeParams: true })
   router.get<{ plan: string }>('/', async (request, response) => {
-    const { plan } = await plans.get(request.params.plan)
     const query = reportQuerySchema.parse(request.query)
+    const plan = await planThen(plans, request.params.plan, query.kept)
     const options = optionsOf(query)
     const { scenario } = options
     if (scenario && !plan.scenarios.some(({ id }) => id === scenario))

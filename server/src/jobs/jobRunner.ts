@@ -12,6 +12,7 @@ import {
 import { HEARTBEAT_MS, type ClaimedJob, type JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import { BusyError, NotFoundError } from '../errors.ts'
+import { EXEC_ARGV, fileOf } from '../threads/limits.ts'
 import type { GiveBack, MemoryRoom } from '../threads/memoryRoom.ts'
 import type { UnitRange } from './jobKind.ts'
 import { JOB_KINDS } from './jobKinds.ts'
@@ -61,10 +62,9 @@ export class JobRunner {
     this.plans = plans
     this.log = log
     this.announce = announce
-    const isSource = import.meta.url.endsWith('.ts')
     this.pool = new Piscina({
-      filename: new URL(isSource ? './jobTask.ts' : './jobTask.js', import.meta.url).href,
-      execArgv: isSource ? ['--conditions=development', '--import', 'tsx'] : [],
+      filename: fileOf(new URL('./jobTask', import.meta.url)).href,
+      execArgv: [...EXEC_ARGV],
       minThreads: 0,
       maxThreads: Math.max(2, availableParallelism()),
       idleTimeout: 30_000,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import ActButton from '../controls/ActButton.vue'
-import { NDropdown } from 'naive-ui'
+import { NDropdown, type DropdownOption } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
@@ -11,6 +11,7 @@ import {
   instantOf,
   instantWords,
   roundMoneyWords,
+  type Keeper,
 } from '@geodrome/core'
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useQuestion } from '../composables/useQuestion.ts'
@@ -84,13 +85,32 @@ const damages = computed(() => {
   return amount === 0 ? 'none' : roundMoneyWords(amount, plans.viewPlan!.project.currency)
 })
 
-const scenarioName = computed(
-  () => plans.plan?.scenarios.find((s) => s.id === plans.scenarioId)?.name ?? 'The plan',
+const inView = computed(() =>
+  plans.kept !== null
+    ? 'As it was'
+    : (plans.plan?.scenarios.find((s) => s.id === plans.scenarioId)?.name ?? 'The plan'),
 )
-const scenarioOptions = computed(() => [
+const keptOptions = (list: Keeper): { key: string; label: string }[] =>
+  [...(plans.base?.[list] ?? [])].reverse().map(({ id, name }) => ({
+    key: `${list}/${id}`,
+    label: name || (list === 'baselines' ? 'A baseline without a name' : 'An update without a name'),
+  }))
+const group = (label: string, children: { key: string; label: string }[]): DropdownOption[] =>
+  children.length === 0 ? [] : [{ type: 'group', key: label, label, children }]
+const viewOptions = computed((): DropdownOption[] => [
   { key: '', label: 'The plan' },
-  ...(plans.base?.scenarios ?? []).map((s) => ({ key: s.id, label: s.name })),
+  ...group(
+    'Scenarios',
+    (plans.base?.scenarios ?? []).map((s) => ({ key: `scenarios/${s.id}`, label: s.name })),
+  ),
+  ...group('As it was when frozen', keptOptions('baselines')),
+  ...group('As it was after the update', keptOptions('periods')),
 ])
+const bringIntoView = (key: string): void => {
+  const [list, ...id] = key.split('/')
+  if (list === 'baselines' || list === 'periods') void plans.viewKept(list, id.join('/'))
+  else plans.viewScenario(id.join('/') || null)
+}
 /** How many changes wait, as far as they are in view: an edit, and that it is not stored yet, are seen in one frame. */
 const waiting = ref(plans.pending.length)
 const IN_VIEW_MS = 40
@@ -110,6 +130,7 @@ const stored = computed(() => {
       ? `${waiting.value} waiting here, not stored${plans.keepsOutbox ? '' : '; lost if this page is closed'}`
       : 'Storing …'
   if (plans.connection === 'offline') return 'Offline'
+  if (plans.left > 0) return `Reading what was kept: ${plans.left} to go`
   return plans.storedAt ? `Stored ${plans.storedAt.toLocaleTimeString('en-GB')}` : 'All stored'
 })
 
@@ -131,13 +152,9 @@ const goTo = (name: string): void => void router.push({ name, params: route.para
 <template>
   <header class="headline">
     <h1 class="name" :title="plans.plan?.project.name">{{ plans.plan?.project.name || 'Plan' }}</h1>
-    <NDropdown
-      trigger="click"
-      :options="scenarioOptions"
-      @select="(key: string) => plans.viewScenario(key || null)"
-    >
-      <ActButton class="which" :class="{ scenario: plans.scenarioId !== null }" aria-haspopup="menu">
-        {{ scenarioName }} ▾
+    <NDropdown trigger="click" :options="viewOptions" @select="bringIntoView">
+      <ActButton class="which" :class="{ scenario: plans.whyNotPlan !== '' }" aria-haspopup="menu">
+        {{ inView }} ▾
       </ActButton>
     </NDropdown>
     <dl class="answer">

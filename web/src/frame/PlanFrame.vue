@@ -13,6 +13,7 @@ import CourseRail from './CourseRail.vue'
 import EditNewsLine from './EditNewsLine.vue'
 import GuideCard from './GuideCard.vue'
 import HeadLine from './HeadLine.vue'
+import KeptLine from './KeptLine.vue'
 import ShortcutSheet from './ShortcutSheet.vue'
 import UnscheduledPanel from './UnscheduledPanel.vue'
 import { useCommandKeys } from '../commands/useCommandKeys.ts'
@@ -47,6 +48,7 @@ useCommandKeys()
       <HeadLine />
       <GuideCard v-if="route.name === 'network'" />
       <EditNewsLine />
+      <KeptLine />
       <RemovedPanel v-if="plans.status === 'removed'" />
       <ConflictPanel v-if="plans.setAside.length > 0" />
       <main v-if="(plans.status === 'open' || plans.status === 'removed') && plans.view" class="stage">
@@ -109,6 +111,7 @@ useCommandKeys()
   .frame :deep(.rail),
   .frame :deep(.headline),
   .frame :deep(.news),
+  .frame :deep(.kept .n-button),
   .frame :deep(.foot) {
     display: none;
   }

@@ -1,4 +1,5 @@
 import { useRoute, useRouter } from 'vue-router'
+import { KEEPERS } from '@geodrome/core'
 import { api } from '../api/client.ts'
 import { useCommands, type Command } from '../commands/registry.ts'
 import { foldedFrom, groupDepths } from '../panes/rows/foldLevel.ts'
@@ -97,7 +98,7 @@ export const useFrameCommands = (): void => {
       }),
     ),
     ...[{ id: null, name: 'the plan' }, ...(plans.base?.scenarios ?? [])]
-      .filter((s) => s.id !== plans.scenarioId)
+      .filter((s) => plans.kept !== null || s.id !== plans.scenarioId)
       .map((s) =>
         anywhere({
           id: `view-${s.id ?? ''}`,
@@ -106,6 +107,16 @@ export const useFrameCommands = (): void => {
           run: () => plans.viewScenario(s.id),
         }),
       ),
+    ...KEEPERS.flatMap((list) =>
+      (plans.base?.[list] ?? []).map(({ id, name }) =>
+        anywhere({
+          id: `view-${list}-${id}`,
+          label: `View the plan as it was: ${name || (list === 'baselines' ? 'a baseline' : 'an update')}`,
+          explains: list === 'baselines' ? 'when this baseline was frozen' : 'after this update',
+          run: () => void plans.viewKept(list, id),
+        }),
+      ),
+    ),
     ...levels(),
     ...list.views.map((v) =>
       anywhere({

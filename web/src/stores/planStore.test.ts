@@ -67,6 +67,7 @@ vi.mock('../api/client.ts', async (original) => {
           revision: server.log.length + 1,
           plan: server.plan,
           changes: [...server.log].reverse(),
+          left: [],
         })),
       stored: (_: string, uids: string[]) =>
         reach(() => uids.filter((u) => server.log.some((e) => e.uid === u))),
@@ -81,6 +82,10 @@ vi.mock('../api/client.ts', async (original) => {
           server.log.push({ ...entry, revision: server.log.length + 2 })
           return server.log.at(-1)!
         }),
+      planWhenKept: (_: string, list: string, key: string) =>
+        key === 'foreign'
+          ? Promise.reject(new ApiError(404, { error: 'missing', message: 'it came with the file' }))
+          : reach(() => ({ revision: 1, at: '2027-03-01T00:00:00Z', author: list, plan: START })),
       events: () => {
         const stream: Stream = {
           CLOSED: 2,
@@ -173,6 +178,56 @@ describe('the open plan', () => {
     plans.editPlan({ kind: 'remove', list: 'scenarios', key: 's' })
     expect([plans.scenarioId, plans.plan === plans.base]).toEqual([null, true])
     await stored(plans)
+  })
+
+  it('shows the plan as it was, where nothing can be changed, and comes back to what it has become', async () => {
+    const item = { id: 'b1', name: 'Agreed', activities: {} }
+    plans.edit({ kind: 'add', list: 'baselines', item, before: null })
+    plans.edit(duration(2880))
+    await stored(plans)
+    expect(await plans.viewKept('baselines', 'b1')).toBe(true)
+    expect([plans.kept!.name, plans.viewPlan!.activities[0]!.duration]).toEqual(['Agreed', 1440])
+    expect(plans.meant).toEqual({ kept: 'baselines/b1' })
+    for (const edit of [plans.edit, plans.editPlan])
+      expect(() => edit(duration(60))).toThrow('Agreed is in view, the plan as it was')
+    await plans.undo()
+    expect(plans.refusal).toContain('nothing can be changed in it')
+    // What was done meanwhile, here before and by others, is there afterwards, and never in what was kept.
+    const { plan, inverse } = applyChange(server.plan, duration(5760))
+    server.plan = plan
+    const entry = {
+      uid: 'theirs',
+      client: 'x',
+      author: 'Ana',
+      base: 3,
+      undoes: null,
+      change: duration(5760),
+      inverse,
+    }
+    server.log.push({ ...entry, at: '2027-03-01T00:00:00Z', revision: 4 })
+    streams.at(-1)!.onerror!()
+    streams.at(-1)!.onopen!()
+    await vi.waitFor(() => expect(plans.revision).toBe(4))
+    expect([plans.viewPlan!.activities[0]!.duration, plans.news]).toEqual([1440, null])
+    plans.viewScenario(null)
+    expect([plans.viewPlan!.activities[0]!.duration, plans.kept, plans.meant]).toEqual([5760, null, {}])
+  })
+
+  it('does not show a plan as it was that comes after another question', async () => {
+    const item = { id: 'b1', name: 'Agreed', activities: {} }
+    plans.edit({ kind: 'add', list: 'baselines', item, before: null })
+    const opening = plans.viewKept('baselines', 'b1')
+    plans.viewScenario('s')
+    expect(await opening).toBe(false)
+    expect([plans.kept, plans.scenarioId]).toEqual([null, 's'])
+  })
+
+  it('says why what came with a file cannot be opened, and stays where it is', async () => {
+    const item = { id: 'foreign', name: 'Theirs', activities: {} }
+    plans.edit({ kind: 'add', list: 'baselines', item, before: null })
+    expect(await plans.viewKept('baselines', 'foreign')).toBe(false)
+    expect(plans.keptProblem).toBe('Theirs cannot be opened: it came with the file')
+    expect([plans.kept, plans.plan === plans.base]).toEqual([null, true])
   })
 
   it('takes back the last of one’s own, stored or not, and does it again', async () => {

@@ -16,6 +16,8 @@ import {
   spanEnd,
   type Activity,
   type Change,
+  type Keeper,
+  type KeptPlan,
   type RunProgress,
   type LoggedChange,
   type Plan,
@@ -23,7 +25,7 @@ import {
   lengthsOf,
   calendarOf,
 } from '@geodrome/core'
-import { api } from '../api/client.ts'
+import { api, type PlanMeant } from '../api/client.ts'
 import { PlanSession, type SessionEvent } from '../session/planSession.ts'
 import { ScheduleClient } from '../workers/scheduleClient.ts'
 import type {
@@ -71,6 +73,14 @@ const offerOf = (before: Plan, change: Change): EditNews['offer'] => {
   }
 }
 
+/** A plan as it was, in view. */
+export interface KeptInView extends KeptPlan {
+  readonly list: Keeper
+  readonly key: string
+  /** What kept it. */
+  readonly name: string
+}
+
 /** Who goes along with the plan in view: it comes whole, or changed by one change. */
 export interface PlanFollower {
   load(plan: Plan): void
@@ -103,9 +113,15 @@ export const usePlanStore = defineStore('plan', () => {
   const connection = of((s) => s.connection, 'online')
   /** Whether what waits would survive a reload. */
   const keepsOutbox = of((s) => s.keeps, true)
+  /** Baselines and periods whose entries are still on their way. */
+  const left = of((s) => s.left.length, 0)
   const hasEarlier = of((s) => s.hasEarlier, false)
 
   const scenarioId = ref<string | null>(null)
+  /** The plan as it was when something of it was kept, where that is in view: nothing can be changed in it. */
+  const kept = shallowRef<KeptInView | null>(null)
+  /** Why what was asked for last could not be brought into view. */
+  const keptProblem = ref('')
   const plan = shallowRef<Plan | null>(null)
   const unfit = shallowRef<ReadonlyMap<string, string>>(new Map())
   const view = shallowRef<ScheduleView | null>(null)
@@ -202,11 +218,14 @@ export const usePlanStore = defineStore('plan', () => {
     planId.value = session.value = null
     plan.value = viewPlan.value = view.value = null
     news.value = unscheduled.value = null
-    scenarioId.value = null
+    scenarioId.value = kept.value = null
+    keptProblem.value = ''
   }
 
   /** What the session did, brought into view with the news of it. */
   const follows = (event: SessionEvent): void => {
+    // What was kept stays what it was, whatever others do to the plan.
+    if (kept.value !== null) return
     if (event.kind === 'changed') {
       const { by } = event
       awaited =
@@ -220,6 +239,7 @@ export const usePlanStore = defineStore('plan', () => {
           : { label: describeChange(plan.value!, by.change), uid: null, author: by.author, offer: null }
       return show(event.change)
     }
+    if (event.kind === 'filled') return show(event.change)
     if (event.kind === 'rebuilt' && event.by)
       awaited = {
         label: describeChange(plan.value!, event.by.change),
@@ -232,6 +252,13 @@ export const usePlanStore = defineStore('plan', () => {
 
   /** Brings the plan in view up to date; a known change spares the worker the whole plan. */
   const show = (change: Change | null): void => {
+    if (kept.value !== null) {
+      plan.value = kept.value.plan
+      unfit.value = new Map()
+      worker?.load(plan.value)
+      followers.forEach((follower) => follower.load(plan.value!))
+      return
+    }
     const id = scenarioId.value
     if (id !== null && !base.value!.scenarios.some((s) => s.id === id)) scenarioId.value = null
     if (scenarioId.value === null) {
@@ -257,11 +284,64 @@ export const usePlanStore = defineStore('plan', () => {
     if (plan.value) follower.load(plan.value)
   }
 
+  /** Counts what was asked into view: an answer that comes after the next question is not shown. */
+  let asked = 0
+  /** Brings a scenario into view, or the plan (null). */
   const viewScenario = (id: string | null): void => {
-    if (scenarioId.value === id) return
+    keptProblem.value = ''
+    asked++
+    if (scenarioId.value === id && kept.value === null) return
     scenarioId.value = id
-    news.value = null
+    kept.value = news.value = null
     show(null)
+  }
+  /** Brings the plan into view as it was when a baseline was frozen or an update was kept. @returns whether it is in view */
+  const viewKept = async (list: Keeper, key: string): Promise<boolean> => {
+    const opened = session.value!
+    const mine = ++asked
+    keptProblem.value = ''
+    const item = base.value![list].find(({ id }) => id === key)
+    const name = item?.name || (list === 'baselines' ? 'The baseline' : 'The update')
+    try {
+      const found = await api.planWhenKept(opened.planId, list, key)
+      if (session.value !== opened || mine !== asked) return false
+      scenarioId.value = news.value = null
+      kept.value = { ...found, list, key, name }
+      show(null)
+      return true
+    } catch (error) {
+      keptProblem.value = `${name} cannot be opened: ${(error as Error).message}`
+      return false
+    }
+  }
+  /** Why the plan itself is not what is edited now; '' where it is. */
+  const whyNotPlan = computed(() =>
+    kept.value !== null
+      ? 'The plan as it was is in view: go back to the plan first.'
+      : scenarioId.value !== null
+        ? 'A scenario is in view: go back to the plan first.'
+        : '',
+  )
+  /** What of the plan is in view, as the server is asked for it. */
+  const meant = computed((): PlanMeant =>
+    kept.value !== null
+      ? { kept: `${kept.value.list}/${kept.value.key}` }
+      : scenarioId.value !== null
+        ? { scenario: scenarioId.value }
+        : {},
+  )
+  /** The same in words, for what is made of it. */
+  const meantWords = computed(() =>
+    kept.value !== null
+      ? `the plan as it was: ${kept.value.name}`
+      : scenarioId.value !== null
+        ? 'the scenario in view'
+        : 'the plan',
+  )
+  const refuseOfKept = (): void => {
+    if (kept.value === null) return
+    const message = `${kept.value.name} is in view, the plan as it was: nothing can be changed in it; go back to the plan, or make a scenario of it`
+    throw new PlanError([{ pointer: '', code: 'missing', message }])
   }
 
   /** Makes a change here and sends it. @throws PlanError if it breaks a rule; nothing is then changed */
@@ -280,6 +360,7 @@ export const usePlanStore = defineStore('plan', () => {
    * @throws PlanError with what is wrong and how to mend it
    */
   const edit = (change: Change): void => {
+    refuseOfKept()
     const label = describeChange(plan.value!, change)
     if (scenarioId.value === null) return commit(change, label, null)
     applyChange(plan.value!, change)
@@ -287,13 +368,17 @@ export const usePlanStore = defineStore('plan', () => {
   }
 
   /** Edits the plan itself whatever scenario is in view: scenarios, project facts. */
-  const editPlan = (change: Change): void => commit(change, describeChange(base.value!, change), null)
+  const editPlan = (change: Change): void => {
+    refuseOfKept()
+    commit(change, describeChange(base.value!, change), null)
+  }
 
   const takeBack = (uid: string | undefined, word: 'Undone' | 'Redone' = 'Undone'): void => {
     if (uid === undefined) return
     const inverse = session.value?.inverseOf(uid)
     if (!inverse) return
     try {
+      refuseOfKept()
       commit(inverse, `${word}: ${describeChange(base.value!, inverse)}`, uid)
     } catch (error) {
       if (!(error instanceof PlanError)) throw error
@@ -371,6 +456,11 @@ export const usePlanStore = defineStore('plan', () => {
     setAside,
     base,
     scenarioId,
+    kept,
+    keptProblem,
+    whyNotPlan,
+    meant,
+    meantWords,
     plan,
     unfit,
     view,
@@ -382,6 +472,7 @@ export const usePlanStore = defineStore('plan', () => {
     storedAt,
     connection,
     keepsOutbox,
+    left,
     stacks,
     byId,
     activity,
@@ -390,6 +481,7 @@ export const usePlanStore = defineStore('plan', () => {
     follow,
     whenScheduled,
     viewScenario,
+    viewKept,
     edit,
     editPlan,
     hasEarlier,

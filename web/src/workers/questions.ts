@@ -25,6 +25,10 @@ import {
   saidAndDone,
   updateChange,
   varianceOf,
+  doneOf,
+  updateSheets,
+  type RecordSheet,
+  type Done,
   waysOut,
   type Account,
   type AgreedMoney,
@@ -156,6 +160,9 @@ const asked = (
 ): readonly Asked[] => askedBy(made, instantOf(statusDate, 'start'), new Set(added))
 const updatePreview = (made: Schedule, { statusDate, answers }: UpdateInput): UpdatePreview =>
   previewUpdate(made, updateChange(made.network.plan, statusDate, answers), answers)
+/** The same as sheets, one for each owner. */
+const updateSheetsOf = (made: Schedule, { statusDate }: { readonly statusDate: string }): RecordSheet[] =>
+  updateSheets(made, instantOf(statusDate, 'start'))
 /** The change that keeps an update: what was said, and the period with the dates that follow from it. */
 const keptUpdate = (
   made: Schedule,
@@ -182,6 +189,8 @@ const variance = (made: Schedule, _all: Record<string, never>): VarianceView | n
   const found = varianceOf(made, baseline, activityCosts(made))
   return { ...found, accounts: accountsOf(made, found) }
 }
+/** What is done of each activity, and how much it counts; as the project weighs. */
+const done = (made: Schedule, _all: Record<string, never>): Done => doneOf(made)
 const ahead = (made: Schedule, { weeks }: { readonly weeks: number }): readonly Ahead[] =>
   lookAhead(made, (made.network.statusDate ?? made.projectStart) + weeks * 7 * 1440)
 const progressNow = (
@@ -217,9 +226,11 @@ export const QUESTIONS = {
   money,
   asked,
   updatePreview,
+  updateSheets: updateSheetsOf,
   keptUpdate,
   frozenNow,
   variance,
+  done,
   ahead,
   nudges,
   progressNow,

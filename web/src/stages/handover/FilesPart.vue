@@ -31,13 +31,10 @@ const waiting = computed(() => plans.pending.length)
     </section>
     <section>
       <h2>For other programs</h2>
-      <p class="soft">
-        With the dates of {{ plans.scenarioId === null ? 'the plan' : 'the scenario in view' }} as it is
-        stored now.
-      </p>
+      <p class="soft">With the dates of {{ plans.meantWords }}.</p>
       <ul class="formats" data-test="formats">
         <li v-for="name in formats" :key="name">
-          <a class="noun code" :href="api.fileUrl(plans.planId!, name, plans.scenarioId)" download>{{
+          <a class="noun code" :href="api.fileUrl(plans.planId!, name, plans.meant)" download>{{
             PLAN_FILES[name].ending
           }}</a>
           {{ PLAN_FILES[name].words }}

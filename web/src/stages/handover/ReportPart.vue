@@ -80,7 +80,7 @@ const save = async (to: 'pdf' | 'html'): Promise<void> => {
   try {
     const file = await fetchReport(
       plans.planId!,
-      { to, parts: chosen.value, scenario: plans.scenarioId, ...draws.value },
+      { to, parts: chosen.value, of: plans.meant, ...draws.value },
       (line) => (setting.value = { to, words: `${line.doing}, ${line.done + 1} of ${line.of}` }),
       stopper.signal,
     )
@@ -100,9 +100,8 @@ const waiting = computed(() => plans.pending.length)
     <aside class="choices scroll">
       <h1>Report</h1>
       <p class="soft">
-        Of {{ plans.scenarioId === null ? 'the plan' : 'the scenario in view' }}, with
-        {{ draws.iterations.toLocaleString('en') }} iterations, seed {{ draws.seed
-        }}{{ draws.risks ? '' : ', without the risks'
+        Of {{ plans.meantWords }}, with {{ draws.iterations.toLocaleString('en') }} iterations, seed
+        {{ draws.seed }}{{ draws.risks ? '' : ', without the risks'
         }}{{ run ? ', as in the newest run' : '; no run of Forecast fits it as it is' }}.
       </p>
       <div class="acts">

@@ -127,9 +127,8 @@ const day = (iso: string): string => dateWords(iso.slice(0, 10), 'start', { year
     <div class="new">
       <h1>A link for others</h1>
       <p class="soft">
-        Who has it sees {{ plans.scenarioId === null ? 'the plan' : 'the scenario in view' }} as it stands
-        when they look, on a page without anything else, and can take the dates into a diary. They change
-        nothing, and nothing but what is chosen is sent.
+        Who has it sees {{ plans.meantWords }} as it stands when they look, on a page without anything else,
+        and can take the dates into a diary. They change nothing, and nothing but what is chosen is sent.
       </p>
       <RadioChoice v-model="shows" label="What it shows" :options="optionsOf(SHOWS)" />
       <template v-if="shows === 'party'">
@@ -155,8 +154,15 @@ const day = (iso: string): string => dateWords(iso.slice(0, 10), 'start', { year
         /><small :class="{ brick: isWrong }">{{ untilWords }}</small></label
       >
       <p>
-        <ActButton kind="primary" :disabled="isWrong" data-test="make-link" @click="make"
+        <ActButton
+          kind="primary"
+          :disabled="isWrong || plans.kept !== null"
+          data-test="make-link"
+          @click="make"
           >Make the link</ActButton
+        >
+        <span v-if="plans.kept" class="signal"
+          >A link shows the plan as it is when it is opened: go back to the plan first.</span
         >
       </p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>

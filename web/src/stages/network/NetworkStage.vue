@@ -9,6 +9,7 @@ import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { durationWords, instantOf, ROW_HEIGHT, groundSvg, pinsOf } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
+import { useQuestion } from '../../composables/useQuestion.ts'
 import { useListCommands } from '../../panes/rows/useListCommands.ts'
 import { useRows } from '../../composables/useRows.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
@@ -84,8 +85,11 @@ const hiddenColumns = computed(() =>
   list.columns.filter((c) => !columns.value.includes(c)).map((c) => c.title),
 )
 
+const { answer: done } = useQuestion('done', () =>
+  columns.value.some(({ id }) => id === 'done') ? {} : null,
+)
 const context = computed((): CellContext =>
-  cellContext(plans.viewPlan!, plans.view!, calendars.value!, ui.allTimes),
+  cellContext(plans.viewPlan!, plans.view!, calendars.value!, ui.allTimes, done.value),
 )
 const filter = computed(() => buildFilter(context.value, list.view.conditions))
 const keeps = computed(() => {

@@ -19,6 +19,7 @@ import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { useKeptPlans } from '../../composables/useKeptPlans.ts'
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -39,8 +40,8 @@ const isPart = ref(false)
 const isFreezing = ref(false)
 const selected = computed(() => ui.selection.length)
 const whyNotFrozen = computed(() =>
-  plans.scenarioId !== null
-    ? 'A scenario is in view. What is agreed is the plan: go back to it first.'
+  plans.whyNotPlan !== ''
+    ? `What is agreed is the plan. ${plans.whyNotPlan}`
     : plan.value.activities.length === 0
       ? 'The plan has no activities yet: there is nothing to agree on.'
       : plans.view === null
@@ -65,6 +66,12 @@ const freezeNow = async (): Promise<void> => {
     isFreezing.value = false
   }
 }
+/** The one that was frozen after another: what changed from one to the next is asked most. */
+const nextOf = (of: Baseline): Baseline | null => {
+  const all = plan.value.baselines
+  return all[all.indexOf(of) + 1] ?? null
+}
+const { changedSince, changedUntil } = useKeptPlans()
 const set = (of: Baseline, fields: Record<string, string>): void =>
   void attempt(() => plans.editPlan({ kind: 'set', list: 'baselines', key: of.id, set: fields }))
 const compare = (baseline: string | null): void => {
@@ -136,6 +143,18 @@ const inks = BASELINE_INKS.map((value) => ({ value: value as string, label: valu
               >Compare with it</ActButton
             >
             <strong v-else>compared with</strong>
+            <ActButton data-test="open-baseline" @click="plans.viewKept('baselines', one.id)"
+              >Open the plan as it was</ActButton
+            >
+            <ActButton data-test="since-baseline" @click="changedSince('baselines', one.id)"
+              >What changed since</ActButton
+            >
+            <ActButton
+              v-if="nextOf(one)"
+              data-test="until-baseline"
+              @click="changedUntil('baselines', one.id, nextOf(one)!.id)"
+              >… until {{ nextOf(one)!.name || 'the next' }}</ActButton
+            >
             <ActButton v-if="plan.project.baseline === one.id" data-test="release" @click="compare(null)"
               >Release it</ActButton
             >

@@ -231,7 +231,7 @@ const asScenario = (): void => {
         </div>
         <p v-if="result.changes.length > 0" class="actions">
           <ActButton
-            v-if="plans.scenarioId === null"
+            v-if="plans.whyNotPlan === ''"
             kind="primary"
             data-test="level-scenario"
             @click="asScenario"

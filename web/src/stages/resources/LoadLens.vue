@@ -180,7 +180,7 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
         <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
         <div class="actions">
           <ActButton kind="primary" data-test="apply-way" @click="apply">Apply</ActButton>
-          <ActButton v-if="plans.scenarioId === null" data-test="way-scenario" @click="asScenario"
+          <ActButton v-if="plans.whyNotPlan === ''" data-test="way-scenario" @click="asScenario"
             >As a scenario</ActButton
           >
         </div>

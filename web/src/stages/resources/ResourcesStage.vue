@@ -93,7 +93,7 @@ const shortDays = computed(() =>
 const table = computed(() => (part.value === 'money' ? 'Cost' : 'Load'))
 const fileOf = (kind: 'xlsx' | 'csv'): string =>
   api.recordUrl(plans.planId!, 'resources', kind, {
-    scenario: plans.scenarioId,
+    of: plans.meant,
     ...(kind === 'csv' ? { table: table.value } : {}),
   })
 const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one.overloads.length > 0).length)

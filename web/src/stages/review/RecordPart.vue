@@ -57,7 +57,7 @@ const VERDICT = {
 const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 const print = (): void => window.print()
 const fileOf = (kind: 'xlsx' | 'csv'): string =>
-  api.recordUrl(plans.planId!, 'review', kind, { scenario: plans.scenarioId })
+  api.recordUrl(plans.planId!, 'review', kind, { of: plans.meant })
 </script>
 
 <template>

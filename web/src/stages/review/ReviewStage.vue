@@ -145,7 +145,7 @@ const preset = computed(() => plans.plan!.project.review?.preset ?? 'house')
           }})<template v-if="store.view.acceptedCount > 0"
             >, {{ counted(store.view.acceptedCount, 'finding') }} accepted with a reason</template
           >. <template v-if="kept">Review of {{ keptDay(kept) }}: {{ keptOpen }} open. </template
-          ><ActButton kind="noun" v-if="plans.scenarioId === null" data-test="keep" @click="keep">
+          ><ActButton kind="noun" v-if="plans.whyNotPlan === ''" data-test="keep" @click="keep">
             Save this review
           </ActButton>
         </p>

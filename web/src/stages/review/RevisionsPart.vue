@@ -4,11 +4,13 @@ import ChoiceField from '../../controls/ChoiceField.vue'
 import FilePick from '../../controls/FilePick.vue'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import {
   counted,
   DIFFERENCE_KINDS,
   instantWords,
+  KEEPERS,
   movesWords,
   parseJson,
   PlanError,
@@ -90,24 +92,44 @@ const states = computed(() =>
     .slice(0, 60)
     .map((entry) => ({
       revision: entry.revision - 1,
-      words: `before “${plans.describe(entry)}”, ${entry.author}, ${momentWords(entry.at)}`,
+      words: `the plan before “${plans.describe(entry)}”, ${entry.author}, ${momentWords(entry.at)}`,
     })),
 )
-const earlier = ref<number | null>(null)
-const stateOptions = computed((): Choice<number>[] => [
-  ...states.value.map((s) => ({ value: s.revision, label: s.words })),
-  ...(states.value.some((s) => s.revision === 1) ? [] : [{ value: 1, label: 'as it was first stored' }]),
+const FIRST = '1'
+/** What the plan can be compared with: a revision, or what kept it ("baselines/b1"). */
+const earlier = ref<string | null>(null)
+const stateOptions = computed((): Choice<string>[] => [
+  ...KEEPERS.flatMap((list) =>
+    [...plans.base![list]].reverse().map(({ id, name }) => ({
+      value: `${list}/${id}`,
+      label:
+        list === 'baselines'
+          ? `the plan when ${name || 'a baseline without a name'} was frozen`
+          : `the plan after the update ${name || 'without a name'}`,
+    })),
+  ),
+  ...states.value.map((s) => ({ value: String(s.revision), label: s.words })),
+  ...(states.value.some((s) => s.revision === 1)
+    ? []
+    : [{ value: FIRST, label: 'the plan as it was first stored' }]),
 ])
-const fromState = async (revision: number): Promise<void> => {
+const planOf = async (state: string): Promise<Plan> => {
+  const [list, ...key] = state.split('/')
+  const keeper = KEEPERS.find((one) => one === list)
+  return keeper
+    ? (await api.planWhenKept(plans.planId!, keeper, key.join('/'))).plan
+    : api.planAt(plans.planId!, Number(state))
+}
+const fromState = async (state: string, is: 'before' | 'after' = 'before'): Promise<void> => {
   problem.value = ''
   busy.value = true
   try {
-    other.value = await api.planAt(plans.planId!, revision)
+    other.value = await planOf(state)
     against.value =
-      revision === 1
-        ? 'as it was first stored'
-        : (states.value.find((s) => s.revision === revision)?.words ?? `revision ${revision}`)
-    direction.value = 'before'
+      state === FIRST
+        ? 'the plan as it was first stored'
+        : (stateOptions.value.find(({ value }) => value === state)?.label ?? `revision ${state}`)
+    direction.value = is
     await compare()
   } catch (error) {
     problem.value = (error as Error).message
@@ -115,6 +137,22 @@ const fromState = async (revision: number): Promise<void> => {
     busy.value = false
   }
 }
+// Sent here with what to compare with.
+const route = useRoute()
+watch(
+  [() => route.query.with, () => route.query.is],
+  ([state, is]) => {
+    if (typeof state !== 'string' || !stateOptions.value.some(({ value }) => value === state)) return
+    earlier.value = state
+    void fromState(state, is === 'after' ? 'after' : 'before')
+  },
+  { immediate: true },
+)
+// Another plan in view is compared anew, and an old answer does not stay.
+watch(
+  () => plans.meant,
+  () => (found.value === null ? undefined : void compare()),
+)
 const turn = async (to: 'before' | 'after'): Promise<void> => {
   direction.value = to
   await compare()
@@ -137,16 +175,17 @@ const rest = computed(() =>
     >
   </h1>
   <p class="soft">
-    Compare the plan in view with another submission of it, or with itself as it was. Activities are paired by
-    id, then code, then name and group. Each difference is put alone into the earlier revision and scheduled;
-    an update as a whole, then its reports one on top of the other.
+    Compare the plan in view with another submission of it, or with itself as it was: before an edit, when a
+    baseline was frozen, after an update. Activities are paired by id, then code, then name and group. Each
+    difference is put alone into the earlier revision and scheduled; an update as a whole, then its reports
+    one on top of the other.
   </p>
   <div class="choose">
     <FilePick accept=".json,application/json" label="Plan file to compare with" @pick="fromFile"
       ><ActButton kind="primary" :disabled="busy">Plan file …</ActButton></FilePick
     >
     <span class="field"
-      >or the plan
+      >or with
       <ChoiceField
         v-model="earlier"
         class="earlier"
@@ -155,7 +194,7 @@ const rest = computed(() =>
         placeholder="as it was …"
         :disabled="busy"
         :options="stateOptions"
-        @update:model-value="fromState"
+        @update:model-value="fromState($event)"
     /></span>
     <span v-if="found" role="group" aria-label="Which of the two is the earlier" class="turn"
       >It is the

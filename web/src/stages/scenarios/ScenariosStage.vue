@@ -80,10 +80,10 @@ const pick = (id: string, isOn: boolean): void => {
     : besidePlan.value.filter((one) => one !== id)
 }
 
-// Side by side stands the plan itself: the stage looks at the plan, not at a scenario.
+// Side by side stands the plan itself: the stage looks at the plan as it is, not at a scenario.
 watch(
-  () => plans.scenarioId,
-  (id) => id !== null && plans.viewScenario(null),
+  () => plans.whyNotPlan,
+  (why) => why !== '' && plans.viewScenario(null),
   { immediate: true },
 )
 
