@@ -15,6 +15,7 @@ export default defineConfig({
     ? [['list'], ['json', { outputFile: process.env.GEODROME_E2E_REPORT }]]
     : [['list']],
   use: {
+    actionTimeout: 30_000,
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',

@@ -100,8 +100,17 @@ test('pictures of an update, and of those that were kept', async ({ page, update
   await page.mouse.move(640, 4)
   await page.waitForTimeout(500)
   await page.screenshot({ path: picture('progress') })
-  await update.open('progress/periods')
+  // The demo's own plan has a past: what Review found after each update is known of it.
+  const plans = (await (await page.request.get('/api/plans')).json()) as {
+    id: string
+    code: string
+    revision: number
+  }[]
+  const lived = plans.find(({ code, revision }) => code === 'KITE-MAY' && revision > 1)!
+  await page.goto(`/plan/${lived.id}/progress/periods`)
   await expect(page.getByTestId('drift')).toBeVisible()
+  await expect(page.getByTestId('periods-table')).toContainText('Open findings')
+  await expect(page.getByTestId('periods-table')).not.toContainText('…')
   await page.mouse.move(640, 4)
   await page.waitForTimeout(500)
   await page.screenshot({ path: picture('periods') })

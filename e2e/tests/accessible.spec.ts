@@ -21,6 +21,7 @@ for (const theme of ['daylight', 'dusk'] as const)
     page,
     update,
   }) => {
+    test.slow()
     await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
     for (const part of ['', '/variance', '/baselines', '/periods', '/promises']) {
       await update.open(`progress${part}`)
@@ -43,6 +44,8 @@ for (const theme of ['daylight', 'dusk'] as const)
     page,
     kittiwake,
   }) => {
+    // Six parts, each looked at twice: a slow machine takes three times as long as a fast one.
+    test.slow()
     await page.addInitScript((name) => localStorage.setItem('geodrome-theme', name), theme)
     await kittiwake.open('forecast/crash')
     await expect(page.getByTestId('crash-steps')).toBeVisible({ timeout: 30_000 })

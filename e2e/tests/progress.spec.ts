@@ -124,6 +124,51 @@ test('work out of sequence is asked about in place: both readings and each way o
   await missing.click()
   await expect(page.getByLabel(`${code}, finished`, { exact: true })).toHaveValue('12 May')
   expect((await update.onServer()).revision).toBe(revision)
+  // What is still odd may stay for a reason; Review knows it then.
+  const odd = page.getByTestId('odd').first()
+  const question = (await odd.locator('strong').textContent())!
+  await odd.getByTestId('accept-odd').fill('the coaters were early, and it did no harm')
+  await page.keyboard.press('Tab')
+  await expect(page.getByText(question)).toHaveCount(0)
+  const { acceptances } = (await update.onServer()).plan as unknown as { acceptances: { reason: string }[] }
+  expect(acceptances.map(({ reason }) => reason)).toEqual(['the coaters were early, and it did no harm'])
+})
+
+test('how much is done is said by steps, by time or by amounts; groups come to what their work comes to, as the project weighs it', async ({
+  page,
+  update,
+}) => {
+  await update.open('progress')
+  const done = page.getByTestId('done')
+  await expect(done).toContainText('45 % done, by')
+  await page.getByRole('button', { name: 'H30, its steps' }).click()
+  const row = page.getByTestId('asked-H30')
+  await expect(row.getByTestId('steps')).toContainText('2 of 4, 50 % by their weights')
+  await row.getByText('Seams welded, counts 4').click()
+  await expect(page.getByLabel('H30, left or percent', { exact: true })).toHaveValue('90 %')
+  await say(update, 'E30, left or percent', '31 of 30')
+  await expect(page.getByTestId('asked-E30')).toContainText('31 of 30 is more than all of it')
+  await say(update, 'E30, left or percent', '18 of 30 cables')
+  await expect(page.getByLabel('E30, left or percent', { exact: true })).toHaveValue('60 %')
+  await say(update, 'L50, left or percent', 'by time')
+  await expect(page.getByLabel('L50, left or percent', { exact: true })).toHaveValue(/^\d+ %$/)
+  await page.getByTestId('keep-update').click()
+  await expect(update.stored).toContainText(/^Stored \d/)
+  const h30 = (await planOf(update)).activities.find(({ code }) => code === 'H30')!
+  const { checklist } = h30 as unknown as { checklist: { done: boolean }[] }
+  expect([h30.progress.percent, ...checklist.map((step) => step.done)]).toEqual([90, true, true, true, false])
+
+  // Weighed otherwise it is another share, and says so.
+  const before = await done.textContent()
+  await done.getByRole('button').click()
+  await page.getByText('number of activities', { exact: true }).click()
+  await expect(done).toContainText('by number of activities')
+  await expect(done).not.toHaveText(before!.replace('duration', 'number of activities'))
+  await page.getByRole('tab', { name: 'Variance' }).click()
+  await page.getByRole('combobox', { name: 'Order' }).click()
+  await page.getByRole('option', { name: 'by group' }).click()
+  const hull = page.getByTestId('variance-groups').getByRole('row').filter({ hasText: 'Arrival & docking' })
+  await expect(hull.getByRole('cell').last()).toHaveText('100 %')
 })
 
 test('what was agreed is frozen, measured against, shown as brackets, and cannot vanish while it is compared with', async ({
@@ -244,4 +289,59 @@ test('update sheets go out by owner and come back: what is sound becomes answers
   ).text()
   const shown = Number(/^\d+/.exec((await page.getByTestId('ahead-title').textContent())!)![0])
   expect(csv.trim().split('\n')).toHaveLength(shown + 1)
+})
+
+test('what was frozen opens as the plan that it was, reasons and all: nothing can be changed in it, and it can become a scenario', async ({
+  page,
+  update: may,
+}) => {
+  const figure = page.getByTestId('planned-finish')
+  await may.open('progress/baselines')
+  // What came with the file holds dates only, and says so.
+  await page.getByTestId('open-baseline').first().click()
+  await expect(page.getByRole('alert')).toContainText('came with the file: it holds dates, and not the plan')
+  await page.getByLabel('Put this line away').click()
+  const before = await figure.textContent()
+  await page.getByLabel('Name of the new baseline').fill('Signed, at last')
+  await page.getByTestId('freeze').click()
+  await expect(may.news).toContainText('Signed, at last')
+
+  await may.stage('Network')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('U80 9d')
+  await page.keyboard.press('Enter')
+  await expect(figure).not.toHaveText(before!)
+  const after = await figure.textContent()
+  await expect(may.stored).toContainText(/^Stored \d/)
+
+  await may.stage('Progress')
+  await page.getByRole('tab', { name: 'Baselines' }).click()
+  await page.getByTestId('open-baseline').first().click()
+  await expect(page.getByTestId('kept-line')).toContainText('As it was when Signed, at last was frozen')
+  await expect(figure).toHaveText(before!)
+  // Its reasons are of then: the ladder of U80 has the duration that it had.
+  await may.stage('Network')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('U80')
+  await page.keyboard.press('Enter')
+  await expect(may.lens).toContainText('3 d · Thu 15 Jul 07:00 → Mon 19 Jul 15:45')
+  const field = await may.begin('U80', 'Duration', '4d')
+  await field.press('Enter')
+  await expect(page.getByText('the plan as it was: nothing can be changed in it').first()).toBeVisible()
+  expect((await planOf(may)).activities.find(({ code }) => code === 'U80')!.duration).toBe(9 * 480)
+
+  // What changed since, measured; then the same as a scenario of the plan as it is.
+  await page.getByTestId('changed-since').click()
+  await expect(page.getByTestId('revisions-title')).toContainText('the finish moves')
+  await expect(page.locator('.differences')).toContainText('U80 duration')
+  await expect(figure).toHaveText(after!)
+  await page.getByRole('button', { name: 'The plan ▾' }).click()
+  await page.getByText('Signed, at last', { exact: true }).click()
+  await page.getByTestId('kept-scenario').click()
+  await expect(figure).toHaveText(before!)
+  await expect(page.getByRole('button', { name: 'As in Signed, at last ▾' })).toBeVisible()
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('U80')
+  await page.keyboard.press('Enter')
+  await expect(may.lens).toContainText('3 d · Thu 15 Jul 07:00 → Mon 19 Jul 15:45')
 })

@@ -1,5 +1,6 @@
 import { instantOf } from '../time/instant.ts'
 import { instantWords } from '../words/dates.ts'
+import { stepsOf } from '../progress/steps.ts'
 import type { Change, Item } from '../plan/change.ts'
 import type { Activity, Plan } from '../plan/schema.ts'
 
@@ -14,13 +15,18 @@ export interface Answer {
   /** All stretches in which it stood still; the last may be open. */
   readonly suspended?: readonly { readonly from: string; readonly to: string | null }[]
   readonly promise?: { readonly finish: string; readonly by: string } | null
+  /** Which lines of its checklist are done, in their order. */
+  readonly steps?: readonly boolean[]
   /** It is as the plan has it: asked, and nothing new. */
   readonly unchanged?: true
 }
 export type Answers = Readonly<Record<string, Answer>>
 
-/** The progress of an activity once it was answered. */
-export const answered = (activity: Activity, answer: Answer): Pick<Activity, 'progress' | 'promise'> => {
+/** What an activity says of its progress once it was answered. */
+export const answered = (
+  activity: Activity,
+  answer: Answer,
+): Pick<Activity, 'progress' | 'promise' | 'checklist'> => {
   const { progress } = activity
   const next = { ...progress }
   if (answer.start !== undefined) next.actualStart = answer.start
@@ -48,7 +54,15 @@ export const answered = (activity: Activity, answer: Answer): Pick<Activity, 'pr
     if (answer.suspended.length === 0) delete next.suspended
     else next.suspended = answer.suspended.map((stretch) => ({ ...stretch }))
   }
-  return { progress: next, promise: answer.promise === undefined ? activity.promise : answer.promise }
+  const { steps } = answer
+  return {
+    progress: next,
+    promise: answer.promise === undefined ? activity.promise : answer.promise,
+    checklist:
+      steps === undefined
+        ? activity.checklist
+        : stepsOf(activity).map((step, k) => ({ ...step, done: steps[k] ?? step.done })),
+  }
 }
 
 /** What no work can do: finish before it starts. Null where an answer says nothing of the kind. */
@@ -69,7 +83,7 @@ export const updateChange = (plan: Plan, statusDate: string, answers: Answers): 
     if (answer === undefined) continue
     const next = answered(activity, answer)
     const set: Item = {}
-    for (const field of ['progress', 'promise'] as const)
+    for (const field of ['progress', 'promise', 'checklist'] as const)
       if (JSON.stringify(next[field]) !== JSON.stringify(activity[field])) set[field] = next[field]
     if (Object.keys(set).length > 0) changes.push({ kind: 'set', list: 'activities', key: activity.id, set })
   }

@@ -44,7 +44,7 @@ const WHAT: Readonly<Record<Block['kind'], string>> = {
 const until = (block: Block): string => instantWords(block.until, block.kind === 'date' ? 'start' : 'finish')
 const fileOf = (kind: 'xlsx' | 'csv'): string =>
   api.recordUrl(plans.planId!, 'progress', kind, {
-    scenario: plans.scenarioId,
+    of: plans.meant,
     weeks: weeks.value,
     ...(kind === 'csv' ? { table: 'Look-ahead' } : {}),
   })

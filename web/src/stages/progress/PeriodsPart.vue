@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import {
+  addsItem,
   counted,
   datesOf,
   durationWords,
@@ -16,7 +17,9 @@ import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import { useKeptPlans } from '../../composables/useKeptPlans.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+import { useFindingsThen } from './useFindingsThen.ts'
 
 /** The updates that were kept: where each put the milestones, how float went, how much of the planned work was really done. */
 const props = defineProps<{ calendars: CalendarLookup }>()
@@ -26,6 +29,7 @@ const plan = computed(() => plans.viewPlan!)
 const little = computed(() => 5 * props.calendars.projectLengths.dayMinutes)
 const { answer: now } = useQuestion('progressNow', () => ({ little: little.value }))
 const periods = computed(() => inOrder(plan.value))
+const { changedSince, changedUntil } = useKeptPlans()
 const problem = ref('')
 const nameOf = (period: UpdatePeriod): string => shortDay(instantOf(period.statusDate, 'start'))
 
@@ -143,6 +147,18 @@ const most = computed(() =>
 const BAR = 220
 const bar = (count: number): number => (count / most.value) * BAR
 
+/** What Review found of the plan as each update left it. */
+const findings = useFindingsThen(
+  () => plans.planId!,
+  () => periods.value.map(({ id }) => id),
+)
+/** Where all of them came with a file nothing is known of any. */
+const areFindingsKnown = computed(() => [...findings.value.values()].some((one) => 'open' in one))
+const findingsWords = (period: string): { text: string; why: string } => {
+  const found = findings.value.get(period)
+  if (!found) return { text: '…', why: 'being counted' }
+  return 'open' in found ? { text: String(found.open), why: '' } : { text: 'not known', why: found.why }
+}
 const rows = computed(() =>
   periods.value.map((period, k) => {
     const before = periods.value[k - 1]
@@ -155,6 +171,7 @@ const rows = computed(() =>
     const realised = now.value?.realised.find((one) => one.period.id === period.id)
     return {
       period,
+      next: periods.value[k + 1]?.id ?? null,
       isLast: k === periods.value.length - 1,
       finish,
       by:
@@ -163,6 +180,7 @@ const rows = computed(() =>
           : by === 0
             ? 'unchanged'
             : `${durationWords(Math.abs(by), props.calendars.projectLengths)} ${by > 0 ? 'later' : 'earlier'}`,
+      findings: findingsWords(period.id),
       done: realised ? `${realised.done} of ${realised.planned}` : '',
     }
   }),
@@ -179,12 +197,10 @@ const title = computed(() => {
 /** Takes the update back with which a period came, as it stands in the log. */
 const takeBack = async (id: string): Promise<void> => {
   problem.value = ''
-  const holds = (change: unknown): boolean =>
-    JSON.stringify(change).includes(`"list":"periods"`) && JSON.stringify(change).includes(`"${id}"`)
   for (;;) {
     const entry =
-      plans.pending.findLast(({ change, undoes }) => undoes === null && holds(change)) ??
-      plans.log.findLast(({ change, undoes }) => undoes === null && holds(change))
+      plans.pending.findLast(({ change, undoes }) => undoes === null && addsItem(change, 'periods', id)) ??
+      plans.log.findLast(({ change, undoes }) => undoes === null && addsItem(change, 'periods', id))
     if (entry) {
       plans.takeBack(entry.uid)
       problem.value = plans.refusal
@@ -204,6 +220,10 @@ const takeBack = async (id: string): Promise<void> => {
     <p v-if="periods.length === 0" class="soft first">
       Each update that is kept is a period: where it put every activity stays here, so that drift and float
       are read from what was said at the time.
+    </p>
+    <p v-else-if="plans.left > 0" class="soft" role="status" data-test="reading-periods">
+      Reading what each update said of {{ counted(plan.activities.length, 'activity') }}: {{ plans.left }} to
+      go …
     </p>
     <template v-else>
       <h2>Drift: where each update put them</h2>
@@ -316,6 +336,7 @@ const takeBack = async (id: string): Promise<void> => {
                 <th>Finish</th>
                 <th>Moved</th>
                 <th>Done of planned</th>
+                <th v-if="areFindingsKnown" class="right">Open findings</th>
                 <th />
               </tr>
             </thead>
@@ -326,7 +347,19 @@ const takeBack = async (id: string): Promise<void> => {
                 <td>{{ row.finish === null ? '–' : instantWords(row.finish, 'finish') }}</td>
                 <td>{{ row.by }}</td>
                 <td>{{ row.done }}</td>
+                <td v-if="areFindingsKnown" class="right" :title="row.findings.why">
+                  {{ row.findings.text }}
+                </td>
                 <td>
+                  <ActButton data-test="open-period" @click="plans.viewKept('periods', row.period.id)"
+                    >Open it</ActButton
+                  >
+                  <ActButton v-if="row.next" @click="changedUntil('periods', row.period.id, row.next)"
+                    >What the next one changed</ActButton
+                  >
+                  <ActButton v-else @click="changedSince('periods', row.period.id)"
+                    >What changed since</ActButton
+                  >
                   <ActButton v-if="row.isLast" data-test="take-back-update" @click="takeBack(row.period.id)"
                     >Take it back</ActButton
                   >
@@ -421,5 +454,8 @@ text {
 }
 :deep(:is(th, td)) {
   padding: 4px 14px 4px 0;
+}
+:deep(th.right) {
+  text-align: right;
 }
 </style>

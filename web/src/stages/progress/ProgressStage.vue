@@ -1,8 +1,12 @@
 <script setup lang="ts">
+import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
-import { counted } from '@geodrome/core'
+import { counted, doneTogether } from '@geodrome/core'
 import { usePart } from '../../composables/usePart.ts'
 import { useShowActivity } from '../../composables/useShowActivity.ts'
+import { useAttempt } from '../../composables/useAttempt.ts'
+import { useQuestion } from '../../composables/useQuestion.ts'
+import ActButton from '../../controls/ActButton.vue'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
@@ -28,9 +32,23 @@ const plans = usePlanStore()
 const calendars = useCalendars(() => plans.viewPlan)
 const { part, go } = usePart('progress', PARTS, 'update')
 const show = useShowActivity()
-const done = computed(
+const finished = computed(
   () => plans.viewPlan?.activities.filter(({ progress }) => progress.actualFinish !== null).length ?? 0,
 )
+const { answer: done } = useQuestion('done', () => ({}))
+const share = computed(() => done.value && doneTogether(done.value, done.value.share.keys()))
+const { problem, attempt } = useAttempt()
+const WEIGHTINGS = [
+  { key: 'duration', label: 'duration' },
+  { key: 'work', label: 'hours of people' },
+  { key: 'cost', label: 'cost' },
+  { key: 'count', label: 'number of activities' },
+]
+const weighting = computed(
+  () => WEIGHTINGS.find(({ key }) => key === plans.viewPlan?.project.weighting)?.label ?? 'duration',
+)
+const weigh = (weighting: string): void =>
+  void attempt(() => plans.edit({ kind: 'project', set: { weighting } }))
 </script>
 
 <template>
@@ -59,8 +77,17 @@ const done = computed(
   </div>
   <FootLine>
     <span
-      >{{ counted(plans.viewPlan?.activities.length ?? 0, 'activity') }}: {{ done }} finished,
-      {{ (plans.viewPlan?.activities.length ?? 0) - done }} to go</span
+      >{{ counted(plans.viewPlan?.activities.length ?? 0, 'activity') }}: {{ finished }} finished,
+      {{ (plans.viewPlan?.activities.length ?? 0) - finished }} to go</span
+    >
+    <span data-test="done"
+      >{{ share === null ? 'nothing to weigh' : `${Math.floor(share * 100)} % done` }}, by
+      <NDropdown trigger="click" :options="WEIGHTINGS" @select="weigh">
+        <ActButton kind="noun" aria-haspopup="menu" aria-label="By what activities are weighed together"
+          >{{ weighting }} ▾</ActButton
+        >
+      </NDropdown>
+      <span v-if="problem" class="brick" role="alert">{{ problem }}</span></span
     >
     <span
       >{{ counted(plans.viewPlan?.baselines.length ?? 0, 'baseline') }},

@@ -1,6 +1,10 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, ref, shallowRef, toRaw, watch } from 'vue'
 import {
+  accept,
+  type Finding,
+  type RecordSheet,
   ASKED_AS,
   counted,
   formatInstant,
@@ -27,6 +31,7 @@ import { useUpdateDraft } from '../../stores/updateDraft.ts'
 import ReturnedSheets from './ReturnedSheets.vue'
 import UpdatePreviewLens from './UpdatePreviewLens.vue'
 import UpdateRow from './UpdateRow.vue'
+import UpdateSheetsOnPaper from './UpdateSheetsOnPaper.vue'
 
 /** What happened since: a sheet that asks only what this period asks, and shows what the answers move before they are kept. */
 defineProps<{ calendars: CalendarLookup }>()
@@ -146,8 +151,21 @@ const dayMark = (at: number): string =>
   instantWords(at, 'start', { time: false }).replace(/^(\w)\w+ (\d+) .*$/, '$1 $2')
 
 const sheetsUrl = computed(() =>
-  api.recordUrl(plans.planId!, 'update', 'xlsx', { scenario: plans.scenarioId, until: statusDate.value }),
+  api.recordUrl(plans.planId!, 'update', 'xlsx', { of: plans.meant, until: statusDate.value }),
 )
+/** On paper: an owner a page. */
+const paper = shallowRef<readonly RecordSheet[]>([])
+const print = async (): Promise<void> => {
+  try {
+    paper.value = await plans.question('updateSheets', { statusDate: statusDate.value })
+    await nextTick()
+    window.print()
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+// What was put on paper does not stay: the next time it is asked anew, and the page itself can be printed, too.
+useEventListener(window, 'afterprint', () => (paper.value = []))
 const takeReturned = (answers: readonly { readonly id: string; readonly answer: Answer }[]): void => {
   for (const { id, answer } of answers) {
     if (!askedIds.value.includes(id)) ask(id)
@@ -174,6 +192,11 @@ const keep = async (): Promise<void> => {
     isKeeping.value = false
   }
 }
+/** What is odd may stay, for a reason: Review knows it then, and asks again where its facts are others. */
+const acceptOdd = (finding: Finding, reason: string): void => {
+  const at = new Date().toISOString().slice(0, 16)
+  attempt(() => plans.edit(accept(plans.plan!, [toRaw(finding)], reason, authorName.value, at)))
+}
 /** What is odd is mended by another answer, or, where a link or the rule is meant, in the plan. */
 const mend = (change: Change): void => {
   if (change.kind !== 'set' || change.list !== 'activities') {
@@ -191,7 +214,8 @@ const mend = (change: Change): void => {
 </script>
 
 <template>
-  <div class="update">
+  <UpdateSheetsOnPaper :sheets="paper" :status="status" />
+  <div class="update" :class="{ behind: paper.length > 0 }">
     <section class="sheet scroll">
       <header>
         <h1 data-test="update-title">{{ title }}</h1>
@@ -246,6 +270,7 @@ const mend = (change: Change): void => {
             @say="say(plan.activities[i]!.id, $event)"
             @unsay="unsay(plan.activities[i]!.id)"
             @mend="mend"
+            @accept="acceptOdd"
             @show="emit('show', $event)"
           />
           <p v-if="section.rows.length > shownOf(section.as)" class="more">
@@ -257,6 +282,9 @@ const mend = (change: Change): void => {
       </div>
       <div class="sheets">
         <ReturnedSheets :status="status" :calendars="calendars" @take="takeReturned" />
+        <ActButton v-if="askedIds.length > 0" data-test="print-update" @click="print"
+          >Print the update sheets</ActButton
+        >
         <a v-if="askedIds.length > 0" class="noun" :href="sheetsUrl" download data-test="update-sheets"
           >Update sheets by owner, XLSX</a
         >
@@ -287,6 +315,11 @@ const mend = (change: Change): void => {
 </template>
 
 <style scoped>
+@media print {
+  .update.behind {
+    display: none;
+  }
+}
 .update {
   flex: 1;
   min-height: 0;
@@ -326,7 +359,7 @@ h1 {
 .grid :deep(.cells),
 .heads {
   display: grid;
-  grid-template-columns: minmax(150px, 1fr) 108px 120px 80px 80px 72px 80px 26px 26px;
+  grid-template-columns: minmax(150px, 1fr) 108px 120px 80px 80px 72px 80px 26px 26px 26px;
   gap: 0 8px;
   align-items: center;
 }

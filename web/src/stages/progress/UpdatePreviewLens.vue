@@ -142,7 +142,7 @@ const openCodes = computed(() =>
       <div class="actions">
         <ActButton
           kind="primary"
-          :disabled="isKeeping || plans.scenarioId !== null"
+          :disabled="isKeeping || plans.whyNotPlan !== ''"
           data-test="keep-update"
           @click="emit('keep')"
           >Apply the update</ActButton
@@ -152,7 +152,7 @@ const openCodes = computed(() =>
         Saved as a period: {{ instantWords(status, 'start', { time: false }) }}. What was typed waits here
         until then; one undo takes the update back.
       </p>
-      <p v-if="plans.scenarioId !== null" class="signal">An update is of the plan, not of a scenario.</p>
+      <p v-if="plans.whyNotPlan" class="signal">An update is of the plan. {{ plans.whyNotPlan }}</p>
     </template>
   </aside>
 </template>
