@@ -631,7 +631,10 @@ test('several whole groups are grouped as they are, and what is typed next is th
   await kittiwake.open()
   // From the first row of one group to the last of the next: both are whole.
   await kittiwake.cell('A10', 'Activity').click()
-  await page.mouse.wheel(0, 500)
+  await expect(async () => {
+    await page.mouse.wheel(0, 250)
+    await expect(kittiwake.row('H70')).toBeVisible({ timeout: 1000 })
+  }).toPass()
   await kittiwake.cell('H70', 'Activity').click({ modifiers: ['Shift'] })
   await page.keyboard.press('Alt+g')
   await page.keyboard.type('Yard work')

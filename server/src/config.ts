@@ -1,3 +1,4 @@
+import { isIPv4 } from 'node:net'
 import { totalmem } from 'node:os'
 
 /** Settings from the environment, read once at the start. */
@@ -6,6 +7,10 @@ export interface Config {
   readonly port: number
   /** Names under which it answers, beside localhost. */
   readonly hosts: readonly string[]
+  /** Whether people sign in; else whoever is at this machine does everything. */
+  readonly people: boolean
+  /** Proxies in front of it whose word is taken for who asks and by which protocol. */
+  readonly proxies: number
   readonly database: {
     readonly host: string
     readonly port: number
@@ -41,8 +46,33 @@ const port = (text: string | undefined, fallback: number): number => {
   return number
 }
 
+const proxies = (text: string): number => {
+  const count = Number(text)
+  if (Number.isInteger(count) && count >= 0 && count <= 9) return count
+  throw new RangeError(`GEODROME_PROXIES is how many proxies stand in front, 0 to 9, not "${text}"`)
+}
+
+const LOOPBACK = '127.0.0.1'
+const ON: Readonly<Record<string, boolean>> = { on: true, off: false }
+
+/** Whether an address can be reached from this machine alone. */
+const isLoopback = (host: string): boolean =>
+  host === 'localhost' || host === '::1' || (isIPv4(host) && host.startsWith('127.'))
+
+const people = (text: string, host: string): boolean => {
+  const isOn = ON[text]
+  if (isOn === undefined) throw new RangeError(`GEODROME_PEOPLE is on or off, not "${text}"`)
+  if (isOn || isLoopback(host)) return isOn
+  throw new RangeError(
+    `at ${host} others could reach every plan: set GEODROME_PEOPLE=on, so that people sign in, or leave GEODROME_HOST out`,
+  )
+}
+
+/** @throws RangeError with what is wrong and how to mend it */
 export const configFrom = (env: Readonly<Record<string, string | undefined>>): Config => ({
-  host: env.GEODROME_HOST ?? '127.0.0.1',
+  host: env.GEODROME_HOST ?? LOOPBACK,
+  people: people(env.GEODROME_PEOPLE ?? 'off', env.GEODROME_HOST ?? LOOPBACK),
+  proxies: proxies(env.GEODROME_PROXIES ?? '0'),
   port: port(env.GEODROME_PORT, 4700),
   hosts: (env.GEODROME_HOSTS ?? '').split(/[\s,]+/).filter(Boolean),
   database: {

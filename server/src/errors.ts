@@ -26,3 +26,13 @@ export class BusyError extends Error {
 export class BadRequestError extends Error {
   override name = 'BadRequestError'
 }
+
+/** Who asks must sign in first. */
+export class SignedOutError extends Error {
+  override name = 'SignedOutError'
+}
+
+/** Who asks may not do this. */
+export class ForbiddenError extends Error {
+  override name = 'ForbiddenError'
+}

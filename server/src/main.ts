@@ -5,6 +5,10 @@ try {
   const server = await startServer(configFrom(process.env))
   process.send?.({ address: server.address })
   process.stdout.write(`Geodrome serves on ${server.address}\n`)
+  if (server.firstWelcome !== null)
+    process.stdout.write(
+      `Nobody can sign in yet. Whoever opens this address first, within a week, is the administrator:\n  ${server.firstWelcome}\n`,
+    )
   let stopping = false
   const stop = (): void => {
     if (stopping) return

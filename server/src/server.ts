@@ -1,13 +1,16 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { Config } from './config.ts'
+import { Accounts } from './db/accounts.ts'
 import { connect } from './db/connection.ts'
 import { JobRepository } from './db/jobRepository.ts'
 import { migrator } from './db/migrate.ts'
 import { defineModels } from './db/models.ts'
+import { PlanRoles } from './db/planRoles.ts'
 import { PlanRepository } from './db/planRepository.ts'
 import { Presence } from './db/presence.ts'
 import { loadDemo } from './demo.ts'
+import { Sessions } from './db/sessions.ts'
 import { ShareRepository } from './db/shareRepository.ts'
 import { SheetMappings } from './db/sheetMappings.ts'
 import { ForeignFiles } from './files/foreignFiles.ts'
@@ -20,6 +23,8 @@ import { MemoryRoom } from './threads/memoryRoom.ts'
 
 export interface RunningServer {
   readonly address: string
+  /** Where the first administrator says who they are; null where there is one, or nobody signs in. */
+  readonly firstWelcome: string | null
   readonly plans: PlanRepository
   stop(): Promise<void>
 }
@@ -40,6 +45,13 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
   const runner = new JobRunner(jobs, plans, room, log, (progress) => events.tellRun(progress))
   const files = new ForeignFiles(room)
   const analyst = new Analyst(room)
+  const people = config.people
+    ? {
+        accounts: new Accounts(sequelize, models),
+        sessions: new Sessions(sequelize, models),
+        roles: new PlanRoles(sequelize, models),
+      }
+    : null
   const app = createApp({
     plans,
     jobs,
@@ -53,12 +65,17 @@ export const startServer = async (config: Config): Promise<RunningServer> => {
     log,
     webRoot: config.webRoot,
     hosts: [config.host, ...config.hosts],
+    people,
+    proxies: config.proxies,
   })
   const server = createServer(app)
   await listen(server, config)
   const { port } = server.address() as AddressInfo
+  const address = `http://${config.host}:${port}`
+  const token = (await people?.accounts.firstToken()) ?? null
   return {
-    address: `http://${config.host}:${port}`,
+    address,
+    firstWelcome: token && `${address}/welcome#${token}`,
     plans,
     async stop() {
       events.stop()

@@ -65,6 +65,32 @@ export {
   type ReplayLook,
   type TargetLook,
 } from './looks.ts'
+export {
+  accountChangeSchema,
+  accountSchema,
+  givenRoleSchema,
+  invitationSchema,
+  LEAST_PASSWORD,
+  madeInvitationSchema,
+  mayDo,
+  meSchema,
+  planPeopleSchema,
+  RIGHTS,
+  ROLE_NAMES,
+  ROLES,
+  signInSchema,
+  welcomedSchema,
+  welcomeSchema,
+  welcomeTokenSchema,
+  whyNotChange,
+  type PersonAccount,
+  type MadeInvitation,
+  type Me,
+  type PlanPeople,
+  type Right,
+  type Role,
+  type Welcome,
+} from './people.ts'
 export { reportLineSchema, reportQuerySchema, type ReportLine, type ReportQuery } from './reports.ts'
 export {
   madeShareSchema,

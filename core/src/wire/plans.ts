@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Plan, PlanCalendar } from '../plan/schema.ts'
 import { loggedChangeSchema } from './changes.ts'
+import { ROLE_NAMES } from './people.ts'
 
 /** Plans as they go over the wire. What is inside a plan was checked on its way in; here it is taken as it is. */
 const plan = z.custom<Plan>((value) => typeof value === 'object' && value !== null && 'activities' in value)
@@ -14,6 +15,8 @@ export const planSummarySchema = z.object({
   changedAt: z.string(),
   /** Put away by somebody: still there, not in the list that is looked at every day. */
   archived: z.boolean().default(false),
+  /** What who asks is in it. */
+  role: z.enum(ROLE_NAMES).default('administrator'),
 })
 export type PlanSummary = Readonly<z.output<typeof planSummarySchema>>
 
@@ -73,6 +76,8 @@ export const openedPlanSchema = z.object({
   changes: z.array(loggedChangeSchema),
   /** Baselines and periods whose entries are not among it, and are asked for afterwards. */
   left: z.array(z.tuple([z.enum(KEEPERS), z.string()])).default([]),
+  /** What who opened it is in it; who is alone at a machine does everything. */
+  role: z.enum(ROLE_NAMES).default('administrator'),
 })
 /** What a baseline or a period says, by activity. */
 export const saidThenSchema = z.record(z.string(), z.unknown())

@@ -21,6 +21,11 @@ import * as jobName from './migrations/20261129-0100-job-name.ts'
 import * as planFacts from './migrations/20261129-0101-plan-facts.ts'
 import * as shares from './migrations/20261129-0102-shares.ts'
 import * as jobServer from './migrations/20261129-0104-job-server.ts'
+import * as accounts from './migrations/20261130-0100-accounts.ts'
+import * as welcomes from './migrations/20261130-0101-welcomes.ts'
+import * as sessions from './migrations/20261130-0102-sessions.ts'
+import * as planRoles from './migrations/20261130-0103-plan-roles.ts'
+import * as mappingOwner from './migrations/20261130-0104-mapping-owner.ts'
 import * as plansArchived from './migrations/20261129-0103-plans-archived.ts'
 
 /** In order; a migration that has landed is never edited. */
@@ -46,6 +51,11 @@ export const MIGRATIONS: readonly (readonly [name: string, steps: { up: Migratio
   ['20261129-0102-shares', shares],
   ['20261129-0103-plans-archived', plansArchived],
   ['20261129-0104-job-server', jobServer],
+  ['20261130-0100-accounts', accounts],
+  ['20261130-0101-welcomes', welcomes],
+  ['20261130-0102-sessions', sessions],
+  ['20261130-0103-plan-roles', planRoles],
+  ['20261130-0104-mapping-owner', mappingOwner],
 ]
 
 export const migrator = (sequelize: Sequelize): Umzug<Sequelize> => {

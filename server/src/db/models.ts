@@ -107,11 +107,55 @@ export interface JobRow extends Model<InferAttributes<JobRow>, InferCreationAttr
   createdAt: Date
 }
 
+/** Somebody who signs in. */
+export interface AccountRow extends Model<InferAttributes<AccountRow>, InferCreationAttributes<AccountRow>> {
+  id: string
+  name: string
+  /** Digest of the name as it is compared: two names that read alike are one. */
+  nameKey: string
+  /** What a password is held against; null until one was chosen. */
+  password: string | null
+  /** Of the server: makes accounts, and is administrator of every plan. */
+  administrator: boolean
+  since: Date
+  closedAt: Date | null
+}
+
+/** A link by which somebody chooses a password, once. */
+export interface WelcomeRow extends Model<InferAttributes<WelcomeRow>, InferCreationAttributes<WelcomeRow>> {
+  /** Digest of what opens it. */
+  tokenHash: string
+  /** Null: makes the first administrator. */
+  account: string | null
+  until: Date
+}
+
+/** A browser in which somebody is signed in. */
+export interface SessionRow extends Model<InferAttributes<SessionRow>, InferCreationAttributes<SessionRow>> {
+  /** Digest of the cookie. */
+  tokenHash: string
+  account: string
+  since: Date
+  seenAt: Date
+}
+
+/** What somebody is in a plan. */
+export interface PlanRoleRow extends Model<
+  InferAttributes<PlanRoleRow>,
+  InferCreationAttributes<PlanRoleRow>
+> {
+  planId: string
+  account: string
+  role: string
+}
+
 /** How the columns of a list were read, by its heads and who sent it. */
 export interface SheetMappingRow extends Model<
   InferAttributes<SheetMappingRow>,
   InferCreationAttributes<SheetMappingRow>
 > {
+  /** Whose it is; '' where nobody signs in. */
+  owner: string
   /** Digest of the heads. */
   headsKey: string
   sender: string
@@ -131,6 +175,10 @@ export interface Models {
   readonly facts: ModelStatic<PlanFactsRow>
   readonly shares: ModelStatic<ShareRow>
   readonly sheetMappings: ModelStatic<SheetMappingRow>
+  readonly accounts: ModelStatic<AccountRow>
+  readonly welcomes: ModelStatic<WelcomeRow>
+  readonly sessions: ModelStatic<SessionRow>
+  readonly planRoles: ModelStatic<PlanRoleRow>
 }
 
 export const defineModels = (sequelize: Sequelize): Models => ({
@@ -230,6 +278,7 @@ export const defineModels = (sequelize: Sequelize): Models => ({
   sheetMappings: sequelize.define<SheetMappingRow>(
     'sheet_mappings',
     {
+      owner: { type: DataTypes.STRING(24), primaryKey: true },
       headsKey: { type: DataTypes.CHAR(64), primaryKey: true },
       sender: { type: DataTypes.STRING(200), primaryKey: true },
       heads: DataTypes.TEXT,
@@ -237,5 +286,46 @@ export const defineModels = (sequelize: Sequelize): Models => ({
       at: DataTypes.DATE(3),
     },
     { tableName: 'sheet_mappings' },
+  ),
+  accounts: sequelize.define<AccountRow>(
+    'accounts',
+    {
+      id: { type: DataTypes.STRING(24), primaryKey: true },
+      name: DataTypes.STRING(100),
+      nameKey: DataTypes.CHAR(64),
+      password: DataTypes.STRING(300),
+      administrator: DataTypes.BOOLEAN,
+      since: DataTypes.DATE(3),
+      closedAt: DataTypes.DATE(3),
+    },
+    { tableName: 'accounts' },
+  ),
+  welcomes: sequelize.define<WelcomeRow>(
+    'welcomes',
+    {
+      tokenHash: { type: DataTypes.CHAR(64), primaryKey: true },
+      account: DataTypes.STRING(24),
+      until: DataTypes.DATE(3),
+    },
+    { tableName: 'welcomes' },
+  ),
+  sessions: sequelize.define<SessionRow>(
+    'sessions',
+    {
+      tokenHash: { type: DataTypes.CHAR(64), primaryKey: true },
+      account: DataTypes.STRING(24),
+      since: DataTypes.DATE(3),
+      seenAt: DataTypes.DATE(3),
+    },
+    { tableName: 'sessions' },
+  ),
+  planRoles: sequelize.define<PlanRoleRow>(
+    'plan_roles',
+    {
+      planId: { type: DataTypes.STRING(24), primaryKey: true },
+      account: { type: DataTypes.STRING(24), primaryKey: true },
+      role: DataTypes.STRING(20),
+    },
+    { tableName: 'plan_roles' },
   ),
 })

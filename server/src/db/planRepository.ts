@@ -23,16 +23,21 @@ import {
   type Plan,
   type PlanFacts,
   type PlanSummary,
+  type Role,
   type SentChange,
+  whyNotChange,
 } from '@geodrome/core'
-import { BadRequestError, ConflictError, NotFoundError } from '../errors.ts'
+import { BadRequestError, ConflictError, ForbiddenError, NotFoundError } from '../errors.ts'
 import type { ChangeRow, Models, PlanRow } from './models.ts'
 import { headColumns, type PlanRows } from './planRowsOf.ts'
 import { insertPlan, loadPlan, writeChangedRows, type LoadedPlan } from './planRows.ts'
+import { digest } from './secrets.ts'
 
 /** Changes that are sent at once, and the most bytes of them. */
 const PAGE_CHANGES = 100
 const PAGE_BYTES = 1024 * 1024
+/** Letters of the name of an import. */
+const MOST_UID = 40
 /** How long the database may take to say that it is there. */
 const ANSWER_MS = 2000
 
@@ -46,6 +51,9 @@ const logged = (row: ChangeRow): LoggedChange => ({
   inverse: changeSchema.parse(JSON.parse(row.inverse)),
   at: row.at.toISOString(),
 })
+
+/** What who asks is in each plan that they see; null: administrator of all. */
+export type Roles = ReadonlyMap<string, Role> | null
 
 /** The entry of a change that is sent again. @throws BadRequestError where something else is stored under its uid */
 const sameAsSent = (entry: LoggedChange, { change, undoes }: SentChange): LoggedChange => {
@@ -72,9 +80,10 @@ export class PlanRepository {
     this.keep = keep
   }
 
-  async list(): Promise<PlanSummary[]> {
+  /** @param roles - what who asks is in the plans that they see; null: everything, in all of them */
+  async list(roles: Roles = null): Promise<PlanSummary[]> {
     const rows = await this.models.plans.findAll({
-      where: { removedAt: null },
+      where: { removedAt: null, ...(roles && { id: [...roles.keys()] }) },
       attributes: ['id', 'code', 'name', 'revision', 'changedAt', 'archivedAt'],
       order: [['changedAt', 'DESC']],
     })
@@ -85,17 +94,19 @@ export class PlanRepository {
       revision,
       changedAt: changedAt.toISOString(),
       archived: archivedAt !== null,
+      role: roles?.get(id) ?? 'administrator',
     }))
   }
 
-  /** The calendars of every plan, without the rest of it. */
-  async calendars(): Promise<CalendarsOfPlan[]> {
+  /** The calendars of every plan that who asks sees, without the rest of it. */
+  async calendars(roles: Roles = null): Promise<CalendarsOfPlan[]> {
     const rows = await this.sequelize.query<{ id: string; name: string; code: string; body: string }>(
       "SELECT p.id, p.name, p.code, i.body FROM plans p JOIN plan_items i ON i.plan_id = p.id WHERE i.list = 'calendars' AND p.removed_at IS NULL ORDER BY p.changed_at DESC, p.id, i.place",
       { type: QueryTypes.SELECT },
     )
     const plans = new Map<string, CalendarsOfPlan>()
     for (const { id, name, code, body } of rows) {
+      if (roles && !roles.has(id)) continue
       const known = plans.get(id) ?? { planId: id, plan: name || code, calendars: [] }
       known.calendars.push(JSON.parse(body) as Plan['calendars'][number])
       plans.set(id, known)
@@ -104,15 +115,18 @@ export class PlanRepository {
   }
 
   /**
-   * @param uid - names the import: one that is sent again is not made again
+   * @param asked - names the import: one that is sent again is not made again
+   * @param maker - the account that becomes its administrator; null where nobody signs in
    * @returns the id of the plan
    */
-  async create(plan: PlanRows, uid: string | null = null): Promise<string> {
+  async create(plan: PlanRows, asked: string | null = null, maker: string | null = null): Promise<string> {
+    // Each account names its own: what another one imported is not found by guessing.
+    const uid = asked === null || maker === null ? asked : digest(`${maker} ${asked}`).slice(0, MOST_UID)
     const known = (): Promise<PlanRow | null> => (uid === null ? Promise.resolve(null) : this.imported(uid))
     const before = await known()
     if (before) return before.id
     try {
-      return await insertPlan(this.sequelize, this.models, plan, uid)
+      return await insertPlan(this.sequelize, this.models, plan, uid, maker)
     } catch (error) {
       // Sent twice at once: the other was first.
       const other = (error as Error).name === 'SequelizeUniqueConstraintError' ? await known() : null
@@ -275,9 +289,10 @@ export class PlanRepository {
   /**
    * Applies one change in one transaction: the rows it touches, the log entry and the new revision, or nothing.
    * A change made on an older revision is applied all the same where nobody wrote the same facts since.
-   * @throws NotFoundError, ConflictError, PlanError
+   * @param role - of who sends it
+   * @throws NotFoundError, ConflictError, PlanError, ForbiddenError
    */
-  async change(id: string, sent: SentChange): Promise<LoggedChange> {
+  async change(id: string, sent: SentChange, role: Role = 'administrator'): Promise<LoggedChange> {
     const result = await this.sequelize.transaction(async (transaction) => {
       const row = await this.models.plans.findOne({
         where: { id, removedAt: null },
@@ -290,6 +305,8 @@ export class PlanRepository {
 
       const current = await this.current(id, transaction, row.revision)
       const change = await this.changeToApply(id, sent, transaction)
+      const whyNot = whyNotChange(role, change)
+      if (whyNot !== null) throw new ForbiddenError(whyNot)
       if (!sent.undoes) await this.refuseConflicts(id, sent, change, transaction)
       const { plan, inverse } = applyChange(current.plan, change)
       const revision = current.revision + 1

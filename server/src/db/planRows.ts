@@ -24,12 +24,16 @@ export interface LoadedPlan {
 
 const itemsOf = (plan: Plan, list: ListName): readonly Item[] => plan[list]
 
-/** @param uid - names the import; a second one of the same name makes no second plan */
+/**
+ * @param uid - names the import; a second one of the same name makes no second plan
+ * @param maker - the account that becomes its administrator; null where nobody signs in
+ */
 export const insertPlan = async (
   sequelize: Sequelize,
   models: Models,
   plan: PlanRows,
   uid: string | null,
+  maker: string | null = null,
 ): Promise<string> => {
   const id = newId()
   const now = new Date()
@@ -39,6 +43,8 @@ export const insertPlan = async (
       { id, revision: 1, code, name, head, createdAt: now, changedAt: now, removedAt: null, importUid: uid },
       { transaction },
     )
+    if (maker !== null)
+      await models.planRoles.create({ planId: id, account: maker, role: 'administrator' }, { transaction })
     for (const { list, keys, bodies } of plan.lists)
       for (let from = 0; from < keys.length; from += CHUNK) {
         const rows = keys.slice(from, from + CHUNK).map((itemKey, k) => ({

@@ -1,15 +1,14 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { MadeShare, Share, ShareAsked } from '@geodrome/core'
 import { BadRequestError, NotFoundError } from '../errors.ts'
 import type { Models, ShareRow } from './models.ts'
 import { newId } from './planRows.ts'
+import { digest, newToken } from './secrets.ts'
 
 /** Bytes of what opens a link: 128 bits cannot be guessed. */
 const TOKEN_BYTES = 16
 /** Links of one plan that are in use. */
 const MOST = 100
 
-const digest = (token: string): string => createHash('sha256').update(token).digest('hex')
 const today = (): string => new Date().toISOString().slice(0, 10)
 
 const told = ({
@@ -57,7 +56,7 @@ export class ShareRepository {
       throw new BadRequestError('the last day of this link is past; choose today or a later one')
     if ((await this.models.shares.count({ where: { planId, revokedAt: null } })) >= MOST)
       throw new BadRequestError(`the plan has ${MOST} links; revoke some that are not needed any more`)
-    const token = randomBytes(TOKEN_BYTES).toString('base64url')
+    const token = newToken(TOKEN_BYTES)
     const row = await this.models.shares.create({
       id: newId(),
       tokenHash: digest(token),

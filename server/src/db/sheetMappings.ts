@@ -11,17 +11,23 @@ export class SheetMappings {
   constructor(models: Models) {
     this.models = models
   }
-  async latest(): Promise<SheetMapping[]> {
-    const rows = await this.models.sheetMappings.findAll({ order: [['at', 'DESC']], limit: MOST })
+  /** @param owner - whose they are; '' where nobody signs in */
+  async latest(owner: string): Promise<SheetMapping[]> {
+    const rows = await this.models.sheetMappings.findAll({
+      where: { owner },
+      order: [['at', 'DESC']],
+      limit: MOST,
+    })
     return rows.map(({ heads, sender, body }) => ({
       heads,
       sender,
       mapping: JSON.parse(body) as SheetMapping['mapping'],
     }))
   }
-  async keep({ heads, sender, mapping }: SheetMapping): Promise<void> {
+  async keep(owner: string, { heads, sender, mapping }: SheetMapping): Promise<void> {
     const headsKey = createHash('sha256').update(heads).digest('hex')
     await this.models.sheetMappings.upsert({
+      owner,
       headsKey,
       sender,
       heads,

@@ -15,9 +15,11 @@ import type { JobRunner } from '../jobs/jobRunner.ts'
 import type { Analyst } from '../analysis/analyst.ts'
 import { errorHandler } from './errorHandler.ts'
 import { fileRoutes } from './fileRoutes.ts'
+import { gate, type People } from './gate.ts'
 import { knownHost } from './knownHost.ts'
 import type { PlanEvents } from './planEvents.ts'
 import { openApi } from './openApi.ts'
+import { peopleRoutes } from './peopleRoutes.ts'
 import { planRoutes } from './planRoutes.ts'
 import { recordRoutes } from './recordRoutes.ts'
 import { reportRoutes } from './reportRoutes.ts'
@@ -38,6 +40,9 @@ export interface AppParts {
   readonly webRoot: string | null
   /** Names under which it answers, beside localhost. */
   readonly hosts: readonly string[]
+  /** Null: nobody signs in. */
+  readonly people: People | null
+  readonly proxies: number
 }
 
 const REQUESTS_A_MINUTE = 6000
@@ -68,9 +73,12 @@ export const createApp = ({
   log,
   webRoot,
   hosts,
+  people,
+  proxies,
 }: AppParts): Express => {
   const app = express()
   app.disable('x-powered-by')
+  app.set('trust proxy', proxies)
   app.use(knownHost(hosts))
   app.use(pinoHttp({ logger: log, quietReqLogger: true, autoLogging: log.isLevelEnabled('debug') }))
   app.use(
@@ -109,6 +117,8 @@ export const createApp = ({
       },
     }),
   )
+  if (people !== null) api.use(gate(people))
+  api.use(peopleRoutes(people, events))
   api.get('/health', async (_request, response) => {
     const database = await plans.answers()
     response

@@ -2,13 +2,24 @@ import type { ErrorRequestHandler } from 'express'
 import type { Logger } from 'pino'
 import { z } from 'zod'
 import { CalendarError, PlanError, pointer, type ErrorBody } from '@geodrome/core'
-import { BadRequestError, BusyError, ConflictError, NotFoundError } from '../errors.ts'
+import {
+  BadRequestError,
+  BusyError,
+  ConflictError,
+  ForbiddenError,
+  NotFoundError,
+  SignedOutError,
+} from '../errors.ts'
 
 const answer = (error: unknown): { status: number; body: ErrorBody } | null => {
   if (error instanceof NotFoundError)
     return { status: 404, body: { error: 'not-found', message: error.message } }
   if (error instanceof BadRequestError)
     return { status: 400, body: { error: 'bad-request', message: error.message } }
+  if (error instanceof SignedOutError)
+    return { status: 401, body: { error: 'signed-out', message: error.message } }
+  if (error instanceof ForbiddenError)
+    return { status: 403, body: { error: 'forbidden', message: error.message } }
   if (error instanceof BusyError) return { status: 503, body: { error: 'busy', message: error.message } }
   if (error instanceof ConflictError)
     return {

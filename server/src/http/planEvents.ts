@@ -15,6 +15,8 @@ const PATIENCE_MS = 60_000
 
 interface Listener {
   readonly response: Response
+  /** Whether it still may be told. */
+  readonly may: () => Promise<boolean>
   /** Last revision that it was told. */
   revision: number
   /** Since when it reads nothing, though there is more; null while it reads. */
@@ -41,19 +43,22 @@ export class PlanEvents {
     this.log = log
     this.timers = [
       setInterval(() => [...this.channels.keys()].forEach((id) => this.poke(id)), POLL_MS),
-      setInterval(() => this.beat(), HEARTBEAT_MS),
+      setInterval(() => {
+        this.beat()
+        this.askAgain()
+      }, HEARTBEAT_MS),
     ]
     this.timers.forEach((timer) => timer.unref())
   }
 
-  /** Opens a stream that begins with the changes after `since`. @throws BusyError */
-  open(id: string, since: number, response: Response): void {
+  /** Opens a stream that begins with the changes after `since`. @param may - asked again now and then @throws BusyError */
+  open(id: string, since: number, response: Response, may: Listener['may']): void {
     if (this.count() >= MOST_STREAMS)
       throw new BusyError(`${MOST_STREAMS} pages listen already; close some of them`)
     // Gone before it began: nothing would ever close it.
     if (response.closed || response.destroyed) return
     const channel = this.channels.get(id) ?? { listeners: new Set(), fetching: null, again: false }
-    const listener: Listener = { response, revision: since, stuckSince: null }
+    const listener: Listener = { response, may, revision: since, stuckSince: null }
     this.channels.set(id, channel)
     channel.listeners.add(listener)
     response.on('close', () => {
@@ -92,6 +97,16 @@ export class PlanEvents {
   tellRun(progress: RunProgress): void {
     for (const listener of this.channels.get(progress.planId)?.listeners ?? [])
       if (reads(listener)) send(listener.response, 'run', progress)
+  }
+
+  /** Lets go whoever may not be told any more: signed out, or without a part in the plan. */
+  askAgain(): void {
+    for (const { listeners } of this.channels.values())
+      for (const { response, may } of listeners)
+        may().then(
+          (still) => void (still || response.end()),
+          (error: unknown) => this.log.warn({ err: error as Error }, 'who listens could not be looked up'),
+        )
   }
 
   stop(): void {

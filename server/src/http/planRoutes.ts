@@ -14,6 +14,7 @@ import type { Analyst } from '../analysis/analyst.ts'
 import type { JobRepository } from '../db/jobRepository.ts'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { ForeignFiles } from '../files/foreignFiles.ts'
+import { askerOf, signedAs } from './asker.ts'
 import { fileName } from './fileName.ts'
 import type { MemoryRoom } from '../threads/memoryRoom.ts'
 import type { PlanEvents } from './planEvents.ts'
@@ -56,18 +57,18 @@ export const planRoutes = ({ plans, jobs, events, files, analyst, room }: PlanRo
   const small = express.json({ limit: '8mb' })
 
   router.get('/', async (_request, response) => {
-    response.json(await plans.list())
+    response.json(await plans.list(await askerOf(response).roles()))
   })
 
   router.post('/', roomForFile(room, files, MOST_PLAN_MB), wholePlan, async (request, response) => {
     const uid = importUid.parse(request.query.uid)
     const { rows, notes, warnings } = await files.plan(bytesOf(request.body))
-    const id = await plans.create(rows, uid ?? null)
+    const id = await plans.create(rows, uid ?? null, askerOf(response).account?.id ?? null)
     response.status(201).json({ id, notes, warnings })
   })
 
   router.get('/calendars', async (_request, response) => {
-    response.json(await plans.calendars())
+    response.json(await plans.calendars(await askerOf(response).roles()))
   })
 
   router.get('/:id', async (request, response) => {
@@ -79,6 +80,7 @@ export const planRoutes = ({ plans, jobs, events, files, analyst, room }: PlanRo
       plan,
       left,
       changes: await plans.latestChanges(request.params.id),
+      role: askerOf(response).role,
     })
   })
 
@@ -127,7 +129,9 @@ export const planRoutes = ({ plans, jobs, events, files, analyst, room }: PlanRo
   })
 
   router.post('/:id/changes', small, async (request, response) => {
-    const entry = await plans.change(request.params.id, readSentChange(request.body))
+    const sent = readSentChange(request.body)
+    const author = signedAs(response, sent.author)
+    const entry = await plans.change(request.params.id, { ...sent, author }, askerOf(response).role)
     events.poke(request.params.id)
     response.json(entry)
   })
@@ -154,7 +158,12 @@ export const planRoutes = ({ plans, jobs, events, files, analyst, room }: PlanRo
     const { revision: current } = await plans.get(request.params.id)
     // A stream that broke is opened anew by the browser itself, which says what it heard last.
     const since = request.get('last-event-id') ?? request.query.since
-    events.open(request.params.id, since === undefined ? current : revision.parse(since), response)
+    events.open(
+      request.params.id,
+      since === undefined ? current : revision.parse(since),
+      response,
+      askerOf(response).maySee,
+    )
   })
 
   return router

@@ -15,6 +15,7 @@ import { webFontRules } from '@geodrome/print'
 import type { PlanRepository } from '../db/planRepository.ts'
 import type { ShareRepository } from '../db/shareRepository.ts'
 import { NotFoundError } from '../errors.ts'
+import { signedAs } from './asker.ts'
 
 /** Links of a plan: listed, made, revoked. */
 export const shareRoutes = (plans: PlanRepository, shares: ShareRepository): Router => {
@@ -28,7 +29,8 @@ export const shareRoutes = (plans: PlanRepository, shares: ShareRepository): Rou
     const asked = shareRequestSchema.parse(request.body)
     if (asked.scenario !== null && !plan.scenarios.some(({ id }) => id === asked.scenario))
       throw new NotFoundError(`there is no scenario "${asked.scenario}"`)
-    response.status(201).json(await shares.make(request.params.plan, asked))
+    const by = signedAs(response, asked.by)
+    response.status(201).json(await shares.make(request.params.plan, { ...asked, by }))
   })
   router.delete<{ plan: string; share: string }>('/:share', async (request, response) => {
     await plans.get(request.params.plan)

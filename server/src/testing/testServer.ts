@@ -11,12 +11,15 @@ export interface TestServer extends RunningServer {
 }
 
 /** A server on a database of its own in the private MariaDB that the test command has started. */
-export const testServer = async (demoRoot: string | null = null): Promise<TestServer> => {
+export const testServer = async (
+  demoRoot: string | null = null,
+  said: Partial<Config> = {},
+): Promise<TestServer> => {
   if (process.env.GEODROME_DB_PORT === undefined)
     throw new Error('no test database: run "npm test", which starts one')
   const name = `geodrome_t${process.pid}_${Math.floor(performance.now() * 1000) % 1e9}`
   const base = configFrom({ ...process.env, GEODROME_PORT: '0', GEODROME_LOG: 'silent' })
-  const config: Config = { ...base, database: { ...base.database, name }, demoRoot }
+  const config: Config = { ...base, database: { ...base.database, name }, demoRoot, ...said }
   const root = connect({ ...config.database, name: '' })
   await root.query(`CREATE DATABASE \`${name}\``)
   const server = await startServer(config)
