@@ -168,6 +168,7 @@ test('two runs are laid over each other, and every input that differs is listed 
   await expect(page.getByTestId('kept-runs')).toContainText('Before the yard’s word')
   await kittiwake.open('network')
   await kittiwake.type('H30', 'Duration', '14d')
+  await expect(kittiwake.stored).toContainText('Stored')
   await kittiwake.open('forecast')
   await expect(page.getByText('The plan has changed since its latest run.')).toBeVisible()
   await page.getByTestId('run').click()
