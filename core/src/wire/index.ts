@@ -66,6 +66,7 @@ export {
   type TargetLook,
 } from './looks.ts'
 export {
+  ASKER_HEADER,
   accountChangeSchema,
   accountSchema,
   givenRoleSchema,

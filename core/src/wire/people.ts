@@ -8,23 +8,23 @@ import type { ListName } from '../plan/fields.ts'
 export const RIGHTS = ['see', 'report', 'plan', 'manage'] as const
 export type Right = (typeof RIGHTS)[number]
 
-/** What somebody is in a plan: the right that it gives, and what that means in words. */
+/** What somebody is in a plan: the right that it gives, and what they may do by it, in words. */
 export const ROLES = {
-  reader: { right: 'see', words: 'reader', may: 'reads all of it and takes files of it' },
+  reader: { right: 'see', words: 'reader', may: 'read all of it and take files of it' },
   site: {
     right: 'report',
     words: 'planner on site',
-    may: 'says what was done and what is promised, and keeps updates; changes nothing else',
+    may: 'read all of it, say what was done and what is promised, and keep updates; nothing else of it',
   },
   analyst: {
     right: 'plan',
     words: 'analyst',
-    may: 'changes everything in it, runs forecasts, gives links to it',
+    may: 'change everything in it, run forecasts, and give links to it',
   },
   administrator: {
     right: 'manage',
     words: 'administrator',
-    may: 'does all of that, says who else may, and removes it',
+    may: 'do all of that, say who else may, put it away and remove it',
   },
 } as const satisfies Record<string, { readonly right: Right; readonly words: string; readonly may: string }>
 export type Role = keyof typeof ROLES
@@ -83,6 +83,9 @@ const newPassword = z
   .max(200, 'a password has at most 200 letters')
 
 export const signInSchema = z.strictObject({ name: personName, password: z.string().max(1000) })
+
+/** By it a page says as whom it asks: in a browser where somebody else signed in meanwhile it is answered nothing. */
+export const ASKER_HEADER = 'x-geodrome-account'
 
 /** Who asks. */
 export const meSchema = z.object({

@@ -1,6 +1,6 @@
 import { parseCookie } from 'cookie'
 import type { Request, RequestHandler } from 'express'
-import { mayDo, RIGHTS, ROLES, type Right, type Role } from '@geodrome/core'
+import { ASKER_HEADER, mayDo, RIGHTS, ROLES, type Right, type Role } from '@geodrome/core'
 import type { Accounts } from '../db/accounts.ts'
 import type { PlanRoles } from '../db/planRoles.ts'
 import type { Sessions, SignedIn } from '../db/sessions.ts'
@@ -51,6 +51,9 @@ export const gate =
     const token = sessionOf(request)
     const account = token === undefined ? null : await sessions.find(token)
     if (needs !== 'nothing' && account === null) throw new SignedOutError('sign in first')
+    const meant = request.get(ASKER_HEADER)
+    if (needs !== 'nothing' && meant !== undefined && meant !== account!.id)
+      throw new SignedOutError(`${account!.name} is signed in in this browser now`)
     const planId = isRight(needs) ? decoded(found.put[0]!) : null
     const role = planId === null ? null : await roles.of(planId, account!)
     refuse(needs, account, role)

@@ -43,7 +43,7 @@ import {
  * What who asks needs, where people sign in: nothing; to be signed in; to be an administrator of the server; or a right to the plan
  * that the path names.
  */
-export type Needed = 'nothing' | 'account' | 'administrator' | Right
+type Needed = 'nothing' | 'account' | 'administrator' | Right
 
 /** One thing that the server can be asked for, as the description of its interface says it. */
 export interface DescribedRoute {

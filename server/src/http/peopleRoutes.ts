@@ -96,19 +96,19 @@ export const peopleRoutes = (people: People | null, events: PlanEvents): Router 
     response.status(201).json(await accounts.invite(name, administrator))
   })
   router.patch('/accounts/:account', small, async (request, response) => {
-    const changed = await accounts.change(request.params.account!, accountChangeSchema.parse(request.body))
+    const changed = await accounts.change(request.params.account, accountChangeSchema.parse(request.body))
     events.askAgain()
     response.json(changed)
   })
   router.post('/accounts/:account/welcome', async (request, response) => {
-    response.status(201).json(await accounts.welcomeAgain(request.params.account!))
+    response.status(201).json(await accounts.welcomeAgain(request.params.account))
   })
 
   router.get('/plans/:plan/people', async (request, response) => {
     response.json(await roles.people(request.params.plan))
   })
   router.put('/plans/:plan/people/:account', small, async (request, response) => {
-    const { plan, account } = request.params as { plan: string; account: string }
+    const { plan, account } = request.params
     await roles.give(plan, account, givenRoleSchema.parse(request.body).role)
     events.askAgain()
     response.status(204).end()

@@ -1,15 +1,20 @@
 import { z } from 'zod'
 import {
+  ASKER_HEADER,
   LOOKS,
+  accountSchema,
   calendarsOfPlanSchema,
   errorBodySchema,
   factsOfPlanSchema,
   importedPlanSchema,
   keptPlanSchema,
   loggedChangeSchema,
+  madeInvitationSchema,
   madeShareSchema,
+  meSchema,
   openedPlanSchema,
   planAtSchema,
+  planPeopleSchema,
   planSummarySchema,
   runInFullSchema,
   runSchema,
@@ -17,6 +22,7 @@ import {
   shareSchema,
   sheetMappingSchema,
   sheetSchema,
+  welcomeSchema,
   type ErrorBody,
   type Keeper,
   type LoggedChange,
@@ -24,6 +30,7 @@ import {
   type LookKind,
   type LookRequest,
   type PlanFileName,
+  type Role,
   type RunKind,
   type SentChange,
   type ShareRequest,
@@ -51,6 +58,15 @@ export class ApiError extends Error {
   }
 }
 export class OfflineError extends Error {}
+/** Nobody is signed in here any more, or somebody else is: what is asked for waits, as if the server were away. */
+class SignedOutError extends OfflineError {}
+
+let asker: string | null = null
+let tellSignedOut = (): void => undefined
+/** As whom this page asks: the server answers nobody else in its place, who signed in beside it in the same browser. */
+export const asksAs = (account: string | null): void => void (asker = account)
+/** Called when the server says that who asks is not signed in. */
+export const onSignedOut = (tell: () => void): void => void (tellSignedOut = tell)
 
 const nothing = z.undefined()
 
@@ -58,14 +74,24 @@ const call = async <T>(shape: z.ZodType<T>, path: string, init: RequestInit = {}
   let response: Response
   let body: unknown
   try {
-    response = await fetch(`/api${path}`, { ...init, headers: { 'Content-Type': 'application/json' } })
+    const headers = { 'Content-Type': 'application/json', ...(asker !== null && { [ASKER_HEADER]: asker }) }
+    response = await fetch(`/api${path}`, { ...init, headers })
     body = response.status === 204 ? undefined : await response.json().catch(() => ({}))
   } catch (error) {
     throw new OfflineError('the server cannot be reached', { cause: error })
   }
-  if (response.status >= 502 || response.status === 429)
-    throw new OfflineError(`the server is not available (${response.status})`)
-  if (!response.ok) throw new ApiError(response.status, body)
+  if (response.status >= 502 || response.status === 429) {
+    const said = errorBodySchema.safeParse(body)
+    throw new OfflineError(
+      (said.success && said.data.message) || `the server is not available (${response.status})`,
+    )
+  }
+  const failure = response.ok ? null : new ApiError(response.status, body)
+  if (failure?.code === 'signed-out') {
+    tellSignedOut()
+    throw new SignedOutError(failure.message)
+  }
+  if (failure) throw failure
   const read = shape.safeParse(body)
   if (read.success) return read.data
   throw new ApiError(500, {
@@ -88,6 +114,24 @@ const changes = z.array(loggedChangeSchema)
 export type PlanMeant = { readonly scenario?: string } | { readonly kept?: string }
 
 export const api = {
+  me: () => call(meSchema, '/me'),
+  signIn: (name: string, password: string) => post(meSchema, '/sign-in', { name, password }),
+  signOut: () => post(nothing, '/sign-out'),
+  /** Whom a link welcomes. */
+  welcome: (token: string) => post(welcomeSchema, '/welcome', { token }),
+  acceptWelcome: (token: string, password: string, name?: string) =>
+    post(meSchema, '/welcome/accept', { token, password, name }),
+  accounts: () => call(z.array(accountSchema), '/accounts'),
+  invite: (name: string, administrator: boolean) =>
+    post(madeInvitationSchema, '/accounts', { name, administrator }),
+  /** A link to choose a password anew. */
+  welcomeAgain: (account: string) => post(madeInvitationSchema, `/accounts/${account}/welcome`),
+  changeAccount: (account: string, change: { readonly closed?: boolean; readonly administrator?: boolean }) =>
+    call(accountSchema, `/accounts/${account}`, { method: 'PATCH', body: JSON.stringify(change) }),
+  /** Who has a part in a plan. */
+  people: (id: string) => call(planPeopleSchema, `/plans/${id}/people`),
+  giveRole: (id: string, account: string, role: Role | null) =>
+    call(nothing, `/plans/${id}/people/${account}`, { method: 'PUT', body: JSON.stringify({ role }) }),
   /** @param file - a workbook (XLSX) */
   readWorkbook: (file: Blob) => call(z.array(sheetSchema), '/tables', { method: 'POST', body: file }),
   plans: () => call(z.array(planSummarySchema), '/plans'),

@@ -18,6 +18,8 @@ const props = defineProps<{
   maxlength?: number | string
   /** Lines of a block; without it, it is one line. */
   rows?: number
+  /** What is typed is not shown. */
+  secret?: boolean
 }>()
 const emit = defineEmits<{ 'update:modelValue': [text: string]; keep: [text: string] }>()
 const attrs = useAttrs()
@@ -67,7 +69,7 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
     :class="attrs.class"
     :style="attrs.style as string"
     size="small"
-    :type="rows === undefined ? 'text' : 'textarea'"
+    :type="secret ? 'password' : rows === undefined ? 'text' : 'textarea'"
     :rows="rows ?? 1"
     :value="shown"
     :disabled="disabled"

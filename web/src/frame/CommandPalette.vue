@@ -18,6 +18,7 @@ import {
 import { useCalendars } from '../composables/useCalendars.ts'
 import { useForesight } from '../composables/useForesight.ts'
 import { offeredCommands } from '../commands/registry.ts'
+import { account } from '../stores/account.ts'
 import { authorName } from '../stores/identity.ts'
 import { useListStore } from '../panes/rows/listStore.ts'
 import { literalFirst, sought } from './sought.ts'
@@ -109,7 +110,7 @@ const typedCommand = computed((): Entry | null => {
 const entries = computed((): Entry[] => {
   if (typedCommand.value) return [typedCommand.value]
   const named = /^i am (.+)$/i.exec(text.value.trim())
-  if (named)
+  if (named && account.value === null)
     return [
       {
         label: `Sign changes as “${named[1]}”`,

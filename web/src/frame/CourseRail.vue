@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import AccountMenu from '../controls/AccountMenu.vue'
 import { STAGES, type StageName } from './stages.ts'
 import { useStageStates } from './stageStates.ts'
 
@@ -38,6 +39,7 @@ const says = (name: StageName): string => {
         </RouterLink>
       </li>
     </ol>
+    <AccountMenu class="who" />
   </nav>
 </template>
 
@@ -74,6 +76,10 @@ ol::before {
 li {
   position: relative;
   height: 52px;
+}
+.who {
+  margin-top: auto;
+  padding: 0 8px 8px 0;
 }
 .stop {
   display: grid;

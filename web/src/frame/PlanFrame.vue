@@ -14,6 +14,8 @@ import EditNewsLine from './EditNewsLine.vue'
 import GuideCard from './GuideCard.vue'
 import HeadLine from './HeadLine.vue'
 import KeptLine from './KeptLine.vue'
+import RoleLine from './RoleLine.vue'
+import SignInAgain from './SignInAgain.vue'
 import ShortcutSheet from './ShortcutSheet.vue'
 import UnscheduledPanel from './UnscheduledPanel.vue'
 import { useCommandKeys } from '../commands/useCommandKeys.ts'
@@ -49,6 +51,7 @@ useCommandKeys()
       <GuideCard v-if="route.name === 'network'" />
       <EditNewsLine />
       <KeptLine />
+      <RoleLine />
       <RemovedPanel v-if="plans.status === 'removed'" />
       <ConflictPanel v-if="plans.setAside.length > 0" />
       <main v-if="(plans.status === 'open' || plans.status === 'removed') && plans.view" class="stage">
@@ -73,6 +76,7 @@ useCommandKeys()
     <CommandPalette />
     <ShortcutSheet />
     <ChangeList />
+    <SignInAgain />
   </div>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { counted, writePlan } from '@geodrome/core'
+import { counted, mayDo, writePlan } from '@geodrome/core'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client.ts'
@@ -13,6 +13,8 @@ const plans = usePlanStore()
 const router = useRouter()
 const { problem, attemptLater } = useAttempt()
 const waiting = computed(() => plans.pending.length + plans.setAside.length)
+/** Who could not have removed it cannot bring it back. */
+const mayRestore = computed(() => mayDo(plans.role, 'manage'))
 const file = (): string => writePlan(plans.base!)
 
 const bringBack = (): void =>
@@ -34,14 +36,16 @@ const makeNew = (): void =>
 <template>
   <section class="removed" role="alert" data-test="removed">
     <p>
-      This plan was removed.
+      {{
+        mayRestore ? 'This plan was removed.' : 'This plan was removed, or you have no part in it any more.'
+      }}
       <template v-if="waiting > 0">
         {{ counted(waiting, 'change') }} made here {{ waiting === 1 ? 'is' : 'are' }} not stored, and
         {{ waiting === 1 ? 'waits' : 'wait' }} in this browser.
       </template>
     </p>
     <span class="ways">
-      <ActButton kind="primary" @click="bringBack">Bring it back</ActButton>
+      <ActButton v-if="mayRestore" kind="primary" @click="bringBack">Bring it back</ActButton>
       <template v-if="plans.base">
         <ActButton @click="makeNew">Make a new plan of it</ActButton>
         <ActButton @click="saveFile">Save it as a file</ActButton>

@@ -153,6 +153,7 @@ class Tab {
             plan: light(server.plan),
             changes: server.log.slice(-3).reverse(),
             left: KEPT.filter(([list, id]) => server.plan[list].some((one) => one.id === id)),
+            role: 'administrator' as const,
           }),
           this.loss,
         ),

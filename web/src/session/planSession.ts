@@ -9,6 +9,7 @@ import {
   type Keeper,
   type LoggedChange,
   type Plan,
+  type Role,
 } from '@geodrome/core'
 import { ApiError, OfflineError } from '../api/client.ts'
 import type { Identity, Outbox, PendingChange, SetAside, Transport } from './sessionPorts.ts'
@@ -60,6 +61,8 @@ export class PlanSession {
   failure = ''
   confirmed: Plan | null = null
   revision = 0
+  /** What who looks is in it. */
+  role: Role = 'administrator'
   /** Stored changes that are here, oldest first. */
   log: readonly LoggedChange[] = []
   pending: readonly PendingChange[] = []
@@ -98,6 +101,7 @@ export class PlanSession {
       this.pending = kept.pending.filter((item) => !stored.includes(item.uid))
       this.setAside = kept.setAside
       this.left = opened.left
+      this.role = opened.role
       this.status = 'open'
       this.build()
       this.host.onEvent({ kind: 'opened' })

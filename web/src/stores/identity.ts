@@ -1,7 +1,13 @@
 import { useLocalStorage } from '@vueuse/core'
+import { computed } from 'vue'
+import { account } from './account.ts'
 
-/** Who edits here: a name is asked for since there are no accounts; it goes with every change. */
-export const authorName = useLocalStorage('geodrome-author', 'Analyst')
+const called = useLocalStorage('geodrome-author', 'Analyst')
+/** Who edits here, which goes with every change: the account; where people do not sign in, what they call themselves. */
+export const authorName = computed({
+  get: () => account.value?.name ?? called.value,
+  set: (name) => (called.value = name),
+})
 
 /** This page load. Two tabs are two clients, a duplicated one included: what one changes is news to the other. */
 export const clientId = crypto.randomUUID()

@@ -1,9 +1,12 @@
 import { delMany, entries, set } from 'idb-keyval'
 import { toRaw } from 'vue'
 import type { KeptChanges, Outbox } from '../session/sessionPorts.ts'
+import { account } from './account.ts'
 import { clientId, previousClientId } from './identity.ts'
 
-const prefix = (planId: string): string => `outbox ${planId} `
+/** Whoever signs in in this browser has outboxes of their own: what waits is sent by who made it. */
+const prefix = (planId: string): string => `${mine()}${planId} `
+const mine = (): string => (account.value === null ? 'outbox ' : `outbox of ${account.value.id} `)
 const lockOf = (client: string): string => `geodrome-tab ${client}`
 
 // Held as long as this tab lives: another tab tells by it whether an outbox has lost its owner.
@@ -45,7 +48,7 @@ export const waitingByPlan = async (): Promise<ReadonlyMap<string, number>> => {
   const counts = new Map<string, number>()
   try {
     for (const [key, { pending, setAside }] of await entries<string, KeptChanges>()) {
-      const planId = /^outbox (\S+) /.exec(key)?.[1]
+      const planId = key.startsWith(mine()) ? /^(\S+) \S+$/.exec(key.slice(mine().length))?.[1] : undefined
       const count = pending.length + setAside.length
       if (planId !== undefined && count > 0) counts.set(planId, (counts.get(planId) ?? 0) + count)
     }

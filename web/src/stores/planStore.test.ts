@@ -9,12 +9,18 @@ import {
   type Change,
   type LoggedChange,
   type Plan,
+  type Role,
   type SentChange,
 } from '@geodrome/core'
 import type { ScheduleListener } from '../workers/scheduleClient.ts'
 
 /** What the store is given of the world: a server of one plan, a worker that answers at once, a browser that keeps things. */
-const server = { plan: null as unknown as Plan, log: [] as LoggedChange[], isAway: false }
+const server = {
+  plan: null as unknown as Plan,
+  log: [] as LoggedChange[],
+  isAway: false,
+  role: 'administrator' as Role,
+}
 const kept = new Map<string, unknown>()
 /** Streams of others' changes, as they were opened. */
 interface Stream {
@@ -68,6 +74,7 @@ vi.mock('../api/client.ts', async (original) => {
           plan: server.plan,
           changes: [...server.log].reverse(),
           left: [],
+          role: server.role,
         })),
       stored: (_: string, uids: string[]) =>
         reach(() => uids.filter((u) => server.log.some((e) => e.uid === u))),
@@ -125,7 +132,7 @@ const stored = async (plans: ReturnType<typeof usePlanStore>): Promise<void> => 
 describe('the open plan', () => {
   let plans: ReturnType<typeof usePlanStore>
   beforeEach(async () => {
-    Object.assign(server, { plan: START, log: [], isAway: false })
+    Object.assign(server, { plan: START, log: [], isAway: false, role: 'administrator' })
     kept.clear()
     setActivePinia(createPinia())
     plans = usePlanStore()
@@ -141,6 +148,25 @@ describe('the open plan', () => {
     await stored(plans)
     expect(plans.storedAt).toEqual(new Date('2027-03-01T00:00:00Z'))
     expect(writePlan(plans.base!)).toBe(writePlan(server.plan))
+  })
+
+  it('refuses what who looks may not change before it is made: nothing waits, in a scenario neither', async () => {
+    for (const [role, why] of [
+      ['reader', 'you may read this plan'],
+      ['site', 'as planner on site'],
+    ] as const) {
+      plans.close()
+      server.role = role
+      await plans.open('p')
+      expect(() => plans.edit(duration(2880))).toThrow(why)
+      plans.viewScenario('s')
+      expect(() => plans.edit(duration(720))).toThrow(why)
+      expect([plans.pending, writePlan(plans.base!)]).toEqual([[], writePlan(START)])
+    }
+    plans.viewScenario(null)
+    plans.edit({ kind: 'project', set: { statusDate: '2027-03-01T07:00' } })
+    await stored(plans)
+    expect(server.plan.project.statusDate).toBe('2027-03-01T07:00')
   })
 
   it('keeps an edit of a scenario in the scenario: the plan stands', async () => {

@@ -24,6 +24,7 @@ import {
   type Positions,
   lengthsOf,
   calendarOf,
+  whyNotChange,
 } from '@geodrome/core'
 import { api, type PlanMeant } from '../api/client.ts'
 import { PlanSession, type SessionEvent } from '../session/planSession.ts'
@@ -104,6 +105,8 @@ export const usePlanStore = defineStore('plan', () => {
   const failure = of((s) => s.failure, '')
   const confirmed = of((s) => s.confirmed, null)
   const revision = of((s) => s.revision, 0)
+  /** What who looks is in this plan. */
+  const role = of((s) => s.role, 'administrator')
   const log = of((s) => s.log, [])
   const pending = of((s) => s.pending, [])
   const setAside = of((s) => s.setAside, [])
@@ -347,6 +350,8 @@ export const usePlanStore = defineStore('plan', () => {
   /** Makes a change here and sends it. @throws PlanError if it breaks a rule; nothing is then changed */
   const commit = (made: Change, label: string, undoes: string | null): void => {
     const opened = session.value!
+    const whyNot = whyNotChange(opened.role, made)
+    if (whyNot !== null) throw new PlanError([{ pointer: '', code: 'missing', message: whyNot }])
     // As it will be stored: nothing reactive of a form goes into the plan, the outbox or the worker.
     const change = JSON.parse(JSON.stringify(made)) as Change
     const seen = painted(whenScheduled)
@@ -415,6 +420,8 @@ export const usePlanStore = defineStore('plan', () => {
       opened.streamLost()
       // A browser opens a stream that broke anew by itself, but not one that was answered with an error.
       if (stream.readyState !== stream.CLOSED) return
+      // Signed out, without a part in the plan any more, or the plan is gone: what is asked next says which.
+      void opened.catchUp()
       setTimeout(() => {
         if (events !== stream || session.value !== opened || opened.status !== 'open') return
         events = null
@@ -451,6 +458,7 @@ export const usePlanStore = defineStore('plan', () => {
     failure,
     confirmed,
     revision,
+    role,
     log,
     pending,
     setAside,
@@ -492,6 +500,8 @@ export const usePlanStore = defineStore('plan', () => {
     describe: (entry: LoggedChange) => session.value!.describe(entry),
     resolveSetAside,
     onRun,
+    /** Hears what others did, and sends what waits. */
+    catchUp: () => session.value?.catchUp().then(() => session.value?.flush()) ?? Promise.resolve(),
     explain: (id: string) => worker?.explain(id) ?? Promise.resolve(null),
     probe: (id: string) => worker?.probe(id) ?? Promise.resolve(null),
     /** What changes would do, each alone; nothing is kept. */

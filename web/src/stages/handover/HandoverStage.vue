@@ -3,15 +3,19 @@ import { usePart } from '../../composables/usePart.ts'
 import PartTabs from '../../controls/PartTabs.vue'
 import { optionsOf } from '../../controls/options.ts'
 import FootLine from '../../frame/FootLine.vue'
+import { account } from '../../stores/account.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import ChangesPart from './ChangesPart.vue'
 import FilesPart from './FilesPart.vue'
+import PeoplePart from './PeoplePart.vue'
 import ReportPart from './ReportPart.vue'
 import SharePart from './SharePart.vue'
 
 const PARTS = [
   ['report', 'Report'],
   ['share', 'Share'],
+  // Where nobody signs in, nobody is given a part.
+  ...(account.value === null ? [] : ([['people', 'People']] as const)),
   ['files', 'Files'],
   ['changes', 'Changes'],
 ] as const
@@ -32,6 +36,7 @@ const { part, go } = usePart('handover', PARTS, 'report')
     </div>
     <ReportPart v-if="part === 'report'" />
     <SharePart v-else-if="part === 'share'" />
+    <PeoplePart v-else-if="part === 'people'" />
     <FilesPart v-else-if="part === 'files'" />
     <ChangesPart v-else />
   </div>

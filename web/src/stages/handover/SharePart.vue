@@ -4,6 +4,7 @@ import {
   dateWords,
   formatInstant,
   fromUnixTime,
+  mayDo,
   MINUTES_PER_DAY,
   readDate,
   type MadeShare,
@@ -14,6 +15,7 @@ import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
+import OnceShown from '../../controls/OnceShown.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
@@ -32,7 +34,6 @@ const DAYS = 30
 const shares = shallowRef<readonly Share[] | null>(null)
 const problem = ref('')
 const made = shallowRef<MadeShare | null>(null)
-const isCopied = ref(false)
 const now = fromUnixTime(Date.now())
 const dayIn = (days: number): string => formatInstant(now + days * MINUTES_PER_DAY).slice(0, 10)
 
@@ -76,7 +77,9 @@ const attempt = async (act: () => Promise<void>): Promise<void> => {
 const load = async (): Promise<void> => {
   shares.value = await api.shares(plans.planId!)
 }
-onMounted(() => attempt(load))
+/** Links are given by who may change the plan. */
+const mayGive = computed(() => mayDo(plans.role, 'plan'))
+onMounted(() => mayGive.value && attempt(load))
 const make = (): Promise<void> =>
   attempt(async () => {
     made.value = await api.share(plans.planId!, {
@@ -87,7 +90,6 @@ const make = (): Promise<void> =>
       by: authorName.value,
       until: untilDay.value,
     })
-    isCopied.value = false
     title.value = ''
     await load()
   })
@@ -98,15 +100,6 @@ const revoke = (share: Share): Promise<void> =>
     await load()
   })
 const address = computed(() => (made.value ? `${location.origin}/shared/${made.value.token}` : ''))
-const copy = (): Promise<void> =>
-  attempt(async () => {
-    // On an address that is not secure a page may not copy.
-    if (!(navigator as Partial<Navigator>).clipboard)
-      throw new Error('the browser does not let this page copy; mark the address and copy it with Ctrl C')
-    await navigator.clipboard.writeText(address.value)
-    isCopied.value = true
-  })
-
 const what = ({ shows: kind, owner: whose }: Share): string =>
   kind === 'party'
     ? `the work of ${whose ?? ''}`
@@ -123,7 +116,10 @@ const day = (iso: string): string => dateWords(iso.slice(0, 10), 'start', { year
 </script>
 
 <template>
-  <section class="share scroll">
+  <section v-if="!mayGive" class="share scroll">
+    <p class="soft">Links to this plan are given by its analysts and administrators.</p>
+  </section>
+  <section v-else class="share scroll">
     <div class="new">
       <h1>A link for others</h1>
       <p class="soft">
@@ -166,14 +162,11 @@ const day = (iso: string): string => dateWords(iso.slice(0, 10), 'start', { year
         >
       </p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-      <div v-if="made" class="made" role="status" data-test="made-link">
-        <p><strong>This is the only time that it is shown:</strong> it is not kept here.</p>
-        <p class="code address" data-test="address">{{ address }}</p>
-        <p class="acts">
-          <ActButton @click="copy">{{ isCopied ? 'Copied' : 'Copy it' }}</ActButton>
+      <OnceShown v-if="made" :address="address" data-test="made-link">
+        <template #acts>
           <a class="noun" :href="address" target="_blank" rel="noopener">Look at it as they will</a>
-        </p>
-      </div>
+        </template>
+      </OnceShown>
     </div>
     <div class="made-before">
       <h2>Links that open</h2>
@@ -243,23 +236,6 @@ label small {
 }
 label small.brick {
   color: var(--brick);
-}
-.made {
-  background: var(--wash);
-  border-left: 4px solid var(--signal);
-  border-radius: 4px;
-  padding: 10px 14px;
-  display: grid;
-  gap: 6px;
-}
-.address {
-  overflow-wrap: anywhere;
-  user-select: all;
-}
-.acts {
-  display: flex;
-  gap: 14px;
-  align-items: center;
 }
 .made-before th,
 .made-before td {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import FilePick from '../../controls/FilePick.vue'
+import AccountMenu from '../../controls/AccountMenu.vue'
 import ActButton from '../../controls/ActButton.vue'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
@@ -92,7 +93,10 @@ const archive = async (plan: PlanSummary, archived: boolean): Promise<void> => {
     @drop.prevent="drop"
   >
     <div class="column">
-      <p class="mark">Geodrome</p>
+      <div class="top">
+        <p class="mark">Geodrome</p>
+        <AccountMenu />
+      </div>
       <h1>When do we finish, how sure are we, and what would each alternative buy?</h1>
       <p class="soft lead">
         Open a network, see why it finishes when it does, check it, forecast it. Every date and every float
@@ -156,6 +160,11 @@ const archive = async (plan: PlanSummary, archived: boolean): Promise<void> => {
   display: flex;
   flex-direction: column;
   gap: 18px;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
 }
 .mark {
   font:

@@ -5,6 +5,8 @@ import {
   durationWords,
   instantOf,
   instantWords,
+  mayDo,
+  ROLES,
   type FactsOfPlan,
   type PlanSummary,
 } from '@geodrome/core'
@@ -152,6 +154,7 @@ const noDates = (plan: PlanSummary): string => {
             ><strong>{{ plan.name || 'Plan without a name' }}</strong></RouterLink
           >
           <span v-if="plan.archived" class="soft"> put away</span>
+          <span v-if="!mayDo(plan.role, 'manage')" class="soft"> you are {{ ROLES[plan.role].words }}</span>
           <span v-if="waiting.has(plan.id)" class="signal" data-test="waiting">
             {{ counted(waiting.get(plan.id)!, 'change') }} made here not stored yet: open it to send
             {{ waiting.get(plan.id) === 1 ? 'it' : 'them' }}
@@ -175,6 +178,7 @@ const noDates = (plan: PlanSummary): string => {
             >Copy</ActButton
           >
           <ActButton
+            v-if="mayDo(plan.role, 'manage')"
             kind="bare"
             class="soft"
             :aria-label="`${plan.archived ? 'Take out again' : 'Put away'}: ${plan.name}`"
@@ -182,6 +186,7 @@ const noDates = (plan: PlanSummary): string => {
             >{{ plan.archived ? 'Take out' : 'Put away' }}</ActButton
           >
           <ActButton
+            v-if="mayDo(plan.role, 'manage')"
             kind="bare"
             class="soft"
             :aria-label="`Remove ${plan.name}`"

@@ -26,6 +26,7 @@ import { useAttempt } from '../../composables/useAttempt.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useStageStates } from '../../frame/stageStates.ts'
 import { STAGES } from '../../frame/stages.ts'
+import { account } from '../../stores/account.ts'
 import { authorName } from '../../stores/identity.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
@@ -325,7 +326,7 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <label
         >Notes<TextField :rows="3" :kept="String(project.notes ?? '')" @keep="keepText('notes', $event)" />
       </label>
-      <label class="short"
+      <label v-if="account === null" class="short"
         >Your name, signed under your changes<TextField v-model="authorName" maxlength="100"
       /></label>
     </div>
