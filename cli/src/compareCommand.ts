@@ -1,4 +1,4 @@
-import { comparisonReport, scenarioPlan, type Plan } from '@geodrome/core'
+import { behindIn, comparisonReport, scenarioPlan, type Plan } from '@geodrome/core'
 import { UsageError, type Command } from './command.ts'
 import { scenarioNamed } from './scenarioNamed.ts'
 import { when } from './when.ts'
@@ -6,9 +6,20 @@ import { when } from './when.ts'
 /** Changes of a scenario that no longer apply, each with why. */
 type Void = readonly { readonly change: string; readonly reason: string }[]
 
-const scenarioOf = (plan: Plan, wanted: string): { readonly plan: Plan; readonly void: Void } => {
-  const { plan: seen, unfit } = scenarioPlan(plan, scenarioNamed(plan, wanted).id)
-  return { plan: seen, void: [...unfit].map(([change, reason]) => ({ change, reason })) }
+/** Changes of a scenario about what the plan has changed since, each with that. */
+type Behind = readonly { readonly change: string; readonly since: readonly string[] }[]
+
+const scenarioOf = (
+  plan: Plan,
+  wanted: string,
+): { readonly plan: Plan; readonly void: Void; readonly behind: Behind } => {
+  const { id } = scenarioNamed(plan, wanted)
+  const { plan: seen, unfit } = scenarioPlan(plan, id)
+  return {
+    plan: seen,
+    void: [...unfit].map(([change, reason]) => ({ change, reason })),
+    behind: behindIn(plan, id).map(({ key, since }) => ({ change: key, since })),
+  }
 }
 
 export const compareCommand: Command = {
@@ -21,7 +32,7 @@ export const compareCommand: Command = {
     return ({ plan }, second) => {
       if ((second === null) === (scenario === undefined))
         throw new UsageError('name a second plan file, or a scenario of the plan with --scenario')
-      const other = second ? { plan: second.plan, void: [] } : scenarioOf(plan, String(scenario))
+      const other = second ? { plan: second.plan, void: [], behind: [] } : scenarioOf(plan, String(scenario))
       const report = comparisonReport(plan, other.plan)
       const codeOf = new Map([...other.plan.activities, ...plan.activities].map(({ id, code }) => [id, code]))
       const codes = (ids: readonly string[]): string => ids.map((id) => codeOf.get(id) ?? id).join(', ')
@@ -29,7 +40,7 @@ export const compareCommand: Command = {
       const line = (words: string, ids: readonly string[]): string[] =>
         ids.length === 0 ? [] : [`${words}: ${codes(ids)}`]
       return {
-        json: { ...report, void: other.void },
+        json: { ...report, void: other.void, behind: other.behind },
         text: () =>
           [
             `Finish ${when(report.finish.before, 'finish')} → ${when(report.finish.after, 'finish')}, ${days(report.finish.days)}`,
@@ -40,6 +51,9 @@ export const compareCommand: Command = {
             ...line('On other dates', report.moved),
             ...line('Joined the longest path', report.longestPath.joined),
             ...line('Left the longest path', report.longestPath.left),
+            ...other.behind.map(
+              ({ since }) => `Changed in the plan since, under the scenario: ${since.join('; ')}`,
+            ),
             ...other.void.map(({ change, reason }) => `Left out, ${change}: ${reason}`),
             '',
           ].join('\n'),

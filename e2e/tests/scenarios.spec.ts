@@ -103,6 +103,25 @@ test('a change that no longer fits is named, left out and keeps from promoting',
   await expect(page.getByTestId('promote')).toBeEnabled()
 })
 
+test('what the plan changed under a scenario is said beside its change, until somebody says that it still holds', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open('network')
+  await kittiwake.type('H30', 'Duration', '13d')
+  await expect(kittiwake.stored).toContainText(/^Stored/)
+  await kittiwake.stage('Scenarios')
+  const behind = page.getByTestId('behind')
+  await expect(behind).toContainText('The plan has changed under 1 change since')
+  await expect(page.getByText('the plan since then: H30 Renew wasted plating, 11 d → 13 d')).toBeVisible()
+  await expect(page.getByTestId('promote')).toBeEnabled()
+  await page.getByRole('button', { name: /^It still holds: H30/ }).click()
+  await expect(behind).toHaveCount(0)
+  await expect(kittiwake.news).toContainText('in scenario Double shift on the hull: H30')
+  await page.keyboard.press('Control+z')
+  await expect(behind).toBeVisible()
+})
+
 test('a scenario is sent to a colleague by file and taken into their copy; of another plan it is refused', async ({
   page,
   kittiwake,

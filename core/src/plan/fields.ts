@@ -260,6 +260,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     id: said('identity'),
     scenario: refers(figures('scenario')),
     change: figures('change'),
+    was: said('what it found'),
   },
   reviews: {
     id: said('identity'),

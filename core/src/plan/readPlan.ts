@@ -122,7 +122,7 @@ const normalise = (file: PlanFile, notes: PlanIssue[]): Plan => {
     links,
     risks,
     assignments: nameAssignments(file.assignments),
-    scenarios: file.scenarios.map(({ changes: _, ...scenario }) => scenario),
+    scenarios: file.scenarios.map(({ changes: _, was: __, ...scenario }) => scenario),
     scenarioChanges: scenarioChangesOf(file.scenarios),
   })
   if (held.success) return held.data as Plan
@@ -145,11 +145,12 @@ const nameAssignments = (assignments: PlanFile['assignments']): PlanFile['assign
 /** The changes of scenarios as items; each is named by its place in its scenario. */
 const scenarioChangesOf = (scenarios: PlanFile['scenarios']): ScenarioChange[] => {
   const counts = new Map<string, number>()
-  return scenarios.flatMap(({ id, changes }) =>
-    changes.map((change) => {
+  return scenarios.flatMap(({ id, changes, was }) =>
+    changes.map((change, k) => {
       const place = (counts.get(id) ?? 0) + 1
       counts.set(id, place)
-      return { id: String(place), scenario: id, change }
+      const found = was?.[k]
+      return { id: String(place), scenario: id, change, ...(found && { was: found }) }
     }),
   )
 }

@@ -153,6 +153,8 @@ const scenarioChangeSchema = z.strictObject({
   id,
   scenario: id,
   change: z.unknown(),
+  /** What the plan under the scenario said of what it sets, by the paths of the facts, when it was made. */
+  was: z.record(z.string(), z.unknown()).optional(),
 })
 
 /** @param duration - how a duration, lag or delay may be written: minutes only, or also texts such as "10d" */
@@ -623,7 +625,15 @@ const chainWith = <D extends z.ZodType>(duration: D) =>
 /** What a plan file may say; the published JSON Schema is made from it. */
 export const planFileSchema = planWith(durationText).extend({
   chain: chainWith(durationText).nullable().default(null),
-  scenarios: z.array(scenarioSchema.extend({ changes: z.array(z.unknown()).default([]) })).default([]),
+  scenarios: z
+    .array(
+      scenarioSchema.extend({
+        changes: z.array(z.unknown()).default([]),
+        /** For each of its changes what it found; null where that is not known. */
+        was: z.array(z.record(z.string(), z.unknown()).nullable()).optional(),
+      }),
+    )
+    .default([]),
 })
 /**
  * What the program holds: every duration in working minutes, the changes of scenarios as a list of their own, how a chain is made among

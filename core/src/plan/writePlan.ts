@@ -1,4 +1,4 @@
-import { planFileSchema, type Plan } from './schema.ts'
+import { planFileSchema, type Plan, type ScenarioChange } from './schema.ts'
 
 /** The parts of a file in the order of the schema, whatever order they were put together in; others come last. */
 const ORDER = new Map(Object.keys(planFileSchema.shape).map((name, k) => [name, k]))
@@ -11,16 +11,24 @@ const placeOf = (name: string): number => ORDER.get(name) ?? ORDER.size
 export const writePlan = (plan: Plan): string => {
   const { views, events, scenarioChanges, project, ...rest } = plan
   const { chain, ...facts } = project
-  const changes = new Map<string, unknown[]>(plan.scenarios.map(({ id }) => [id, []]))
-  for (const { scenario, change } of scenarioChanges) changes.get(scenario)?.push(change)
+  const changes = new Map<string, ScenarioChange[]>(plan.scenarios.map(({ id }) => [id, []]))
+  for (const item of scenarioChanges) changes.get(item.scenario)?.push(item)
   const file: Record<string, unknown> = {
     ...rest,
     project: facts,
     ...(chain && { chain }),
-    scenarios: plan.scenarios.map((scenario) => ({ ...scenario, changes: changes.get(scenario.id) })),
+    scenarios: plan.scenarios.map((scenario) => ({ ...scenario, ...inFile(changes.get(scenario.id)!) })),
     ...(views.length > 0 && { views }),
     ...(events.length > 0 && { events }),
   }
   const inOrder = Object.entries(file).sort(([a], [b]) => placeOf(a) - placeOf(b))
   return JSON.stringify(Object.fromEntries(inOrder), null, 2) + '\n'
 }
+
+/** The changes of a scenario, and beside them what each found, where that is known of one. */
+const inFile = (
+  items: readonly ScenarioChange[],
+): { readonly changes: unknown[]; readonly was?: unknown[] } => ({
+  changes: items.map(({ change }) => change),
+  ...(items.some(({ was }) => was !== undefined) && { was: items.map(({ was }) => was ?? null) }),
+})

@@ -9,5 +9,6 @@ export {
   scenarioPlan,
   type ScenarioPlan,
 } from './scenarioPlan.ts'
+export { behindIn, keepThough, type BehindChange } from './behind.ts'
 export { scenarioAlone, scenariosOffered, type OfferedScenario } from './scenarioFile.ts'
 export { floatGain, scheduleDifference, type ScheduleDifference } from './differences.ts'

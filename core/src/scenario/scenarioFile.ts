@@ -14,10 +14,11 @@ export const scenarioAlone = (plan: Plan, id: string): Plan => {
     scenarios: plan.scenarios
       .filter((one) => one.id === id)
       .map((one) => (one.base === undefined ? one : { ...one, base: null })),
-    scenarioChanges: changesUnder(plan, id).map(({ change }, k) => ({
+    scenarioChanges: changesUnder(plan, id).map(({ change, was }, k) => ({
       id: `c${k + 1}`,
       scenario: id,
       change,
+      ...(was && { was }),
     })),
   }
 }
@@ -39,13 +40,15 @@ export interface OfferedScenario {
 /** The scenarios of another copy of a plan, each with what taking it in would do. */
 export const scenariosOffered = (plan: Plan, other: Plan, random: () => number): readonly OfferedScenario[] =>
   other.scenarios.map((scenario) => {
-    const own = changesUnder(other, scenario.id).map(({ change }) => change as Change)
+    const items = changesUnder(other, scenario.id)
+    const own = items.map(({ change }) => change as Change)
     const { id: _, base: __, ...facts } = scenario
     const { change: take, id } = newScenario(
       plan,
       { ...facts, name: freeName(plan, scenario.name) },
       own,
       random,
+      items.map(({ was }) => was),
     )
     return {
       name: scenario.name,

@@ -3,6 +3,7 @@ import { changeSchema, keyOf, type Change } from '../plan/change.ts'
 import { freshId } from '../plan/edits.ts'
 import { PlanError } from '../plan/issue.ts'
 import type { Plan, Scenario, ScenarioChange } from '../plan/schema.ts'
+import { foundBy, type Found } from './found.ts'
 
 /** A plan as a scenario sees it, and those of its changes that no longer fit the plan under it. */
 export interface ScenarioPlan {
@@ -61,6 +62,12 @@ export const scenarioPlan = (plan: Plan, scenarioId: string): ScenarioPlan => {
   return { plan: at, unfit }
 }
 
+/** The plan under a scenario: itself, or as the scenario sees it that it stands on. */
+export const planUnder = (plan: Plan, scenarioId: string): Plan => {
+  const { base = null } = scenarioOf(plan, scenarioId)
+  return base === null ? plan : scenarioPlan(plan, base).plan
+}
+
 /** The change that appends an edit to a scenario: scenarios are edited through the plan, like everything. */
 export const editInScenario = (
   plan: Plan,
@@ -68,12 +75,12 @@ export const editInScenario = (
   edit: Change,
   random: () => number,
 ): Change => {
-  scenarioOf(plan, scenarioId)
   const id = freshId(changesOfScenario(plan, scenarioId), 'c', random)
+  const was = foundBy(planUnder(plan, scenarioId), edit)
   return {
     kind: 'add',
     list: 'scenarioChanges',
-    item: { id, scenario: scenarioId, change: edit },
+    item: { id, scenario: scenarioId, change: edit, was },
     before: null,
   }
 }
@@ -83,6 +90,7 @@ const MOST_APART = 200
 
 /**
  * The change that adds a scenario with its changes, each of them an item that can be taken out again.
+ * @param found - what each of them found, where they were made on another plan
  * @returns it, and the id of the scenario
  */
 export const newScenario = (
@@ -90,17 +98,21 @@ export const newScenario = (
   facts: Pick<Scenario, 'name' | 'by' | 'why' | 'holdsIf'>,
   changes: readonly Change[],
   random: () => number,
+  found: readonly (Found | undefined)[] = changes.map((one) => foundBy(plan, one)),
 ): { change: Change; id: string } => {
   const id = freshId(plan.scenarios, 's', random)
-  const apart = changes.length > MOST_APART ? [{ kind: 'all', changes: [...changes] } as const] : changes
+  const apart: readonly { readonly change: Change; readonly was?: Found | undefined }[] =
+    changes.length > MOST_APART
+      ? [{ change: { kind: 'all', changes: [...changes] }, was: Object.assign({}, ...found) as Found }]
+      : changes.map((one, k) => ({ change: one, was: found[k] }))
   const change: Change = {
     kind: 'all',
     changes: [
       { kind: 'add', list: 'scenarios', item: { id, ...facts }, before: null },
-      ...apart.map((change, k): Change => ({
+      ...apart.map(({ change: one, was }, k): Change => ({
         kind: 'add',
         list: 'scenarioChanges',
-        item: { id: `c${k + 1}`, scenario: id, change },
+        item: { id: `c${k + 1}`, scenario: id, change: one, ...(was && { was }) },
         before: null,
       })),
     ],
@@ -137,11 +149,16 @@ export const removeScenario = (plan: Plan, scenarioId: string): Change => {
       const theirs = changesOfScenario(plan, id)
       const taken = new Set(theirs.map((item) => item.id))
       const before = theirs[0] ? keyOf('scenarioChanges', theirs[0]) : null
-      return own.map(({ change }, k): Change => {
+      return own.map(({ change, was }, k): Change => {
         let fresh = `${scenarioId}-${k + 1}`
         while (taken.has(fresh)) fresh += 'x'
         taken.add(fresh)
-        return { kind: 'add', list: 'scenarioChanges', item: { id: fresh, scenario: id, change }, before }
+        return {
+          kind: 'add',
+          list: 'scenarioChanges',
+          item: { id: fresh, scenario: id, change, ...(was && { was }) },
+          before,
+        }
       })
     })
   return {

@@ -303,7 +303,8 @@ const describeSet = (plan: Plan, list: ListName, key: string, set: Item): string
           .join(', ')} changed`
       : `${was} → ${is.replace(/^\S+ /, '')}`
   }
-  if (list === 'scenarioChanges') return `${scenarioChange(plan, item)}, changed`
+  if (list === 'scenarioChanges')
+    return `${scenarioChange(plan, item)}, ${'was' in set && !('change' in set) ? 'still holds' : 'changed'}`
   if (list === 'views') return `view ${nameOf(item, list)} changed`
   if (list === 'events')
     return `event ${show(set.number ?? item.number)}${set.name ? ` ${show(set.name)}` : ''} named`

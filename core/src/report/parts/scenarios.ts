@@ -7,6 +7,7 @@ import { sideBySide, type Compared } from '../../alternatives/sideBySide.ts'
 import { finishesSvg } from '../../drawing/finishesSvg.ts'
 import { markColour, markOf } from '../../drawing/marks.ts'
 import { DAYLIGHT } from '../../drawing/tokens.ts'
+import { behindIn } from '../../scenario/behind.ts'
 import { scenarioPlan } from '../../scenario/scenarioPlan.ts'
 import { answer, aside, heading, row, said, table, type ReportBlock } from '../report.ts'
 import { finishesRun, type FinishesRun, type ReportContext } from '../reportContext.ts'
@@ -38,6 +39,8 @@ export const scenarios = (context: ReportContext): ReportBlock[] => {
     const title = name || 'No name'
     const { plan, unfit } = scenarioPlan(base, id)
     for (const reason of unfit.values()) notes.push(`${title}: a change is left out: ${reason}`)
+    for (const { since } of behindIn(base, id))
+      notes.push(`${title}: the plan has changed under it since: ${since.join('; ')}`)
     try {
       const beside = alternativeBeside(itself, plan)
       all.push({ id, name: title, why, itself: beside, beside, ...told(simulated(plan), own) })

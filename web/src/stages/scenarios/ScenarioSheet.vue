@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import {
+  behindIn,
   changesOfScenario,
   counted,
   describeChange,
@@ -9,6 +10,7 @@ import {
   roundMoneyWords,
   scenarioPlan,
   type AlternativeBeside,
+  type BehindChange,
   type Change,
   type Plan,
   type Scenario,
@@ -28,6 +30,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   field: [field: 'name' | 'by' | 'why' | 'holdsIf', text: string]
   takeOut: [key: string]
+  keepThough: [change: BehindChange]
   work: []
   /** @param freezesFirst - whether the plan as it was stays as a baseline */
   promote: [freezesFirst: boolean]
@@ -46,6 +49,7 @@ defineExpose({ nameIt })
 
 const freezesFirst = ref(false)
 const seen = computed(() => scenarioPlan(props.plan, props.scenario.id))
+const behind = computed(() => new Map(behindIn(props.plan, props.scenario.id).map((one) => [one.key, one])))
 /** The scenario's changes in words, each described on the plan as the changes before it left it. */
 const changes = computed(() =>
   changesOfScenario(props.plan, props.scenario.id).map((item) => {
@@ -54,6 +58,7 @@ const changes = computed(() =>
       key,
       text: describeChange(props.plan, item.change as Change),
       void: seen.value.unfit.get(key) ?? null,
+      behind: behind.value.get(key) ?? null,
     }
   }),
 )
@@ -140,10 +145,26 @@ const money = (amount: number): string =>
       {{ voids === 1 ? 'is' : 'are' }} left out: take {{ voids === 1 ? 'it' : 'them' }} out, or bring back
       what {{ voids === 1 ? 'it is' : 'they are' }} about.
     </p>
+    <p v-if="behind.size > 0" class="signal" role="status" data-test="behind">
+      The plan has changed under {{ counted(behind.size, 'change') }} since: look whether
+      {{ behind.size === 1 ? 'it still holds' : 'they still hold' }}. Promoted,
+      {{ behind.size === 1 ? 'it stands' : 'they stand' }} over what the plan says now.
+    </p>
     <ol v-if="changes.length > 0">
       <li v-for="change in changes" :key="change.key" :class="{ void: change.void }">
         <span
-          >{{ change.text }}<span v-if="change.void" class="brick"> — {{ change.void }}</span></span
+          >{{ change.text }}<span v-if="change.void" class="brick"> — {{ change.void }}</span
+          ><span v-if="change.behind" class="since">
+            the plan since then: {{ change.behind.since.join('; ') }}</span
+          ></span
+        >
+        <ActButton
+          v-if="change.behind"
+          kind="bare"
+          class="soft out"
+          :aria-label="`It still holds: ${change.text}`"
+          @click="emit('keepThough', change.behind)"
+          >it still holds</ActButton
         >
         <ActButton
           kind="bare"
@@ -214,6 +235,10 @@ li {
 }
 .void .brick {
   display: inline-block;
+}
+.since {
+  display: block;
+  color: var(--signal-text);
 }
 .out {
   margin-left: 8px;

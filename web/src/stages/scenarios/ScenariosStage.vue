@@ -6,6 +6,7 @@ import {
   counted,
   formatInstant,
   freshId,
+  keepThough,
   fromUnixTime,
   instantOf,
   nextInk,
@@ -353,6 +354,7 @@ const show = async (activity: string): Promise<void> => {
         :problem="problem"
         @field="setField"
         @take-out="tryEdit({ kind: 'remove', list: 'scenarioChanges', key: $event })"
+        @keep-though="tryEdit(keepThough($event))"
         @work="workIn"
         @promote="promote"
         @save="exportAlone"
