@@ -11,9 +11,9 @@ import { scenarioNamed } from './scenarioNamed.ts'
 
 const FORMS = ['pdf', 'html'] as const
 
-/** Parts by name, or all where none is. @throws UsageError */
-const partsOf = (given: string | boolean | undefined): readonly ReportPartName[] => {
-  if (given === undefined) return REPORT_PART_NAMES
+/** Parts by name; those that the plan says where none is. @throws UsageError */
+const partsOf = (given: string | boolean | undefined): readonly ReportPartName[] | undefined => {
+  if (given === undefined) return undefined
   const asked = String(given)
     .split(',')
     .map((name) => name.trim())
@@ -53,7 +53,7 @@ export const reportCommand: Command = {
       const scenario =
         options.scenario === undefined ? null : scenarioNamed(plan, String(options.scenario)).id
       const report = reportOf(plan, {
-        parts,
+        ...(parts && { parts }),
         scenario,
         iterations,
         seed,

@@ -25,6 +25,11 @@ test('a report: what it holds is chosen, it says what the plan says, and it is s
   const bytes = await readFile(await saved.path())
   expect(bytes.toString('latin1', 0, 5)).toBe('%PDF-')
   expect(bytes.length).toBeGreaterThan(20_000)
+  // What it holds is the plan's: whoever makes it next finds it so.
+  await expect(kiln.stored).toContainText(/^Stored/)
+  await page.reload()
+  await expect(report.getByRole('heading', { name: 'All activities' })).toBeVisible()
+  await expect(report.getByRole('heading', { name: 'Money' })).toHaveCount(0)
 })
 
 test('home: which plan is furthest behind, by how much and how sure; what is over is put away and taken out again', async ({

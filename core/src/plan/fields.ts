@@ -92,6 +92,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     weighting: said('weighting of percentages'),
     naming: said('house rule for names'),
     review: said('limits of Review'),
+    report: said('parts of the report'),
     chain: refers(said('critical chain')),
   },
   calendars: {

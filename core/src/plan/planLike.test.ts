@@ -15,6 +15,7 @@ const { plan } = readPlan({
     weighting: 'cost',
     review: { preset: 'own', limits: { 'long-lag': 3 } },
     naming: { work: 'verb', milestones: 'any', words: [] },
+    report: { parts: ['answer', 'risks'] },
     opens: ['a'],
   },
   calendars: [
@@ -54,6 +55,7 @@ it('takes calendars, groups, resources and limits of an earlier plan, and nothin
     weighting: 'cost',
     review: { preset: 'own', limits: { 'long-lag': 3 } },
     naming: { work: 'verb' },
+    report: { parts: ['answer', 'risks'] },
     statusDate: null,
     opens: [],
   })

@@ -1,7 +1,7 @@
 import { copiesOfCalendars } from './calendarCopies.ts'
 import type { Plan, Resource } from './schema.ts'
 
-/** What a new plan takes from an earlier one, beside its calendars, currency and kept views. */
+/** What a new plan takes from an earlier one, beside its calendars, currency, kept views and the parts of its report. */
 export interface TakenFromPlan {
   readonly groups: boolean
   /** With their prices and calendars, and as much as there was of them at last. */
@@ -25,7 +25,7 @@ export const planLike = (
   facts: NewPlanFacts,
 ): object => {
   const { project, calendars, groups, views, resources } = plan
-  const { criticalFloat, nearCriticalFloat, outOfSequence, weighting, naming, review } = project
+  const { report, criticalFloat, nearCriticalFloat, outOfSequence, weighting, naming, review } = project
   return {
     format: 'geodrome-plan',
     version: 1,
@@ -34,6 +34,7 @@ export const planLike = (
       calendar: project.calendar,
       currency: project.currency,
       lagOn: project.lagOn,
+      ...(report && { report }),
       ...(take.limits && {
         criticalFloat,
         nearCriticalFloat,

@@ -290,6 +290,8 @@ const planWith = <D extends z.ZodType>(duration: D) => {
           points: z.record(z.string(), z.number()).optional(),
         })
         .optional(),
+      /** Parts that its report holds; without it all. */
+      report: z.looseObject({ parts: z.array(text).max(100).default([]) }).optional(),
     }),
     calendars: z.array(calendarSchema).max(5000).default([]),
     groups: z.array(groupSchema).max(50_000).default([]),

@@ -66,6 +66,11 @@ describe('a report', () => {
     expect(parts.map(({ name }) => name)).toEqual(['summary', 'money'])
     expect(heard).toEqual([['The answer', 0, 2], 'summary', ['Money', 1, 2], 'money'])
     expect(made(planOf()).parts.map(({ name }) => name)).toEqual([...REPORT_PART_NAMES])
+    // What the plan says that its report holds; names of other programs mean nothing here.
+    const plan = planOf()
+    const own = { ...plan, project: { ...plan.project, report: { parts: ['money', 'weather', 'summary'] } } }
+    expect(made(own).parts.map(({ name }) => name)).toEqual(['summary', 'money'])
+    expect(made(own, ['review']).parts.map(({ name }) => name)).toEqual(['review'])
   })
   it('says the planned finish, the distance and what is open as schedule and review find them', () => {
     const plan = planOf(spread)

@@ -6,7 +6,7 @@ import { counted } from '../words/counted.ts'
 import { dateWords, instantWords, spanEnd, withYearsOf } from '../words/dates.ts'
 import type { Report, ReportPart } from './report.ts'
 import { ReportContext } from './reportContext.ts'
-import { REPORT_PARTS, REPORT_PART_NAMES, type ReportPartName } from './reportParts.ts'
+import { chosenParts, REPORT_PARTS, REPORT_PART_NAMES, type ReportPartName } from './reportParts.ts'
 
 export interface ReportOptions {
   /** All by default; they stand in the order of {@link REPORT_PARTS}. */
@@ -35,7 +35,7 @@ export interface ReportListener {
  */
 export const reportOf = (
   base: Plan,
-  { parts = REPORT_PART_NAMES, scenario = null, at, ...draws }: ReportOptions,
+  { parts = chosenParts(base), scenario = null, at, ...draws }: ReportOptions,
   listener: ReportListener = {},
 ): Report => {
   const seen = scenario === null ? null : scenarioPlan(base, scenario)

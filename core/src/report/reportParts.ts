@@ -7,6 +7,7 @@ import { reviewed } from './parts/reviewed.ts'
 import { scenarios } from './parts/scenarios.ts'
 import { summary } from './parts/summary.ts'
 import { variance } from './parts/variance.ts'
+import type { Plan } from '../plan/schema.ts'
 import type { ReportBlock } from './report.ts'
 import type { ReportContext } from './reportContext.ts'
 
@@ -61,3 +62,11 @@ export const REPORT_PARTS = {
 export type ReportPartName = keyof typeof REPORT_PARTS
 
 export const REPORT_PART_NAMES = Object.keys(REPORT_PARTS) as readonly ReportPartName[]
+
+/** Parts that a plan says its report holds, in the order of the report; all where it says nothing. */
+export const chosenParts = ({ project }: Plan): readonly ReportPartName[] => {
+  const { report } = project
+  return report === undefined
+    ? REPORT_PART_NAMES
+    : REPORT_PART_NAMES.filter((name) => report.parts.includes(name))
+}

@@ -133,12 +133,10 @@ it('a scenario whose plan stands still is never behind, whatever it sets', () =>
       .record({ duration: fc.integer({ min: 0, max: 5000 }), name: fc.string({ maxLength: 8 }) })
       .map((f) => set('a', f)),
     fc.constant<Change>({ kind: 'remove', list: 'activities', key: 'b' }),
-    fc
-      .integer({ min: 1, max: 90 })
-      .map((n): Change => ({
-        kind: 'all',
-        changes: [set('a', { duration: n }), set('a', { duration: n + 1 })],
-      })),
+    fc.integer({ min: 1, max: 90 }).map((n): Change => ({
+      kind: 'all',
+      changes: [set('a', { duration: n }), set('a', { duration: n + 1 })],
+    })),
   )
   fc.assert(
     fc.property(fc.array(change, { maxLength: 6 }), (changes) => {

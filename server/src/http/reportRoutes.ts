@@ -54,7 +54,7 @@ export const reportRoutes = (plans: PlanRepository, analyst: Analyst): Router =>
 }
 
 const optionsOf = ({ parts, scenario, iterations, seed, sampling, risks }: ReportQuery): ReportOptions => ({
-  parts: parts === undefined ? REPORT_PART_NAMES : namedParts(parts),
+  ...(parts !== undefined && { parts: namedParts(parts) }),
   scenario: scenario ?? null,
   iterations,
   seed,

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef, toRaw, watch } from 'vue'
 import {
+  chosenParts,
   counted,
   fromUnixTime,
+  mayDo,
   REPORT_CSS,
   REPORT_PART_NAMES,
   REPORT_PARTS,
+  type Plan,
   type ReportPartName,
 } from '@geodrome/core'
 import { fetchReport } from '../../api/report.ts'
@@ -21,9 +24,14 @@ import ReportWorker from '../../workers/report.worker.ts?worker'
 /** The plan on paper: what it holds is chosen beside it, and it is seen as it will be printed. */
 const plans = usePlanStore()
 const forecast = useForecastStore()
-const chosen = ref<readonly ReportPartName[]>(REPORT_PART_NAMES)
+/** What who may not change the plan, or looks at it as it was, chooses for themselves. */
+const ownChoice = ref<readonly ReportPartName[] | null>(null)
+const chosen = computed(() => ownChoice.value ?? chosenParts(plans.base!))
+/** The choice is the plan's: whoever makes its report next finds it, and so does a plan that begins like it. */
 const choose = (name: ReportPartName, isOn: boolean): void => {
-  chosen.value = REPORT_PART_NAMES.filter((one) => (one === name ? isOn : chosen.value.includes(one)))
+  const parts = REPORT_PART_NAMES.filter((one) => (one === name ? isOn : chosen.value.includes(one)))
+  if (plans.kept !== null || !mayDo(plans.role, 'plan')) ownChoice.value = parts
+  else plans.editPlan({ kind: 'project', set: { report: { parts } } })
 }
 
 /** The draws of the newest run that still fits what is in view: the report says what Forecast says. */
@@ -49,7 +57,7 @@ const { isRunning, failure, begin } = useLongWork<ReportQuestion, ReportAnswer>(
 watch(
   [() => plans.plan, () => plans.scenarioId, draws],
   ([plan, scenario, own], before) => {
-    if (!plan || (before[0] === plan && before[1] === scenario && isEqual(before[2], own))) return
+    if (!plan || (isSamePlan(before[0], plan) && before[1] === scenario && isEqual(before[2], own))) return
     // What was made of another state goes: nobody prints an old answer.
     parts.value = new Map()
     head.value = null
@@ -61,6 +69,15 @@ watch(
   },
   { immediate: true },
 )
+/** Another choice of parts makes no other report of any part. */
+function isSamePlan(a: Plan | null | undefined, b: Plan): boolean {
+  if (!a || a === b) return a === b
+  const { project, ...lists } = b
+  return (
+    Object.entries(lists).every(([name, list]) => a[name as keyof Plan] === list) &&
+    isEqual({ ...a.project, report: null }, { ...project, report: null })
+  )
+}
 function isEqual(a: object | undefined, b: object): boolean {
   return JSON.stringify(a) === JSON.stringify(b)
 }
