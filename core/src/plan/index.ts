@@ -1,5 +1,6 @@
 // The plan document and its file
 export * from './schema.ts'
+export { outsideDates, outsideTaken, type OutsideDate } from './outside.ts'
 export { planFileJsonSchema } from './jsonSchema.ts'
 export { writePlan } from './writePlan.ts'
 export { readPlan, parseJson, type PlanRead } from './readPlan.ts'

@@ -136,6 +136,21 @@ const constraintSchema = z.looseObject({
   rule: z.enum(['not-before', 'not-after', 'exactly']),
   date,
   overrides: z.boolean().default(false),
+  /** Where its date was taken from: an edge of an activity of another plan. */
+  source: z
+    .looseObject({
+      /** The plan on this server; null: a file of it. */
+      plan: id.nullable(),
+      /** What the plan is called. */
+      name: text,
+      activity: id,
+      /** What the activity is called there, code and name. */
+      code: text.default(''),
+      edge: z.enum(['start', 'finish']),
+      /** When it was looked at there. */
+      taken: date,
+    })
+    .optional(),
 })
 
 const scenarioSchema = z.looseObject({

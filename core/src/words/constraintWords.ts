@@ -9,4 +9,10 @@ export const constraintWords = ({ edge, rule, date }: Constraint): string =>
 
 /** The same, and whether it overrides logic. */
 export const constraintPhrase = (constraint: Constraint): string =>
-  `${constraintWords(constraint)}${constraint.overrides ? ', overriding logic' : ''}`
+  `${constraintWords(constraint)}${constraint.overrides ? ', overriding logic' : ''}${sourceWords(constraint)}`
+
+/** Where its date was taken from; nothing where somebody set it. */
+export const sourceWords = ({ source }: Constraint): string =>
+  source === undefined
+    ? ''
+    : `, as “${source.name}” has the ${source.edge} of ${source.code || 'its activity'}`

@@ -58,7 +58,7 @@ export { readParts, type TypedParts } from './typedParts.ts'
 export { readShifts, readWeek, shiftWords, weekWords, type TypedShifts, type TypedWeek } from './weekWords.ts'
 // Sentences
 export { plainText, type Part, type Sentence } from './parts.ts'
-export { constraintPhrase, constraintWords } from './constraintWords.ts'
+export { constraintPhrase, constraintWords, sourceWords } from './constraintWords.ts'
 export {
   explanationWords,
   type EdgeWords,

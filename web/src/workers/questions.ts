@@ -9,6 +9,7 @@ import {
   baselineOf,
   experiments,
   floatNow,
+  formatInstant,
   freeze,
   instantOf,
   isOfPart,
@@ -23,6 +24,7 @@ import {
   realisedBy,
   reschedule,
   saidAndDone,
+  schedule,
   updateChange,
   varianceOf,
   doneOf,
@@ -43,6 +45,7 @@ import {
   type LoadPart,
   type MoneyView,
   type OverloadGroup,
+  type Plan,
   type PertOptions,
   type PertReport,
   type Realised,
@@ -149,6 +152,25 @@ const money = (made: Schedule, _all: Record<string, never>): MoneyBeside => {
   return { ...now, agreed: baseline && agreedMoney(made, baseline, firstDay, early.length) }
 }
 
+/** When each activity of another plan begins and ends; throws where it has no dates. */
+export interface DatesThere {
+  readonly id: string
+  readonly code: string
+  readonly name: string
+  readonly start: string
+  readonly finish: string
+}
+const datesThere = (_made: Schedule, { plan }: { readonly plan: Plan }): readonly DatesThere[] => {
+  const { start, finish } = schedule(plan)
+  return plan.activities.map(({ id, code, name }, i) => ({
+    id,
+    code,
+    name,
+    start: formatInstant(start[i]!),
+    finish: formatInstant(finish[i]!),
+  }))
+}
+
 /** An update that is being written: its status date, and what was said. */
 interface UpdateInput {
   readonly statusDate: string
@@ -227,6 +249,7 @@ export const QUESTIONS = {
   asked,
   updatePreview,
   updateSheets: updateSheetsOf,
+  datesThere,
   keptUpdate,
   frozenNow,
   variance,

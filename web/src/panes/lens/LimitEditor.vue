@@ -5,7 +5,7 @@ import { X } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import {
   constraintPhrase,
   dateWords,
@@ -18,6 +18,7 @@ import { useAttempt } from '../../composables/useAttempt.ts'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useLensStore } from '../../stores/lensStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
+import OutsidePicker from './OutsidePicker.vue'
 
 const props = defineProps<{ activity: Activity }>()
 const plans = usePlanStore()
@@ -35,6 +36,9 @@ const RULES = optionsOf<Constraint['rule']>([
 const edge = ref<'start' | 'finish'>('start')
 const rule = ref<Constraint['rule']>('not-before')
 const text = ref('')
+/** Whether its date is taken from another plan, and what was found there. */
+const fromOutside = ref(false)
+const outside = shallowRef<Pick<Constraint, 'date' | 'source'> | null>(null)
 const { problem, attempt } = useAttempt()
 const around = computed(() => lens.view!.start[lens.byId.get(props.activity.id)!]!)
 const read = computed(() => (text.value.trim() === '' ? null : readDate(text.value, around.value)))
@@ -45,11 +49,14 @@ const withLimits = (constraints: readonly Constraint[]): Change => ({
   key: props.activity.id,
   set: { constraints },
 })
+const dated = computed((): Pick<Constraint, 'date' | 'source'> | null =>
+  fromOutside.value ? outside.value : read.value?.ok ? { date: read.value.date } : null,
+)
 const typed = computed(() =>
-  adding.value && read.value?.ok
+  adding.value && dated.value
     ? withLimits([
         ...props.activity.constraints,
-        { edge: edge.value, rule: rule.value, date: read.value.date, overrides: false },
+        { edge: edge.value, rule: rule.value, overrides: false, ...dated.value },
       ])
     : null,
 )
@@ -57,7 +64,8 @@ const foreseen = useForesight(() => typed.value)
 
 const set = (change: Change): void => {
   if (!attempt(() => plans.edit(change))) return
-  adding.value = false
+  adding.value = fromOutside.value = false
+  outside.value = null
   text.value = ''
 }
 const add = (): void => {
@@ -72,7 +80,12 @@ const remove = (index: number): void =>
     <h3>Constraints</h3>
     <p v-if="activity.constraints.length === 0 && !adding" class="soft">None: only links hold it.</p>
     <div v-for="(constraint, k) in activity.constraints" :key="k" class="line">
-      <span :class="{ brick: constraint.overrides }">{{ constraintPhrase(constraint) }}</span>
+      <span :class="{ brick: constraint.overrides }"
+        >{{ constraintPhrase(constraint)
+        }}<small v-if="constraint.source" class="soft"
+          >, taken {{ dateWords(constraint.source.taken, 'start', { year: true }) }}</small
+        ></span
+      >
       <IconButton
         :icon="X"
         class="small"
@@ -84,15 +97,27 @@ const remove = (index: number): void =>
     <form v-else class="form" @submit.prevent="add" @keydown.esc="adding = false">
       <ChoiceField v-model="edge" label="Edge" :options="EDGES" />
       <ChoiceField v-model="rule" label="Rule" :options="RULES" />
-      <TextField v-model="text" label="Date of the constraint" placeholder="12 apr, tue 14:00, +3d" />
-      <small v-if="read" :class="{ brick: !read.ok }"
+      <TextField
+        v-if="!fromOutside"
+        v-model="text"
+        label="Date of the constraint"
+        placeholder="12 apr, tue 14:00, +3d"
+      />
+      <OutsidePicker v-else v-model="outside" />
+      <small v-if="fromOutside">{{ foreseen }}</small>
+      <small v-else-if="read" :class="{ brick: !read.ok }"
         >{{
           read.ok
             ? `${edge} ${rule.replace('-', ' ')} ${dateWords(read.date, edge, { year: true })}`
             : read.why
         }}<template v-if="foreseen">: {{ foreseen }}</template></small
       >
-      <ActButton type="submit" :disabled="!read?.ok">Set</ActButton>
+      <p class="acts">
+        <ActButton type="submit" :disabled="!typed">Set</ActButton>
+        <ActButton kind="noun" data-test="outside-date" @click="fromOutside = !fromOutside">{{
+          fromOutside ? 'Type a date' : 'Take it from another plan'
+        }}</ActButton>
+      </p>
     </form>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   </div>
@@ -126,13 +151,16 @@ const remove = (index: number): void =>
 }
 .form {
   display: grid;
-  grid-template-columns: 72px 96px 1fr;
+  grid-template-columns: 78px 112px 1fr;
   gap: 4px;
 }
 .form small {
   grid-column: 1 / -1;
 }
-.form .act-button {
-  width: fit-content;
+.acts {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 12px;
+  align-items: center;
 }
 </style>

@@ -32,6 +32,7 @@ import { usePlanStore } from '../../stores/planStore.ts'
 import type { Comparison } from '../../workers/scheduleProtocol.ts'
 import EndsPicker from './EndsPicker.vue'
 import NamingRule from './NamingRule.vue'
+import OutsideDates from './OutsideDates.vue'
 import ProjectFigures from './ProjectFigures.vue'
 
 const plans = usePlanStore()
@@ -326,6 +327,7 @@ const latest = computed((): LoggedChange | undefined => plans.log.at(-1))
       <label
         >Notes<TextField :rows="3" :kept="String(project.notes ?? '')" @keep="keepText('notes', $event)" />
       </label>
+      <OutsideDates />
       <label v-if="account === null" class="short"
         >Your name, signed under your changes<TextField v-model="authorName" maxlength="100"
       /></label>
