@@ -114,7 +114,7 @@ it('what is answered is what is described', async () => {
     input: { iterations: 50, seed: 1 },
   })) as { id: string }
   const own = `/plans/${id}/runs/${run.id}`
-  for (let k = 0; k < 100; k++) {
+  for (let k = 0; k < 600; k++) {
     const { state } = (await check('get', '/plans/{plan}/runs/{run}', own)) as { state: string }
     if (state === 'done') break
     await new Promise((resolve) => setTimeout(resolve, 100))

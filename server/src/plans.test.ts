@@ -759,7 +759,7 @@ describe('the list of plans', () => {
       input: { iterations: 50, seed: 1 },
     })
     const path = `/plans/${id}/runs/${String(run.body.id)}`
-    for (let k = 0; k < 100 && (await call('GET', path)).body.state !== ('done' as never); k++)
+    for (let k = 0; k < 600 && (await call('GET', path)).body.state !== ('done' as never); k++)
       await new Promise((resolve) => setTimeout(resolve, 100))
     const { result } = (await call('GET', path)).body as unknown as { result: SimulationResult }
     expect((await facts()).p80).toEqual({ date: result.percentiles['80'], isPast: false })

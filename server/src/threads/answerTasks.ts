@@ -1,7 +1,7 @@
-/** What a process of its own says of a task: its answer, or how it failed, and what the process has grown to. */
-export type Heard<Answer> = { readonly megabytes: number } & (
-  { readonly answer: Answer } | { readonly failed: string }
-)
+/** What a process of its own says of a task: that it begins with it, then its answer, or how it failed, and what the process has grown to. */
+export type Heard<Answer> =
+  | { readonly begins: true }
+  | ({ readonly megabytes: number } & ({ readonly answer: Answer } | { readonly failed: string }))
 
 /**
  * What a process does that `LimitedProcess` began: each task comes as a message, its file over the standard input; the process ends when
@@ -26,6 +26,7 @@ export const answerTasks = <Answer>(
     if (task === null || task.filled < task.file.length) return
     const { kind, file } = task
     task = null
+    process.send!({ begins: true } satisfies Heard<Answer>)
     Promise.resolve()
       .then(() => answer(kind, file))
       .then(

@@ -1,11 +1,14 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
+import { BusyError } from '../errors.ts'
 import type { Heard } from './answerTasks.ts'
 import { areTooMany, EXEC_ARGV, fileOf, takesTooLong, takesTooMuch, type Limits } from './limits.ts'
 
 /** What a process may have grown to and still be kept for the next task. */
 const KEPT_MB = 130
 const YOUNG_MB = 4
+/** How long a process may take to start and to be given its file, on however slow a machine. */
+const START_SECONDS = 120
 
 /**
  * Files are read in a process of its own, one after the other: one that takes too much is given up, and whatever it took is given back
@@ -50,11 +53,16 @@ export class LimitedProcess<Answer> {
     clearTimeout(this.idle)
     const child = (this.child ??= this.begin())
     return new Promise<Answer>((resolve, reject) => {
-      const tooLong = setTimeout(() => {
+      const giveUp = (why: Error): void => {
         settle()
         this.end(child)
-        reject(takesTooLong(this.limits))
-      }, this.limits.seconds * 1000)
+        reject(why)
+      }
+      // The task is not to blame for how long its process takes to start.
+      let tooLong = setTimeout(
+        () => giveUp(new BusyError('the server is too busy to read a file just now; try again in a moment')),
+        START_SECONDS * 1000,
+      )
       const settle = (): void => {
         clearTimeout(tooLong)
         child.off('exit', gone)
@@ -75,6 +83,11 @@ export class LimitedProcess<Answer> {
         reject(error)
       }
       const heard = (message: Heard<Answer>): void => {
+        if ('begins' in message) {
+          clearTimeout(tooLong)
+          tooLong = setTimeout(() => giveUp(takesTooLong(this.limits)), this.limits.seconds * 1000)
+          return
+        }
         settle()
         if (message.megabytes > KEPT_MB) this.end(child)
         else this.idle = setTimeout(() => this.end(child), this.limits.idleSeconds * 1000)
