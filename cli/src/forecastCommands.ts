@@ -3,15 +3,13 @@ import {
   daysOwed,
   driversByRank,
   DRIVERS_ASKED,
-  FEWEST_BATCHES,
   iterationTable,
   jointCurve,
-  lengthsOf,
   parseDate,
   pert,
   replay,
   runIterations,
-  settledOf,
+  seekSettled,
   simulationModel,
   summarise,
   type IterationTable,
@@ -19,6 +17,7 @@ import {
   type Settled,
   type SimulationModel,
   type SimulationOptions,
+  type Until,
 } from '@geodrome/core'
 import { numberBetween, UsageError, wholeNumber, type Command } from './command.ts'
 import { when } from './when.ts'
@@ -66,29 +65,14 @@ export const pertCommand: Command = {
   },
 }
 
-/** Most iterations of a run that stops by itself. */
-const MOST_SETTLING = 100_000
-
-interface Until {
-  readonly days: number
-  readonly percent: number
-}
-
-/** Runs whole batches until the percentile is as sure as asked. */
+/** As many whole batches as the percentile takes to be as sure as asked. */
 const runUntil = (
   plan: Plan,
   options: SimulationOptions,
-  { days: within, percent }: Until,
+  until: Until,
 ): { model: SimulationModel; table: IterationTable; settled: Settled } => {
-  const { dayMinutes } = lengthsOf(plan, plan.project.calendar)
-  for (let batches = FEWEST_BATCHES; ; batches++) {
-    const model = simulationModel(plan, { ...options, iterations: BATCH, batches })
-    const table = iterationTable(model)
-    runIterations(model, table)
-    const calendar = model.planned.network.calendars.get(plan.project.calendar)
-    const settled = settledOf(table.finish, percent, calendar, dayMinutes)
-    if (settled.halfWidth <= within || batches * BATCH >= MOST_SETTLING) return { model, table, settled }
-  }
+  const settled = seekSettled(plan, options, until)
+  return { ...run(plan, { ...options, iterations: settled.iterations, batch: BATCH }), settled }
 }
 
 export const simulateCommand: Command = {
@@ -168,6 +152,7 @@ export const simulateCommand: Command = {
   },
 }
 
+/** All iterations of a run. */
 const run = (
   plan: Plan,
   options: SimulationOptions,

@@ -111,6 +111,29 @@ test('the iterations in which a risk happened are looked at alone, and as a tabl
   expect(file.match(/class="point"/g)!.length).toBeGreaterThan(5)
 })
 
+test('a run stops by itself when its 80 % date is sure, and says how sure', async ({ page, kittiwake }) => {
+  await kittiwake.open('forecast')
+  await choose(page, page.getByRole('combobox', { name: 'How many iterations: so many' }), /until the 80 %/)
+  const within = page.getByLabel('Sure to within, days each way')
+  await within.fill('0.1')
+  await page.keyboard.press('Tab')
+  await ran(page)
+  const runs = (await (await page.request.get(`/api/plans/${kittiwake.id}/runs`)).json()) as {
+    input: { iterations: number; batch: number; until: object }
+    total: number
+  }[]
+  const { input, total } = runs[0]!
+  expect(input).toMatchObject({ iterations: total, batch: 1000, until: { days: 0.1, percent: 80 } })
+  expect([total >= 5000, total % 1000]).toEqual([true, 0])
+  await expect(
+    page.getByText(
+      new RegExp(
+        `^${total.toLocaleString('en')} iterations, .*, the 80 % date sure to ± 0(\\.0\\d|\\.1)? d, on revision`,
+      ),
+    ),
+  ).toBeVisible()
+})
+
 test('an iteration is replayed on the Ground and stepped with keys', async ({ page, kittiwake }) => {
   await kittiwake.open('forecast')
   await ran(page)

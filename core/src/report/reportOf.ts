@@ -17,6 +17,8 @@ export interface ReportOptions {
   readonly iterations: number
   readonly seed: number
   readonly sampling?: 'lhs' | 'random'
+  /** Iterations of a batch; all of them where none is said. */
+  readonly batch?: number | undefined
   readonly risks?: boolean
   /** When it is made. */
   readonly at: Instant

@@ -53,6 +53,17 @@ describe('what differs between two runs', () => {
     }
   })
 
+  it('takes iterations and their batches as one: a part of a batch is no run', () => {
+    const batched = run(kittiwake, { iterations: 600, batch: 200 })
+    const [one, ...rest] = [...runDifferences(run(kittiwake), batched, 80)]
+    expect(rest).toEqual([])
+    expect([one!.what, one!.before, one!.after]).toEqual(['Iterations', '400', '600 in batches of 200'])
+    expect(one!.days).not.toBeNull()
+    expect(
+      [...runDifferences(batched, run(kittiwake, { iterations: 600 }), 80)].map(({ after }) => after),
+    ).toEqual(['600'])
+  })
+
   it('says options, estimates, risks, costs and what came and went in words', () => {
     const after = changed(
       kittiwake,

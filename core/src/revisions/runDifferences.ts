@@ -96,32 +96,39 @@ const daysBetween = (
   }
 }
 
-const OPTIONS = {
-  iterations: 'Iterations',
-  seed: 'Seed',
-  sampling: 'Sampling',
-  risks: 'Risk register',
-} as const
 const SAMPLING = { lhs: 'Latin hypercube', random: 'random' } as const
 
+/** What of a run's options can differ, each with how it is said. Iterations and their batches are one: half of it may be no run at all. */
+const OPTIONS: readonly {
+  readonly what: string
+  readonly of: (options: SimulationOptions) => Partial<SimulationOptions>
+  readonly words: (options: SimulationOptions) => string
+}[] = [
+  {
+    what: 'Iterations',
+    of: ({ iterations, batch }) => ({ iterations, batch }),
+    words: ({ iterations, batch }) =>
+      `${iterations.toLocaleString('en')}${batch === undefined ? '' : ` in batches of ${batch.toLocaleString('en')}`}`,
+  },
+  { what: 'Seed', of: ({ seed }) => ({ seed }), words: ({ seed }) => seed.toLocaleString('en') },
+  { what: 'Sampling', of: ({ sampling }) => ({ sampling }), words: ({ sampling }) => SAMPLING[sampling] },
+  {
+    what: 'Risk register',
+    of: ({ risks }) => ({ risks }),
+    words: ({ risks }) => (risks ? 'drawn' : 'not drawn'),
+  },
+]
+
 const optionDifferences = (before: ComparedRun, after: ComparedRun): Draft[] =>
-  (Object.keys(OPTIONS) as (keyof typeof OPTIONS)[]).flatMap((field): Draft[] => {
-    const [was, is] = [before.options[field], after.options[field]]
+  OPTIONS.flatMap(({ what, of, words }): Draft[] => {
+    const [was, is] = [words(before.options), words(after.options)]
     if (was === is) return []
-    const words = (value: typeof was): string =>
-      typeof value === 'boolean'
-        ? value
-          ? 'drawn'
-          : 'not drawn'
-        : typeof value === 'number'
-          ? value.toLocaleString('en')
-          : SAMPLING[value]
     return [
       {
-        what: OPTIONS[field],
-        before: words(was),
-        after: words(is),
-        make: ({ plan, options }) => ({ plan, options: { ...options, [field]: is } }),
+        what,
+        before: was,
+        after: is,
+        make: ({ plan, options }) => ({ plan, options: { ...options, ...of(after.options) } }),
       },
     ]
   })

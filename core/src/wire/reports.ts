@@ -9,6 +9,7 @@ export const reportQuerySchema = z.strictObject({
   /** As it was when this was kept: "baselines/b1". */
   kept: z.string().min(1).max(600).optional(),
   iterations: z.coerce.number().int().min(50).max(100_000).default(5000),
+  batch: z.coerce.number().int().min(50).max(100_000).optional(),
   seed: z.coerce.number().int().min(-2147483648).max(4294967295).default(1),
   sampling: z.enum(['lhs', 'random']).default('lhs'),
   risks: z.enum(['yes', 'no']).default('yes'),

@@ -14,7 +14,14 @@ const amounts = z.object({
 const percentiles = z.record(z.string(), date).readonly()
 
 export const simulationInputSchema = z.strictObject({
-  iterations: z.int().min(50).max(100_000),
+  /** With `until` those that it took, once they are found. */
+  iterations: z.int().min(50).max(100_000).default(5000),
+  /** Iterations of a batch, which the sampling covers whole; all of them where none is said. */
+  batch: z.int().min(50).max(100_000).optional(),
+  /** As many whole batches of 1,000 as this percentile takes to be known to within so many days of the project calendar. */
+  until: z
+    .strictObject({ days: z.number().gt(0).max(1000), percent: z.number().gt(0).lt(100).default(80) })
+    .optional(),
   seed: z.int().min(-2147483648).max(4294967295),
   sampling: z.enum(['lhs', 'random']).default('lhs'),
   risks: z.boolean().default(true),
@@ -79,6 +86,8 @@ const simulationResultSchema = simulationPartialSchema.extend({
     .default([]),
   /** What is drawn, that which goes most with the finish first: of these the days owed are worth asking. */
   drivers: z.array(driverSchema).readonly().default([]),
+  /** How sure the percentile is that was to be known: half of its 95 % interval, in days; null where that was not asked. */
+  settled: z.object({ percent: z.number(), halfWidth: z.number() }).nullable().default(null),
   /** Finish by iteration as base64 of little-endian int32 instants: for pairing runs on the same draws. */
   finishes: z.string(),
 })

@@ -286,6 +286,14 @@ export class JobRepository {
     })
   }
 
+  /** A job that has found how many units it takes is one of so many from now on. @returns as {@link renew} */
+  async resize(
+    job: ClaimedJob,
+    { input, total, weight }: { readonly input: unknown; readonly total: number; readonly weight: number },
+  ): Promise<boolean> {
+    return this.write(job, { input: JSON.stringify(input), total, weight })
+  }
+
   /** @returns whether it is kept: who wakes up late and has lost the job writes nothing */
   async finish(job: ClaimedJob, result: unknown): Promise<boolean> {
     return this.write(job, {
@@ -312,7 +320,12 @@ export class JobRepository {
 
   private async write(
     { id, owner }: ClaimedJob,
-    values: Partial<Pick<JobRow, 'state' | 'done' | 'partial' | 'result' | 'error' | 'leaseUntil'>>,
+    values: Partial<
+      Pick<
+        JobRow,
+        'state' | 'done' | 'partial' | 'result' | 'error' | 'leaseUntil' | 'input' | 'total' | 'weight'
+      >
+    >,
   ): Promise<boolean> {
     const where = { id, owner, state: 'running' as const }
     const [changed] = await this.models.jobs.update(values, { where })

@@ -53,12 +53,21 @@ export const reportRoutes = (plans: PlanRepository, analyst: Analyst): Router =>
   return router
 }
 
-const optionsOf = ({ parts, scenario, iterations, seed, sampling, risks }: ReportQuery): ReportOptions => ({
+const optionsOf = ({
+  parts,
+  scenario,
+  iterations,
+  batch,
+  seed,
+  sampling,
+  risks,
+}: ReportQuery): ReportOptions => ({
   ...(parts !== undefined && { parts: namedParts(parts) }),
   scenario: scenario ?? null,
   iterations,
   seed,
   sampling,
+  batch,
   risks: risks === 'yes',
   at: fromUnixTime(Date.now()),
 })

@@ -25,8 +25,28 @@ export interface JobKind<K extends RunKind, Model, Memory> {
   /** What is shown while it grows. @param ranges - what has been run so far, at least one */
   partial(model: Model, memory: Memory, ranges: readonly UnitRange[]): RunPartial<K>
   summary(model: Model, memory: Memory): RunResult<K>
+  /** Of a kind whose jobs may find by themselves how many units they take. */
+  readonly seek?: Seek<K>
   /** What is asked of a job that has ended, where anything is. @throws RangeError for what it does not have */
   look?(model: Model, memory: Memory, kind: LookKind, question: unknown): unknown
+}
+
+/** How a job finds how many units it takes: by something of each unit that takes little room, before all of it is kept. */
+interface Seek<K extends RunKind> {
+  isAsked(input: RunInput<K>): boolean
+  /** The job with as many units as it may have. */
+  most(plan: Plan, input: RunInput<K>): RunInput<K>
+  /** Units that are run before it is looked at again whether they do. */
+  next(done: number): number
+  memory(input: RunInput<K>): Int32Array
+  run(plan: Plan, input: RunInput<K>): SeekRun<K>
+}
+interface SeekRun<K extends RunKind> {
+  range(memory: Int32Array, range: UnitRange): void
+  /** What is shown while it grows. */
+  partial(memory: Int32Array, done: number): RunPartial<K>
+  /** The job with so many units where they do; null where they do not. */
+  found(memory: Int32Array, done: number): RunInput<K> | null
 }
 
 /** A kind whose types are known to itself only: what it is given is what it made before. */

@@ -4,7 +4,9 @@ import type { Logger } from 'pino'
 import {
   CalendarError,
   type LookKind,
+  type Plan,
   type Run,
+  type RunInput,
   type RunPartial,
   type RunProgress,
   type RunResult,
@@ -31,6 +33,9 @@ const BESIDE_MB = 20
 const mbOf = (weight: number): number => BESIDE_MB + weight / NUMBERS_A_MB
 /** Numbers that one range works through: short enough to stop and to take turns, long enough to be worth a message. */
 const RANGE_NUMBERS = 500_000
+
+/** Turns that each thread takes between two looks at whether what is sought is found: short enough to stop. */
+const SEEK_TURNS = 4
 
 /** Claims jobs and runs them on a pool of worker threads, several servers beside each other if need be. */
 export class JobRunner {
@@ -134,11 +139,11 @@ export class JobRunner {
       )
     }, HEARTBEAT_MS)
     try {
-      const result = await this.run(job, state)
+      const ended = await this.run(job, state)
       if (this.stopped) return // the lease runs out and another server takes the job up
-      if (result === null || !(await this.jobs.finish(job, result)))
+      if (ended === null || !(await this.jobs.finish(ended.job, ended.result)))
         this.tell(job, 'cancelled', job.done, null)
-      else this.tell(job, 'done', job.total, null)
+      else this.tell(ended.job, 'done', ended.job.total, null)
     } catch (error) {
       if (!this.stopped) await this.failed(job, error as Error)
     } finally {
@@ -164,34 +169,106 @@ export class JobRunner {
   }
 
   /** @returns null if it was stopped, or another has taken it up */
-  private async run(job: ClaimedJob, state: { isWanted: boolean }): Promise<RunResult | null> {
-    const giveBack = await this.room.wait(mbOf(job.weight), LONG_WAIT_MS)
+  private async run(
+    job: ClaimedJob,
+    state: { isWanted: boolean },
+  ): Promise<{ readonly job: ClaimedJob; readonly result: RunResult } | null> {
+    this.tell(job, 'running', 0, null)
+    const found = await this.sought(job, state)
+    if (found === null) return null
+    const isSought = found !== job
+    const giveBack = await this.room.wait(mbOf(found.weight), LONG_WAIT_MS)
     try {
-      // The plan that was looked at when the run was asked for, not what others made of it while it waited.
-      const step = await this.stepsOf(job)
-      this.tell(job, 'running', 0, null)
+      const step = await this.stepsOf(found)
       const memory = await this.fill(
-        job,
+        found,
         step,
         () => state.isWanted,
-        async (grown, done) => {
-          const partial = (await step({ name: 'partial', ...grown })) as RunPartial
-          state.isWanted &&= await this.jobs.progress(job, done, partial)
-          if (state.isWanted) this.tell(job, 'running', done, partial)
-        },
+        // What it came to is in view already where it was sought first.
+        isSought
+          ? null
+          : async (grown, done) => {
+              const partial = (await step({ name: 'partial', ...grown })) as RunPartial
+              await this.grew(job, state, done, partial)
+            },
       )
       if (memory === null) {
         giveBack()
         return null
       }
       const result = (await step({ name: 'summary', memory })) as RunResult
-      this.tables.keep(job.id, job.weight, { memory, step, giveBack })
+      this.tables.keep(job.id, found.weight, { memory, step, giveBack })
       this.room.serve()
-      return result
+      return { job: found, result }
     } catch (error) {
       giveBack()
       throw error
     }
+  }
+
+  private async grew(
+    job: ClaimedJob,
+    state: { isWanted: boolean },
+    done: number,
+    partial: RunPartial,
+  ): Promise<void> {
+    state.isWanted &&= await this.jobs.progress(job, done, partial)
+    if (state.isWanted) this.tell(job, 'running', done, partial)
+  }
+
+  /**
+   * A job that finds by itself how many units it takes, with so many: from then on it is one like any other.
+   * @returns the job as it is where nothing is to be found; null if it was stopped, or another has taken it up
+   */
+  private async sought(job: ClaimedJob, state: { isWanted: boolean }): Promise<ClaimedJob | null> {
+    const kind = JOB_KINDS[job.kind]
+    const { seek } = kind
+    if (!seek?.isAsked(job.input)) return job
+    const giveBack = await this.room.wait(BESIDE_MB, LONG_WAIT_MS)
+    try {
+      const plan = kind.subject(await this.plans.at(job.planId, job.revision), job.input)
+      const most = seek.most(plan, job.input)
+      const step = this.steps({ ...job, input: most }, plan)
+      const memory = seek.memory(most)
+      for (let done = 0; ;) {
+        const next = seek.next(done)
+        if (!(await this.seekTo(step, memory, done, next, state))) return null
+        done = next
+        const { found, partial } = (await step({ name: 'sought', memory, done })) as {
+          readonly found: RunInput | null
+          readonly partial: RunPartial
+        }
+        await this.grew({ ...job, total: kind.total(most) }, state, done, partial)
+        if (!state.isWanted) return null
+        if (found === null) continue
+        const settled = { input: found, total: kind.total(found), weight: kind.weight(plan, found) }
+        return (await this.jobs.resize(job, settled)) ? { ...job, ...settled } : null
+      }
+    } finally {
+      giveBack()
+    }
+  }
+
+  /** Runs units of a job that is sought, in every thread. @returns false if it was stopped */
+  private async seekTo(
+    step: Step,
+    memory: Int32Array,
+    from: number,
+    to: number,
+    state: { isWanted: boolean },
+  ): Promise<boolean> {
+    const lanes = this.pool.options.maxThreads
+    const width = Math.ceil((to - from) / (lanes * SEEK_TURNS))
+    let next = from
+    const lane = async (): Promise<void> => {
+      while (state.isWanted && !this.stopped && next < to) {
+        const range = { from: next, to: Math.min(to, next + width) }
+        next = range.to
+        await step({ name: 'seek', memory, range })
+      }
+    }
+    await Promise.all(Array.from({ length: lanes }, lane))
+    return state.isWanted && !this.stopped
   }
 
   /**
@@ -215,10 +292,14 @@ export class JobRunner {
     return step({ name: 'look', memory, kind, question })
   }
 
-  /** Does the steps of a job in the pool, on its plan as it was then. */
-  private async stepsOf({ id, planId, kind, input, revision }: Run): Promise<Step> {
-    const plan = sharedJson(JOB_KINDS[kind].subject(await this.plans.at(planId, revision), input))
-    return (step) => this.pool.run({ job: id, kind, plan, input, step } satisfies JobTask)
+  /** Does the steps of a job in the pool, on the plan that was looked at when it was asked for: not what others made of it since. */
+  private async stepsOf(job: Run): Promise<Step> {
+    const { kind, planId, revision, input } = job
+    return this.steps(job, JOB_KINDS[kind].subject(await this.plans.at(planId, revision), input))
+  }
+  private steps({ id, kind, input }: Run, plan: Plan): Step {
+    const shared = sharedJson(plan)
+    return (step) => this.pool.run({ job: id, kind, plan: shared, input, step } satisfies JobTask)
   }
 
   /**

@@ -14,6 +14,8 @@ export interface JobTask {
     | { readonly name: 'run'; readonly memory: unknown; readonly range: UnitRange }
     | { readonly name: 'partial'; readonly memory: unknown; readonly ranges: readonly UnitRange[] }
     | { readonly name: 'summary'; readonly memory: unknown }
+    | { readonly name: 'seek'; readonly memory: Int32Array; readonly range: UnitRange }
+    | { readonly name: 'sought'; readonly memory: Int32Array; readonly done: number }
     | { readonly name: 'look'; readonly memory: unknown; readonly kind: LookKind; readonly question: unknown }
 }
 
@@ -25,23 +27,30 @@ export const sharedJson = (plan: Plan): SharedArrayBuffer => {
   return shared
 }
 
-/** Models of the jobs that were lately worked on, as many as run beside each other. */
-const MODELS_KEPT = 4
-const models = new Map<string, unknown>()
+/** What was made ready for the jobs that were lately worked on, as many as run beside each other. */
+const READY_KEPT = 4
+const ready = new Map<string, unknown>()
 
-const modelOf = ({ job, kind, plan, input }: JobTask): unknown => {
-  if (!models.has(job)) {
-    const read = JSON.parse(Buffer.from(new Uint8Array(plan)).toString('utf8')) as Plan
-    models.set(job, JOB_KINDS[kind].prepare(read, input))
-    if (models.size > MODELS_KEPT) models.delete(models.keys().next().value!)
+/** @param make - what is made ready once for all steps of a job that need it */
+const readyFor = <T>({ job, plan }: JobTask, what: string, make: (plan: Plan) => T): T => {
+  const key = `${job} ${what}`
+  if (!ready.has(key)) {
+    ready.set(key, make(JSON.parse(Buffer.from(new Uint8Array(plan)).toString('utf8')) as Plan))
+    if (ready.size > READY_KEPT) ready.delete(ready.keys().next().value!)
   }
-  return models.get(job)
+  return ready.get(key) as T
 }
 
 export default (task: JobTask): unknown => {
   const kind = JOB_KINDS[task.kind]
-  const model = modelOf(task)
-  const { step } = task
+  const { step, input } = task
+  if (step.name === 'seek' || step.name === 'sought') {
+    const seeking = readyFor(task, 'seek', (plan) => kind.seek!.run(plan, input))
+    if (step.name === 'seek') return seeking.range(step.memory, step.range)
+    const { memory, done } = step
+    return { found: seeking.found(memory, done), partial: seeking.partial(memory, done) }
+  }
+  const model = readyFor(task, 'model', (plan) => kind.prepare(plan, input))
   switch (step.name) {
     case 'memory':
       return kind.memory(model)

@@ -9,6 +9,7 @@ export interface AskedReport {
   readonly iterations: number
   readonly seed: number
   readonly sampling: 'lhs' | 'random'
+  readonly batch?: number | undefined
   readonly risks: boolean
 }
 
@@ -18,7 +19,7 @@ export interface AskedReport {
  */
 export const fetchReport = async (
   plan: string,
-  { to, parts, of, iterations, seed, sampling, risks }: AskedReport,
+  { to, parts, of, iterations, batch, seed, sampling, risks }: AskedReport,
   heard: (line: Extract<ReportLine, { doing: string }>) => void,
   signal: AbortSignal,
 ): Promise<Blob> => {
@@ -29,6 +30,7 @@ export const fetchReport = async (
     iterations: String(iterations),
     seed: String(seed),
     sampling,
+    ...(batch !== undefined && { batch: String(batch) }),
     risks: risks ? 'yes' : 'no',
   })
   const response = await reached(() =>

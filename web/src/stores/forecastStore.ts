@@ -299,6 +299,6 @@ export const useForecastStore = defineStore('forecast', () => {
 /** What days owed are of: the same question to the same plan has the same answer, whatever its drivers. */
 const owedKey = (
   revision: number,
-  { iterations, seed, sampling, risks, scenario, percent }: OwedAsked,
-): string => JSON.stringify([revision, iterations, seed, sampling, risks, scenario, percent])
+  { iterations, batch, seed, sampling, risks, scenario, percent }: OwedAsked,
+): string => JSON.stringify([revision, iterations, batch ?? 0, seed, sampling, risks, scenario, percent])
 type OwedAsked = SimulationInput & { readonly percent: number }

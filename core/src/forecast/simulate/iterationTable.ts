@@ -28,11 +28,15 @@ export interface IterationTable {
 /** Numbers that one run may hold: with its model and summary that is below 400 MB. */
 const MOST_NUMBERS = 80_000_000
 
+/** Iterations of which one run can hold everything. */
+export const mostIterations = (activities: number): number =>
+  Math.floor(MOST_NUMBERS / Math.max(1, activities))
+
 /** Numbers that the table of a run holds. @throws RangeError if that is more than there is room for */
 export const tableNumbers = (activities: number, iterations: number): number => {
   if (activities * iterations <= MOST_NUMBERS) return activities * iterations
   throw new RangeError(
-    `${activities} activities × ${iterations} iterations is more than one run can hold; take at most ${Math.floor(MOST_NUMBERS / activities)} iterations`,
+    `${activities} activities × ${iterations} iterations is more than one run can hold; take at most ${mostIterations(activities)} iterations`,
   )
 }
 

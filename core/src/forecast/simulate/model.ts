@@ -20,10 +20,9 @@ export interface Driver {
 }
 
 export interface SimulationOptions {
-  /** Iterations of a batch: the stratified sampling covers each whole. */
   readonly iterations: number
-  /** Batches drawn one after the other; 1 where none is said. */
-  readonly batches?: number
+  /** Iterations of a batch, which the stratified sampling covers whole, one after the other; all of them where none is said. */
+  readonly batch?: number | undefined
   readonly seed: number
   readonly sampling: Sampling
   /** Whether the risk register is drawn. */
@@ -58,7 +57,6 @@ export interface SimulationModel {
   /** The plan's activities, then the work of its risks. */
   readonly network: Network
   readonly options: SimulationOptions
-  /** Iterations of all batches. */
   readonly iterations: number
   readonly varying: readonly Varying[]
   /** Activities that are there in some iterations only: the work of risks. */
@@ -77,12 +75,14 @@ export interface SimulationModel {
 /** What a risk adds to an activity, in working minutes; 0 in iterations in which it does not occur. */
 type Delay = (iteration: number) => number
 
-/** @throws RangeError for iterations below 1 */
+/** @throws RangeError for iterations below 1, or a part of a batch */
 export const simulationModel = (given: Plan, options: SimulationOptions): SimulationModel => {
-  const { iterations, seed, sampling, without = null, batches = 1 } = options
+  const { iterations, seed, sampling, without = null, batch = iterations } = options
   if (!(iterations >= 1)) throw new RangeError(`simulationModel: ${iterations} iterations`)
+  if (iterations % batch !== 0)
+    throw new RangeError(`${iterations} iterations are no whole batches of ${batch}`)
   const drawFor = (kind: string, id: string, part = ''): Draw =>
-    stream(sampling, drawKey(seed, kind, id, part), iterations)
+    stream(sampling, drawKey(seed, kind, id, part), batch)
   const isFixed = (kind: Driver['kind'], id: string): boolean => without?.kind === kind && without.id === id
   const hasSpread = options.spread !== false
 
@@ -98,7 +98,7 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
   const weather =
     plan.weather.length === 0
       ? null
-      : new WeatherCalendars(plan, { seed, sampling, batch: iterations }, projectStart, statusDate)
+      : new WeatherCalendars(plan, { seed, sampling, batch }, projectStart, statusDate)
   const network = compileNetwork(plan, weather)
 
   const factors = new Map(
@@ -160,7 +160,7 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     plan: given,
     network,
     options,
-    iterations: iterations * batches,
+    iterations,
     varying,
     mayBeAbsent,
     risks,

@@ -495,7 +495,7 @@ describe('a run', () => {
       Array.from({ length: 100 }, (_, k) => Math.floor(draw(batch * 100 + k) * 100))
     for (const batch of [0, 1, 5]) expect(new Set(strata(batch)).size).toBe(100)
     expect(strata(0)).not.toEqual(strata(1))
-    const { model, table } = ran(varied, { iterations: 1000, batches: 8 })
+    const { model, table } = ran(varied, { iterations: 8000, batch: 1000 })
     expect(table.finish).toHaveLength(8000)
     const calendar = model.planned.network.calendars.get('day')
     const five = settledOf(table.finish.slice(0, 5000), 80, calendar, 480)

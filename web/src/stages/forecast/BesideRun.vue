@@ -52,7 +52,7 @@ const sentence = computed(() => {
 const paired = computed(() => {
   if (!mainResult.value || !otherResult.value) return ''
   const [a, b] = [props.main.input, props.other.input]
-  if (a.seed !== b.seed || a.sampling !== b.sampling || a.iterations !== b.iterations)
+  if (a.seed !== b.seed || a.sampling !== b.sampling || a.iterations !== b.iterations || a.batch !== b.batch)
     return 'Their draws are not the same: a difference of a day may be chance.'
   const { earlier, pairs } = pairFinishes(mainResult.value.finishes, otherResult.value.finishes)
   return `Earlier in ${Math.round((100 * earlier) / pairs)} of 100 paired iterations.`
@@ -76,10 +76,11 @@ const compare = async (): Promise<void> => {
   try {
     const of = await Promise.all([planOf(before), planOf(after)])
     if (before !== ordered.value[0] || after !== ordered.value[1]) return
-    const optionsOf = ({ input: { iterations, seed, sampling, risks } }: SimulationRun) => ({
+    const optionsOf = ({ input: { iterations, batch, seed, sampling, risks } }: SimulationRun) => ({
       iterations,
       seed,
       sampling,
+      batch,
       risks,
     })
     begin(

@@ -2,7 +2,9 @@
 import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { counted, estimatesOf, fitnessOfSimulation, type Distortion } from '@geodrome/core'
+import { counted, mayDo, estimatesOf, fitnessOfSimulation, type Distortion } from '@geodrome/core'
+import ChoiceField from '../../controls/ChoiceField.vue'
+import { optionsOf } from '../../controls/options.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
@@ -13,7 +15,14 @@ const forecast = useForecastStore()
 const review = useReviewStore()
 const route = useRoute()
 
+const HOW_MANY = optionsOf<'so many' | 'until settled'>([
+  ['so many', 'so many'],
+  ['until settled', 'until the 80 % date is sure'],
+])
+const howMany = ref<'so many' | 'until settled'>('so many')
 const iterations = ref(5000)
+/** Days of the project calendar, each way. */
+const within = ref(0.2)
 const seed = ref(2027)
 const risks = ref(true)
 const result = computed(() => forecast.latestResult)
@@ -21,10 +30,13 @@ const stale = computed(() => forecast.latest !== null && forecast.isStale(foreca
 const growing = computed(() =>
   forecast.running?.input.scenario === plans.scenarioId ? forecast.running : null,
 )
-const canRun = computed(() => plans.pending.length === 0 && plans.connection === 'online')
+const mayRun = computed(() => mayDo(plans.role, 'plan'))
+const canRun = computed(() => mayRun.value && plans.pending.length === 0 && plans.connection === 'online')
 const run = (): void =>
   void forecast.start({
-    iterations: iterations.value,
+    ...(howMany.value === 'so many'
+      ? { iterations: iterations.value }
+      : { until: { days: within.value, percent: 80 } }),
     seed: seed.value,
     risks: risks.value,
     scenario: plans.scenarioId,
@@ -79,6 +91,7 @@ const more = computed(() =>
   </div>
   <template v-if="growing">
     <NProgress
+      v-if="!growing.input.until"
       type="line"
       :percentage="Math.round((growing.done / growing.total) * 100)"
       :show-indicator="false"
@@ -86,16 +99,41 @@ const more = computed(() =>
       aria-label="Progress of the run"
     />
     <p class="soft" role="status">
-      {{ growing.done.toLocaleString('en') }} of {{ growing.total.toLocaleString('en') }}
+      <template v-if="growing.input.until"
+        >{{ growing.done.toLocaleString('en') }} so far, until the {{ growing.input.until.percent }} % date is
+        sure to ± {{ growing.input.until.days }} d</template
+      ><template v-else
+        >{{ growing.done.toLocaleString('en') }} of {{ growing.total.toLocaleString('en') }}</template
+      >
     </p>
   </template>
   <p v-else-if="forecast.lastMs !== null" class="soft">
     {{ result?.iterations.toLocaleString('en') }} iterations in {{ (forecast.lastMs / 1000).toFixed(1) }} s
   </p>
-  <p v-if="!canRun" class="signal">Runs start from what is stored; some changes are still on their way.</p>
+  <p v-if="!mayRun" class="soft">Runs are asked for by the analysts of a plan.</p>
+  <p v-else-if="!canRun" class="signal">
+    Runs start from what is stored; some changes are still on their way.
+  </p>
   <p v-if="forecast.failure" class="brick" role="alert">{{ forecast.failure }}</p>
   <p v-if="stale" class="signal">The plan has changed since its latest run.</p>
   <div class="field">
+    <span>How many iterations</span
+    ><ChoiceField v-model="howMany" label="How many iterations" :options="HOW_MANY" />
+  </div>
+  <div v-if="howMany === 'until settled'" class="field">
+    <span id="f-within">Sure to within, days each way</span
+    ><NInputNumber
+      v-model:value="within"
+      :min="0.05"
+      :max="100"
+      :step="0.1"
+      size="small"
+      :show-button="false"
+      :input-props="{ 'aria-labelledby': 'f-within' }"
+    />
+    <small class="soft">Batches of 1,000, at least five, at most a hundred.</small>
+  </div>
+  <div v-else class="field">
     <span id="f-iterations">Iterations</span
     ><NInputNumber
       v-model:value="iterations"

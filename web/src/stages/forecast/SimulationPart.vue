@@ -13,6 +13,7 @@ import {
   type ScaleValue,
   markColour,
   markOf,
+  type SimulationResult,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -343,8 +344,13 @@ const toGround = (): void => {
 const made = computed(() => {
   const of = run.value
   if (!of || !result.value) return ''
-  return `${result.value.iterations.toLocaleString('en')} iterations, seed ${result.value.seed}, ${result.value.risks ? 'spread and risks' : 'spread only'}, ${result.value.sampling === 'lhs' ? 'Latin hypercube' : 'random'}, on revision ${of.revision}.`
+  return `${result.value.iterations.toLocaleString('en')} iterations, seed ${result.value.seed}, ${result.value.risks ? 'spread and risks' : 'spread only'}, ${result.value.sampling === 'lhs' ? 'Latin hypercube' : 'random'}${sureness(result.value)}, on revision ${of.revision}.`
 })
+/** How sure the percentile is that the run was to settle. */
+const sureness = ({ settled }: SimulationResult): string =>
+  settled === null
+    ? ''
+    : `, the ${settled.percent} % date sure to ± ${Math.round(settled.halfWidth * 100) / 100} d`
 const staleRun = (of: SimulationRun): boolean => forecast.isStale(of)
 </script>
 

@@ -40,14 +40,15 @@ const run = computed(() => {
   return latest && !forecast.isStale(latest) ? latest : null
 })
 const draws = computed(() => {
-  const { iterations, seed, sampling, risks } = {
+  const { iterations, batch, seed, sampling, risks } = {
     iterations: 5000,
+    batch: undefined,
     seed: 1,
     sampling: 'lhs' as const,
     risks: true,
     ...run.value?.input,
   }
-  return { iterations, seed, sampling, risks }
+  return { iterations, batch, seed, sampling, risks }
 })
 
 const parts = shallowRef<ReadonlyMap<string, string>>(new Map())

@@ -126,17 +126,18 @@ watch(
 const draws = computed(() => {
   const run = forecast.latestOf(null)
   if (run && !forecast.isStale(run)) {
-    const { iterations, seed, risks } = run.input
-    return { iterations, seed, risks }
+    const { iterations, batch, seed, risks } = run.input
+    return { iterations, batch, seed, risks }
   }
-  return { iterations: ITERATIONS, seed: SEED, risks: true }
+  return { iterations: ITERATIONS, batch: undefined, seed: SEED, risks: true }
 })
 const runOf = (scenario: string | null): SimulationRun | null => {
-  const { iterations, seed, risks } = draws.value
+  const { iterations, batch, seed, risks } = draws.value
   const run = forecast.finished.find(
     ({ input }) =>
       input.scenario === scenario &&
       input.iterations === iterations &&
+      input.batch === batch &&
       input.seed === seed &&
       input.risks === risks &&
       input.sampling === 'lhs',
