@@ -168,6 +168,7 @@ test('rearrange the outline by keys: into a group, up and down, a group around, 
   await kiln.selectAll('B20', 'B30')
   await page.keyboard.press('Alt+g')
   await expect(kiln.news).toContainText('New group added')
+  await expect.poll(async () => (await kiln.onServer()).plan.groups.length).toBe(3)
   const grouped = (await kiln.onServer()).plan
   const made = grouped.groups.find((g) => (g.name as unknown) === 'New group')!
   expect(grouped.activities.filter((a) => a.group === made.id).map((a) => a.code)).toEqual(['B20', 'B30'])

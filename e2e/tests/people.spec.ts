@@ -8,15 +8,25 @@ test.afterAll(() => team.stop())
 
 test('a team: the first administrator invites, gives parts in a plan, and each does what they may', async ({
   browser,
-}) => {
+}, { retry }) => {
   test.slow()
+  // Who was invited before this test was tried again is there still.
+  const called = (name: string): string => (retry === 0 ? name : `${name} ${retry + 1}`)
   const somebody = () => team.somebody(browser)
   const [rosa, ben, carla] = await Promise.all([somebody(), somebody(), somebody()])
   await rosa.goto('/')
   await expect(rosa.getByRole('heading', { name: 'Who is it?' })).toBeVisible()
   await isAccessible(rosa, 'sign in')
-  await team.comeIn(rosa, team.firstLink, 'Rosa Ahlquist')
+  if (team.firstLink !== null) await team.comeIn(rosa, team.firstLink, 'Rosa Ahlquist')
+  else {
+    await rosa.getByLabel('Name').fill('Rosa Ahlquist')
+    await rosa.getByLabel('Password').fill(team.password)
+    await rosa.getByRole('button', { name: 'Sign in' }).click()
+    await expect(rosa.getByTestId('plans')).toBeVisible()
+    await rosa.goto('/accounts')
+  }
 
+  const [foreman, reader] = [called('Ben Foreman'), called('Carla Reader')]
   const invite = async (name: string): Promise<string> => {
     await rosa.getByLabel('Somebody new').fill(name)
     await rosa.getByTestId('invite').click()
@@ -24,7 +34,7 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
     return rosa.getByTestId('address').innerText()
   }
   await isAccessible(rosa, 'accounts')
-  const [toBen, toCarla] = [await invite('Ben Foreman'), await invite('Carla Reader')]
+  const [toBen, toCarla] = [await invite(foreman), await invite(reader)]
 
   const made = await rosa.request.post('/api/plans', {
     data: demoFile('kittiwake-may'),
@@ -33,8 +43,8 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
   const { id } = (await made.json()) as { id: string }
   await rosa.goto(`/plan/${id}/handover/people`)
   for (const [name, role] of [
-    ['Ben Foreman', 'planner on site'],
-    ['Carla Reader', 'reader'],
+    [foreman, 'planner on site'],
+    [reader, 'reader'],
   ] as const) {
     await choose(rosa, 'Somebody else', name)
     await choose(rosa, 'What they will be', role)
@@ -48,7 +58,9 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
   await team.comeIn(ben, toBen)
   await ben.getByRole('link', { name: 'Kittiwake refit, 10 May' }).first().click()
   await expect(ben.getByTestId('role-line')).toContainText('You are planner on site here')
+  await expect(ben.getByTestId('planned-finish')).toHaveText('Mon 19 Jul 15:45', { timeout: 90_000 })
   await ben.keyboard.press('Control+k')
+  await expect(ben.getByRole('combobox', { name: 'An activity' })).toBeVisible()
   await ben.keyboard.type('A12 5d')
   await ben.keyboard.press('Enter')
   await expect(ben.getByText('which its analysts do')).toBeVisible()
@@ -60,7 +72,7 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
 
   // Rosa sees who it was.
   await rosa.goto(`/plan/${id}/handover/changes`)
-  await expect(rosa.getByRole('row').filter({ hasText: 'Ben Foreman' }).first()).toBeVisible()
+  await expect(rosa.getByRole('row').filter({ hasText: foreman }).first()).toBeVisible()
 
   // Carla reads, and is told who gives links; then she has no part any more.
   await team.comeIn(carla, toCarla)
@@ -71,7 +83,7 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
   await carla.goto(`/plan/${id}/handover/share`)
   await expect(carla.getByText('given by its analysts')).toBeVisible()
   await rosa.goto(`/plan/${id}/handover/people`)
-  await rosa.getByRole('button', { name: 'Take the part in the plan from Carla Reader' }).click()
+  await rosa.getByRole('button', { name: `Take the part in the plan from ${reader}` }).click()
   await expect(carla.getByTestId('removed')).toContainText('you have no part in it any more')
   await expect(carla.getByRole('button', { name: 'Bring it back' })).toHaveCount(0)
   await carla.goto('/')
@@ -79,9 +91,10 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
 
   // Who is signed out meanwhile loses nothing.
   await rosa.goto(`/plan/${id}/network`)
-  await expect(rosa.getByTestId('planned-finish')).toHaveText('Mon 19 Jul 15:45')
+  await expect(rosa.getByTestId('planned-finish')).toHaveText('Mon 19 Jul 15:45', { timeout: 90_000 })
   await rosa.request.post('/api/sign-out', { headers: { 'content-type': 'application/json' } })
   await rosa.keyboard.press('Control+k')
+  await expect(rosa.getByRole('combobox', { name: 'An activity' })).toBeVisible()
   await rosa.keyboard.type('A12 5d')
   await rosa.keyboard.press('Enter')
   const again = rosa.getByRole('dialog', { name: 'Sign in again' })
