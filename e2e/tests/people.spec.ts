@@ -76,9 +76,9 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
 
   // Carla reads, and is told who gives links; then she has no part any more.
   await team.comeIn(carla, toCarla)
-  await expect(carla.getByRole('row').filter({ hasText: 'Kittiwake refit, 10 May' })).toContainText(
-    'you are reader',
-  )
+  await expect(
+    carla.getByTestId('plans').getByRole('row').filter({ hasText: 'Kittiwake refit, 10 May' }),
+  ).toContainText('you are reader')
   await expect(carla.getByRole('button', { name: /^Remove/ })).toHaveCount(0)
   await carla.goto(`/plan/${id}/handover/share`)
   await expect(carla.getByText('given by its analysts')).toBeVisible()
