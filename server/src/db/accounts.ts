@@ -9,7 +9,7 @@ const TOKEN_BYTES = 16
 /** How long somebody has to choose a password. */
 const WELCOME_MS = 7 * 24 * 3600_000
 
-/** Two names that look or sound alike when read out are one: neither signs as the other. */
+/** Two names that differ only in capitals or in the forms of their letters are one: neither signs as the other. */
 const nameKey = (name: string): string => digest(name.normalize('NFKC').toLowerCase())
 
 const GONE =

@@ -34,11 +34,14 @@ export const keptPassword = async (password: string): Promise<string> => {
   ].join('$')
 }
 
-const NOBODYS = keptPassword(newToken(SALT_BYTES))
+/** What is tried where there is no password; made when it is first needed. */
+let nobodys: Promise<string> | null = null
 
 /** Whether a password is the one that was kept. Takes as long where there is none: nobody learns from it who has an account. */
 export const isPassword = async (password: string, kept: string | null): Promise<boolean> => {
-  const [, log, block, parallel, salt, key] = (kept ?? (await NOBODYS)).split('$')
+  const [, log, block, parallel, salt, key] = (
+    kept ?? (await (nobodys ??= keptPassword(newToken(SALT_BYTES))))
+  ).split('$')
   const cost = { log: Number(log), block: Number(block), parallel: Number(parallel) }
   const tried = await hashed(password, Buffer.from(salt!, 'base64'), cost)
   return timingSafeEqual(tried, Buffer.from(key!, 'base64')) && kept !== null
