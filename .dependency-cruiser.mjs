@@ -22,7 +22,7 @@ const CORE = [
 const WEB = [
   ['theme', 'api', 'workers'],
   'stores',
-  ['composables', 'commands'],
+  ['composables', 'commands', 'saving'],
   'controls',
   'panes/rows',
   ['panes/ground', 'panes/lens', 'panes/lists'],

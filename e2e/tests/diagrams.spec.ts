@@ -1,5 +1,4 @@
-import { readFileSync } from 'node:fs'
-import { expect, test } from './plan.ts'
+import { expect, savedAs, test } from './plan.ts'
 
 test('read the network as a Map: trace, fold, link by dragging, a loop refused and shown, saved as SVG', async ({
   page,
@@ -44,11 +43,7 @@ test('read the network as a Map: trace, fold, link by dragging, a loop refused a
   await map.getByRole('button', { name: 'Fold all groups' }).click()
   await expect(map.locator('.vue-flow__node')).toHaveCount(2)
   await map.getByRole('button', { name: 'Open all groups' }).click()
-  const [saved] = await Promise.all([
-    page.waitForEvent('download'),
-    map.getByRole('button', { name: 'Save as SVG' }).click(),
-  ])
-  const svg = readFileSync((await saved.path())!, 'utf8')
+  const svg = (await savedAs(page, 'Map', 'SVG')).bytes.toString()
   expect(svg.match(/<rect [^>]*rx="9"/g)).toHaveLength(9)
   expect(svg).toContain('Lay new lining')
 })

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
-export { expect }
+export { expect, type Page }
 
 /** How long it may take until the page says that something is being stored. */
 const SAID_MS = 150
@@ -34,6 +34,21 @@ export const choose = async (page: Page, label: string, option: string | RegExp)
   const words = (await chosen.textContent())!.trim()
   await chosen.click()
   await expect(field).toHaveAccessibleName(`${label}: ${words}`)
+}
+
+/** Saves something that stands on the page as a file. @returns its name and what it holds */
+export const savedAs = async (
+  page: Page,
+  name: string,
+  kind: 'SVG' | 'PNG' | 'CSV' | 'XLSX',
+): Promise<{ readonly name: string; readonly bytes: Buffer }> => {
+  await page.getByRole('button', { name: `Save “${name}” as` }).click()
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    // A list that was chosen from before may still fade away.
+    page.locator('.n-dropdown-option:visible').filter({ hasText: kind }).last().click(),
+  ])
+  return { name: file.suggestedFilename(), bytes: readFileSync((await file.path())!) }
 }
 
 /** The application with a plan of the demo open, and the words for what a practitioner does with it. */

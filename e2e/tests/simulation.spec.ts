@@ -1,6 +1,5 @@
-import { readFile } from 'node:fs/promises'
 import type { Locator, Page } from '@playwright/test'
-import { expect, test } from './plan.ts'
+import { expect, savedAs, test } from './plan.ts'
 
 const ran = async (page: Page): Promise<void> => {
   await page.getByTestId('run').click()
@@ -104,9 +103,7 @@ test('the iterations in which a risk happened are looked at alone, and as a tabl
   await expect(row).toContainText((await page.getByTestId('p80').locator('strong').textContent())!)
   await page.getByTestId('as-table').click()
   await page.getByTestId('view-bars').click()
-  const saved = page.waitForEvent('download')
-  await page.getByTestId('save-svg').click()
-  const file = await readFile(await (await saved).path(), 'utf8')
+  const file = (await savedAs(page, 'Forecast, bars', 'SVG')).bytes.toString()
   expect(file).toContain('<svg')
   expect(file.match(/class="point"/g)!.length).toBeGreaterThan(5)
 })

@@ -76,6 +76,18 @@ const lines = computed((): Line[] => {
     })
     .sort((a, b) => Number(b.path !== '') - Number(a.path !== '') || Math.abs(b.by) - Math.abs(a.by))
 })
+/** All that changed, for a file. */
+const allRows = () => ({
+  head: ['code', 'activity', 'longest path', 'total float', 'by', 'finish'],
+  rows: lines.value.map(({ code, name, path, float, change, finish }) => [
+    code,
+    name,
+    path,
+    float,
+    change,
+    finish,
+  ]),
+})
 /** The same counts as in the line above it. */
 const counts = computed(() => {
   const count = (is: (line: Line) => boolean): number => lines.value.filter(is).length
@@ -103,7 +115,7 @@ const goTo = async (id: string): Promise<void> => {
       <IconButton :icon="X" class="x" label="Close" @click="emit('close')" />
     </header>
     <div class="scroll" tabindex="0" role="region" aria-label="Activities that changed">
-      <FactTable>
+      <FactTable name="What the last edit changed" :whole="allRows">
         <thead>
           <tr>
             <th scope="col">Activity</th>

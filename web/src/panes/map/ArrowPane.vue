@@ -17,7 +17,6 @@ import {
   wayPath,
   type ArrowLayout,
 } from '@geodrome/core'
-import { download } from '../../composables/download.ts'
 import { nearestTo, reachOf } from '../../composables/linkIndex.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { LayoutClient } from '../../workers/layoutClient.ts'
@@ -331,8 +330,8 @@ watch(
   },
 )
 const dummies = computed(() => map.value.arrows.filter((a) => a.kind === 'dummy').length)
-const exportSvg = (): void => {
-  if (!layout.value) return
+const asSvg = (): string | null => {
+  if (!layout.value) return null
   const { events, ways, shafts } = layout.value
   const boxes = map.value.events.map((_, e) => {
     const { number, name, early, late, slack, critical } = nodeOf(e).data as {
@@ -369,12 +368,7 @@ const exportSvg = (): void => {
       gap: 21,
     }
   })
-  const { code, name } = context.value.plan.project
-  download(
-    diagramSvg(boxes, lines, ui.tokens, `${name}: arrow map`),
-    `${code || 'plan'}-arrow-map.svg`,
-    'image/svg+xml',
-  )
+  return diagramSvg(boxes, lines, ui.tokens, `${context.value.plan.project.name}: arrow map`)
 }
 const nodeTypes = { event: markRaw(EventCircle) }
 const edgeTypes = { arrow: markRaw(ArrowEdge) }
@@ -391,7 +385,7 @@ const edgeTypes = { arrow: markRaw(ArrowEdge) }
     @zoom-in="zoomIn()"
     @zoom-out="zoomOut()"
     @fit="fit"
-    @save="exportSvg"
+    :drawing="asSvg"
   >
     <template #status
       ><template v-if="layout"

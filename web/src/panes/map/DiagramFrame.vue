@@ -3,6 +3,7 @@ import { ZoomIn, ZoomOut } from '@lucide/vue'
 import { computed } from 'vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import type { CellContext } from '../rows/columns.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { wordSize } from './wordsFromAfar.ts'
@@ -16,10 +17,12 @@ const props = withDefaults(
     canFit?: boolean
     fitTitle?: string
     isDrawn?: boolean
+    /** All of it, for a file. */
+    drawing: () => string | null
   }>(),
   { canFit: true, fitTitle: 'All of it', isDrawn: true },
 )
-const emit = defineEmits<{ zoomIn: []; zoomOut: []; fit: []; save: [] }>()
+const emit = defineEmits<{ zoomIn: []; zoomOut: []; fit: [] }>()
 const ui = useUiStore()
 const groupsOpen = computed(() => props.context.plan.groups.filter((g) => !ui.collapsed.has(g.id)).length)
 const foldAll = (): void =>
@@ -36,7 +39,7 @@ const foldAll = (): void =>
       <IconButton :icon="ZoomOut" :label="`Zoom the ${name} out`" @click="emit('zoomOut')" />
       <ActButton :disabled="!canFit" :title="fitTitle" @click="emit('fit')">Fit</ActButton>
       <IconButton :icon="ZoomIn" :label="`Zoom the ${name} in`" @click="emit('zoomIn')" />
-      <ActButton @click="emit('save')">Save as SVG</ActButton>
+      <SaveAs :name="name" :drawing="drawing" />
     </p>
     <div class="field"><slot :fold-all="foldAll" :groups-open="groupsOpen" /></div>
     <p v-if="isDrawn" class="help soft"><slot name="help" /></p>

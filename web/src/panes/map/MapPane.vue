@@ -26,7 +26,6 @@ import {
   toEdge,
   newLink,
 } from '@geodrome/core'
-import { download } from '../../composables/download.ts'
 import { reachOf } from '../../composables/linkIndex.ts'
 import { useListStore } from '../rows/listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -344,8 +343,8 @@ watch(
     void setCenter(x + NODE_WIDTH / 2, y + NODE_HEIGHT / 2, { zoom: Math.max(zoom, 0.55), duration: 200 })
   },
 )
-const exportSvg = (): void => {
-  if (!laid.value || !layout.value) return
+const asSvg = (): string | null => {
+  if (!laid.value || !layout.value) return null
   const boxes = laid.value.nodes.map((node, k) => {
     const w = boxWords(context.value, node)
     return {
@@ -366,8 +365,7 @@ const exportSvg = (): void => {
     const drives = edge.links.some((l) => context.value.drives(l))
     return { path, at, strong: drives, dash: '', label: wordsOn(edge) }
   })
-  const { code, name } = props.context.plan.project
-  download(diagramSvg(boxes, lines, ui.tokens, `${name}: map`), `${code || 'plan'}-map.svg`, 'image/svg+xml')
+  return diagramSvg(boxes, lines, ui.tokens, `${props.context.plan.project.name}: map`)
 }
 const types = { box: markRaw(MapBox) }
 const edgeTypes = { way: markRaw(MapEdge) }
@@ -387,7 +385,7 @@ const putProblemAway = (): void => {
     @zoom-in="zoomIn()"
     @zoom-out="zoomOut()"
     @fit="fit"
-    @save="exportSvg"
+    :drawing="asSvg"
   >
     <template #status
       >{{ graph.nodes.length }} boxes in {{ layout?.layers ?? 0 }} steps<template v-if="graph.leftOut > 0"

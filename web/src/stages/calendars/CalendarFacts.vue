@@ -18,7 +18,7 @@ import {
   type PlanCalendar,
   paintedLengths,
 } from '@geodrome/core'
-import { download } from '../../composables/download.ts'
+import { download } from '../../saving/download.ts'
 import { readHolidays, writeIcs, type Exception } from './holidayFiles.ts'
 
 /** Everything of a calendar beside its hours: name, length of a day, what it inherits, rota, windows, named days. */

@@ -130,7 +130,13 @@ const rows = computed(() =>
         >
         <ActButton v-if="isRunning" kind="noun" @click="end">Stop</ActButton>
       </p>
-      <FactTable v-if="rows.length > 0">
+      <FactTable v-if="rows.length > 0" name="What differs between two runs">
+        <thead class="sr">
+          <tr>
+            <th>Input</th>
+            <th class="right">Days on the {{ percent }} % date</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.what">
             <td>

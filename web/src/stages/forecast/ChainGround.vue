@@ -4,6 +4,7 @@ import { instantOf, shortDay, type BufferState, type Plan } from '@geodrome/core
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import TimeBackdrop from '../../panes/ground/TimeBackdrop.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
 import type { ChainRow, DrawnBuffer, DrawnChain, Span } from './chainRows.ts'
 
@@ -305,6 +306,7 @@ const feeds = computed(() =>
         </text>
       </g>
     </svg>
+    <SaveAs name="Critical chain" :drawing="() => box" />
   </div>
 </template>
 

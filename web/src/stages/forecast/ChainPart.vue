@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, toRaw, watch } from 'vue'
+import { computed, ref, shallowRef, toRaw, watch, useTemplateRef } from 'vue'
 import {
   agreement,
   CalendarError,
@@ -25,6 +25,7 @@ import ActButton from '../../controls/ActButton.vue'
 import NumberField from '../../controls/NumberField.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -254,6 +255,16 @@ const LESS = {
   took: 'takes less',
   ended: 'is passed by other work',
 } as const
+const fever = useTemplateRef<HTMLElement>('fever')
+/** What the fever picture shows of a buffer, for a file. */
+const feverRows = () => ({
+  head: ['status date', 'in 100 used', 'in 100 of its chain done', 'says'],
+  rows: points.value.flatMap(({ statusDate, buffers }) => {
+    const known = buffers.find(({ id }) => id === bufferId.value)
+    const inHundred = (share: number): number => Math.round(share * 1000) / 10
+    return known ? [[statusDate, inHundred(known.consumption), inHundred(known.progress), known.says]] : []
+  }),
+})
 </script>
 
 <template>
@@ -375,11 +386,14 @@ const LESS = {
           {{ percent(state.consumption) }} used with {{ percent(state.progress) }} done:
           {{ SAYS[state.says] }}
         </h2>
-        <FeverPicture
-          :points="points"
-          :buffer="bufferId"
-          :thresholds="settings.thresholds as [number, number][]"
-        />
+        <div ref="fever">
+          <FeverPicture
+            :points="points"
+            :buffer="bufferId"
+            :thresholds="settings.thresholds as [number, number][]"
+          />
+          <SaveAs :name="`Fever of ${bufferName(bufferId)}`" :drawing="() => fever" :table="feverRows" />
+        </div>
         <h3>What used it</h3>
         <p v-if="state.uses.length === 0" class="soft">Nothing: all of it began and went as agreed.</p>
         <p v-for="use in state.uses" :key="`${use.activity}${use.kind}`" class="line">

@@ -3,6 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
 import { amountWords, shortDay } from '@geodrome/core'
 import type { CrashStepView } from '../../workers/crashProtocol.ts'
+import SaveAs from '../../controls/SaveAs.vue'
 
 /**
  * Cost that depends on the finish, stacked: what depends on time below, damages on it, crashing on top; the total a line. The axis is of
@@ -199,6 +200,7 @@ const dates = computed(() => {
       <span v-if="always > 0"
         >beside {{ amountWords(Math.round(always)) }} {{ currency }} that are spent in any case</span
       >
+      <SaveAs name="Cost of each finish" :drawing="() => box" />
     </p>
   </div>
 </template>

@@ -63,7 +63,7 @@ const keepCost = (activity: Activity, field: 'normalCost' | 'cost', text: string
 <template>
   <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
   <TickBox v-model="onlyPath">only the longest path and what has crash data</TickBox>
-  <FactTable data-test="crash-data">
+  <FactTable name="Crash data" data-test="crash-data">
     <thead>
       <tr>
         <th>Activity</th>

@@ -233,7 +233,7 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
             :currency="currency"
             @choose="picked = $event"
           />
-          <FactTable class="table" data-test="crash-steps">
+          <FactTable class="table" name="Crashing step by step" data-test="crash-steps">
             <thead>
               <tr>
                 <th>Finish</th>

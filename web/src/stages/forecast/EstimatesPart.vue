@@ -115,6 +115,27 @@ const whyWords = ({ held }: Row): string => {
     : `spread ${held.spread.name || scopeWords(plan.value, held.spread.scope)}${others === '' ? '' : `, the narrowest${others}`}`
 }
 
+/** All rows, those out of view among them, for a file: durations in days of each activity's calendar. */
+const allRows = () => ({
+  head: ['code', 'activity', 'planned', 'low', 'likely', 'high', 'expected', 'deviation', 'rule that holds'],
+  rows: rows.value.map((row) => {
+    const { activity, held } = row
+    const days = (minutes: number): number =>
+      Math.round((minutes / lengths(activity).dayMinutes) * 1000) / 1000
+    const { mean, variance } =
+      held.from === 'none' ? { mean: 0, variance: 0 } : estimateMoments(held.estimate)
+    return [
+      activity.code,
+      activity.name,
+      days(activity.duration),
+      ...(held.from === 'none'
+        ? ['', '', '', '', '']
+        : [held.estimate.low, held.estimate.likely, held.estimate.high, mean, Math.sqrt(variance)].map(days)),
+      whyWords(row),
+    ]
+  }),
+})
+
 /** Points for all that is shown, as factors on their durations. */
 const many = ref('')
 const manyProblem = ref('')
@@ -202,7 +223,7 @@ const title = computed(() => {
       <section ref="scroller" class="sheet scroll">
         <h1 data-test="estimates-title">{{ title }}</h1>
         <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-        <FactTable v-if="rows.length > 0" data-test="estimates">
+        <FactTable v-if="rows.length > 0" name="Estimates" :whole="allRows" data-test="estimates">
           <thead>
             <tr>
               <th>Activity</th>
@@ -287,7 +308,7 @@ const title = computed(() => {
           <strong>{{ outcome.inside }}</strong> ended inside it, {{ outcome.above }} above,
           {{ outcome.below }} below; {{ outcome.longer }} took longer than likely.
         </p>
-        <FactTable>
+        <FactTable name="What was said and what it took">
           <thead>
             <tr>
               <th>Work</th>

@@ -123,7 +123,15 @@ const drivers = computed(() => props.result.drivers.length)
         >Find the days that each is worth</ActButton
       >
     </p>
-    <FactTable class="drivers">
+    <FactTable class="drivers" :name="owed ? 'Days owed' : 'What the finish follows'">
+      <thead class="sr">
+        <tr>
+          <th>Code</th>
+          <th>Driver</th>
+          <th class="right">{{ owed ? 'Days' : 'Correlation' }}</th>
+          <th>Note</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="row in rows" :key="`${row.driver.kind} ${row.driver.id}`">
           <td class="code soft">{{ row.code }}</td>
@@ -133,7 +141,7 @@ const drivers = computed(() => props.result.drivers.length)
               A day more alone does not move the plan: <SentenceText :sentence="whyNot(row.driver)!" />
             </p>
           </td>
-          <td class="bar">
+          <td class="bar right">
             <span :class="row.driver.kind" :style="{ width: `${row.width * 100}%` }" />{{ row.figure }}
           </td>
           <td class="soft right">{{ row.note }}</td>

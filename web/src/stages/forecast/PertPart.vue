@@ -6,6 +6,7 @@ import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import NumberField from '../../controls/NumberField.vue'
 import TextField from '../../controls/TextField.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -136,6 +137,17 @@ const rows = computed(() => {
     without: k === 0 ? 0 : paths[0]!.activities.filter((id) => !path.activities.includes(id)).length,
   }))
 })
+/** For a file: lengths in days of working time. */
+const allRows = () => ({
+  head: ['expected length', 'deviation', 'probability', 'activities'],
+  rows: (report.value?.paths ?? []).map(({ mean, sd, probability, activities }) => [
+    mean,
+    sd,
+    probability ?? '',
+    activities.map((id) => codes.value.get(id) ?? '').join(' → '),
+  ]),
+})
+const drawn = useTemplateRef<HTMLElement>('drawn')
 </script>
 
 <template>
@@ -188,7 +200,7 @@ const rows = computed(() => {
           {{ counted(missed.days, 'calendar day') }}.
         </p>
         <h3>Paths within reach, the longest first: expected length in days, with one and two deviations</h3>
-        <div class="paths" data-test="pert-paths">
+        <div ref="drawn" class="paths" data-test="pert-paths">
           <div class="head soft" aria-hidden="true">
             <span /><span />
             <div ref="box" class="axis">
@@ -250,6 +262,7 @@ const rows = computed(() => {
             </p>
           </div>
         </div>
+        <SaveAs name="Paths by PERT" :drawing="() => drawn" :table="allRows" />
       </template>
     </section>
     <aside class="side scroll">

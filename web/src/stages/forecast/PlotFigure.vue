@@ -2,7 +2,7 @@
 import { type Tokens } from '@geodrome/core'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Data, Layout, PlotlyHTMLElement } from 'plotly.js-cartesian-dist-min'
-import { blobOf } from '../../composables/download.ts'
+import { textOf } from '../../saving/download.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import type { Figure } from './figureParts.ts'
 
@@ -64,17 +64,17 @@ watch(
   () => [props.draw, ui.theme],
   () => void redraw(),
 )
-/** The drawing as a file, on paper, as wide as it stands. @param format - vectors, or pixels at twice the size */
-const image = async (format: 'svg' | 'png'): Promise<Blob> => {
+/** The drawing by itself (SVG), on paper, as wide as it stands. */
+const svg = async (): Promise<string> => {
   const { clientWidth: width, clientHeight: height } = box.value!
   const { data, layout } = props.draw(ui.tokens, width, height)
   const url = await plotly!.toImage(
     { data, layout: { ...layout, paper_bgcolor: ui.tokens.paper } },
-    { format, width, height, scale: format === 'png' ? 2 : 1 },
+    { format: 'svg', width, height },
   )
-  return blobOf(url)
+  return textOf(url)
 }
-defineExpose({ image })
+defineExpose({ svg })
 onBeforeUnmount(() => {
   observer.disconnect()
   if (box.value && plotly) plotly.purge(box.value)

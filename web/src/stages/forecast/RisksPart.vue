@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, toRaw, watch } from 'vue'
+import { computed, ref, shallowRef, toRaw, watch, useTemplateRef } from 'vue'
 import {
   chanceOf,
   chanceWords,
@@ -13,6 +13,7 @@ import {
   type RiskWorth,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -136,6 +137,45 @@ const fallsOn = (one: Risk): Activity[] =>
   [...one.impacts.map(({ activity }) => activity), ...(one.work ?? []).map(({ before }) => before)].flatMap(
     (id) => plan.value.activities.find((activity) => activity.id === id) ?? [],
   )
+/** The register for a file: delays in days, worth at P80 where it was weighed. */
+const allRows = () => ({
+  head: [
+    'code',
+    'risk',
+    'sign',
+    'in 100',
+    'falls on',
+    'days, least',
+    'days, likely',
+    'days, most',
+    'days at P80',
+    'money at P80',
+    'mitigation',
+    'its price',
+    'days it saves',
+    'money it saves',
+  ],
+  rows: rows.value.map(({ risk: one, reach }) => {
+    const worth = worthOf(one.id)
+    return [
+      one.code,
+      one.name,
+      one.sign,
+      Math.round(chanceOf(one) * 1000) / 10,
+      fallsOn(one)
+        .map(({ code }) => code)
+        .join(' '),
+      ...(reach ? [reach.low, reach.likely, reach.high] : ['', '', '']),
+      worth?.owed.days ?? '',
+      worth?.owed.money ?? '',
+      one.mitigation ? one.mitigation.name || 'yes' : '',
+      one.mitigation?.cost ?? '',
+      worth?.mitigation?.days ?? '',
+      worth?.mitigation?.money ?? '',
+    ]
+  }),
+})
+const register = useTemplateRef<HTMLElement>('register')
 </script>
 
 <template>
@@ -169,7 +209,7 @@ const fallsOn = (one: Risk): Activity[] =>
       register, the simulation lets them happen, and this page says what each costs and whether doing
       something about it pays.
     </p>
-    <div v-else class="register" role="list" data-test="register">
+    <div v-else ref="register" class="register" role="list" data-test="register">
       <RiskRow
         v-for="row in rows"
         :key="row.risk.id"
@@ -186,6 +226,7 @@ const fallsOn = (one: Risk): Activity[] =>
         @show="emit('show', $event)"
       />
     </div>
+    <SaveAs v-if="rows.length > 0" name="Risk register" :drawing="() => register" :table="allRows" />
     <template #right>
       <template v-if="risk">
         <h2>{{ risk.code }} {{ risk.name }}</h2>

@@ -17,7 +17,7 @@ import {
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
-import { download } from '../../composables/download.ts'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useLook } from '../../composables/useLook.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { useForecastStore, type SimulationRun } from '../../stores/forecastStore.ts'
@@ -47,7 +47,7 @@ const ui = useUiStore()
 const router = useRouter()
 const route = useRoute()
 const panel = useTemplateRef<{ run(): void }>('panel')
-const figure = useTemplateRef<{ image(format: 'svg' | 'png'): Promise<Blob> }>('figure')
+const figure = useTemplateRef<{ svg(): Promise<string> }>('figure')
 
 const plan = computed(() => plans.viewPlan!)
 const chosen = ref<string | null>(null)
@@ -283,6 +283,7 @@ const VIEWS = [
   ['joint', 'Date and money'],
 ] as const
 const views = computed(() => VIEWS.filter(([id]) => id !== 'joint' || result.value?.cost != null))
+const viewName = computed(() => VIEWS.find(([id]) => id === view.value)![1].toLowerCase())
 const isTable = ref(false)
 const label = computed(() =>
   view.value === 'joint'
@@ -326,11 +327,6 @@ const table = computed((): { heads: readonly string[]; rows: readonly (readonly 
       ]),
   }
 })
-const save = async (format: 'svg' | 'png'): Promise<void> => {
-  const image = await figure.value!.image(format)
-  download(image, `${plan.value.project.code || 'plan'} ${view.value}.${format}`, image.type)
-}
-
 const show = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: { id: route.params.id as string } })
   ui.select(id, { show: true })
@@ -387,14 +383,16 @@ const staleRun = (of: SimulationRun): boolean => forecast.isStale(of)
         <ActButton kind="bare" :aria-pressed="isTable" data-test="as-table" @click="isTable = !isTable"
           >Table</ActButton
         >
-        <ActButton kind="bare" :disabled="isTable || !draw" data-test="save-svg" @click="save('svg')"
-          >SVG</ActButton
-        >
-        <ActButton kind="bare" :disabled="isTable || !draw" @click="save('png')">PNG</ActButton>
+        <SaveAs v-if="!isTable && draw" :name="`Forecast, ${viewName}`" :drawing="() => figure!.svg()" />
       </span>
     </div>
     <p v-if="jointProblem && view === 'joint'" class="brick" role="alert">{{ jointProblem }}</p>
-    <FactTable v-if="isTable && run && !growing" class="as-table" data-test="table">
+    <FactTable
+      v-if="isTable && run && !growing"
+      class="as-table"
+      :name="`Forecast, ${viewName}`"
+      data-test="table"
+    >
       <thead>
         <tr>
           <th v-for="head in table.heads" :key="head">{{ head }}</th>

@@ -30,13 +30,21 @@ const when = (iso: string): string =>
 <template>
   <section class="changes scroll">
     <h1>Changes, latest first</h1>
-    <FactTable v-if="latest.length > 0">
+    <FactTable v-if="latest.length > 0" name="Changes">
+      <thead>
+        <tr>
+          <th>Revision</th>
+          <th>By</th>
+          <th>Change</th>
+          <th class="right">When</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="entry in latest" :key="entry.uid">
           <td class="soft">{{ entry.revision }}</td>
           <td>{{ entry.author }}</td>
           <td>{{ entry.undoes ? 'took back: ' : '' }}{{ entry.words }}</td>
-          <td class="soft right">{{ when(entry.at) }}</td>
+          <td class="soft right" :data-date="entry.at">{{ when(entry.at) }}</td>
         </tr>
       </tbody>
     </FactTable>

@@ -14,7 +14,7 @@ import {
 import { fetchReport } from '../../api/report.ts'
 import ActButton from '../../controls/ActButton.vue'
 import TickBox from '../../controls/TickBox.vue'
-import { download } from '../../composables/download.ts'
+import { download } from '../../saving/download.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'

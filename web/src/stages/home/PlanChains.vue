@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { instantOf, instantWords, type FactsOfPlan, type PlanSummary } from '@geodrome/core'
 import FactTable from '../../controls/FactTable.vue'
 import FeverGround from '../../controls/FeverGround.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 
 /** Every plan with an agreed critical chain in one fever picture, what needs somebody today first. */
 const props = defineProps<{
@@ -36,26 +37,30 @@ const label = computed(
 )
 const day = (date: string): string =>
   instantWords(instantOf(date, 'finish'), 'finish', { time: false, year: true })
+const picture = useTemplateRef<HTMLElement>('picture')
 </script>
 
 <template>
   <section class="chains" aria-label="Critical chains" data-test="plan-chains">
     <h2>Critical chains</h2>
     <div v-if="known.length > 0" class="beside">
-      <FeverGround v-slot="{ x, y, width }" class="picture" :thresholds="thresholds" :label="label">
-        <g v-for="({ plan, chain }, k) in known" :key="plan.id">
-          <circle class="dot" :cx="x(chain.progress)" :cy="y(chain.consumption)" r="5" />
-          <text
-            class="called"
-            :x="x(chain.progress) > width - 80 ? x(chain.progress) - 8 : x(chain.progress) + 8"
-            :y="y(chain.consumption) + (k % 2 === 0 ? -5 : 13)"
-            :text-anchor="x(chain.progress) > width - 80 ? 'end' : 'start'"
-          >
-            {{ called(plan) }}
-          </text>
-        </g>
-      </FeverGround>
-      <FactTable>
+      <div ref="picture" class="picture">
+        <FeverGround v-slot="{ x, y, width }" :thresholds="thresholds" :label="label">
+          <g v-for="({ plan, chain }, k) in known" :key="plan.id">
+            <circle class="dot" :cx="x(chain.progress)" :cy="y(chain.consumption)" r="5" />
+            <text
+              class="called"
+              :x="x(chain.progress) > width - 80 ? x(chain.progress) - 8 : x(chain.progress) + 8"
+              :y="y(chain.consumption) + (k % 2 === 0 ? -5 : 13)"
+              :text-anchor="x(chain.progress) > width - 80 ? 'end' : 'start'"
+            >
+              {{ called(plan) }}
+            </text>
+          </g>
+        </FeverGround>
+        <SaveAs name="Chains of all plans" :drawing="() => picture" />
+      </div>
+      <FactTable name="Chains of all plans">
         <thead>
           <tr>
             <th>Plan</th>
@@ -81,7 +86,7 @@ const day = (date: string): string =>
                 >; {{ chain.act }} {{ chain.act === 1 ? 'buffer says' : 'buffers say' }} act</span
               >
             </td>
-            <td>{{ day(chain.promised) }}</td>
+            <td :data-date="chain.promised">{{ day(chain.promised) }}</td>
           </tr>
         </tbody>
       </FactTable>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import MenuButton from '../../controls/MenuButton.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { ZoomIn, ZoomOut } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
@@ -17,13 +18,11 @@ import FootLine from '../../frame/FootLine.vue'
 import PaneSplitter from '../../frame/PaneSplitter.vue'
 import { byKeys, useCommands } from '../../commands/registry.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
-import { pngOf } from '../../panes/ground/pngOf.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import ReplayThread from './ReplayThread.vue'
 import ReviewThread from './ReviewThread.vue'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
-import { download } from '../../composables/download.ts'
 import PastePanel from '../../panes/lists/PastePanel.vue'
 import EntryLine from '../../panes/rows/EntryLine.vue'
 import BreakDownPanel from '../../panes/rows/BreakDownPanel.vue'
@@ -209,11 +208,8 @@ const PER_DAY: Readonly<Record<string, number>> = { days: 160, weeks: 40, months
 const zoomOptions = computed(() => [
   ...ZOOMS.map(([key, label]) => ({ key: key as string, label: label as string })),
   { key: 'selection', label: 'to the selection', disabled: ui.selection.length === 0 },
-  { key: 'svg', label: 'Save the drawing as SVG' },
-  { key: 'png', label: 'Save it as PNG' },
 ])
 const zoomTo = (choice: string): void => {
-  if (choice === 'svg' || choice === 'png') return void saveDrawing(choice)
   if (choice === 'all') return scale.fitAll()
   if (choice === 'selection') {
     const at = ui.selection.map((id) => plans.byId.get(id)).filter((i) => i !== undefined)
@@ -241,18 +237,9 @@ const zoomBy = (factor: number): void => {
   const at = scale.x(whereWorkIs())
   scale.zoom(factor, at >= 0 && at <= scale.width.value ? at : undefined)
 }
-const saveDrawing = async (kind: 'svg' | 'png'): Promise<void> => {
-  const svg = groundSvg(model.value, context.value, pins.value, ui.tokens, {
-    perDay: Math.max(3, scale.perDay.value),
-  })
-  const name = plans.viewPlan!.project.code || 'plan'
-  if (kind === 'svg') return download(svg, `${name}-ground.svg`, 'image/svg+xml')
-  try {
-    download(await pngOf(svg), `${name}-ground.png`, 'image/png')
-  } catch (error) {
-    list.problem = (error as Error).message
-  }
-}
+/** All rows, not only those in view. */
+const asSvg = (): string =>
+  groundSvg(model.value, context.value, pins.value, ui.tokens, { perDay: Math.max(3, scale.perDay.value) })
 
 const scrollTo = (row: number): void => virtualizer.value.scrollToIndex(row, { align: 'auto' })
 /** Brings the selected activity into view, rows and time. */
@@ -500,6 +487,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
           <IconButton :icon="ZoomOut" label="Zoom out" @click="zoomBy(1 / 1.4)" />
           <ActButton kind="bare" @click="scale.fitAll()">Fit</ActButton>
           <IconButton :icon="ZoomIn" label="Zoom in" @click="zoomBy(1.4)" />
+          <SaveAs name="Ground" :drawing="asSvg" />
         </template>
       </span>
     </FootLine>

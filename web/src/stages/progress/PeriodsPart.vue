@@ -15,6 +15,7 @@ import {
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { useKeptPlans } from '../../composables/useKeptPlans.ts'
@@ -211,6 +212,7 @@ const takeBack = async (id: string): Promise<void> => {
   problem.value =
     'The change that this update came with is not in the history of this plan: it came with a file.'
 }
+const worn = useTemplateRef<HTMLElement>('worn')
 </script>
 
 <template>
@@ -279,8 +281,9 @@ const takeBack = async (id: string): Promise<void> => {
           </text>
         </svg>
       </div>
+      <SaveAs name="Drift" :drawing="() => box" />
       <div class="beside">
-        <div>
+        <div ref="worn">
           <h2>Float worn away</h2>
           <svg
             :width="BAR + 170"
@@ -325,10 +328,11 @@ const takeBack = async (id: string): Promise<void> => {
             </defs>
           </svg>
           <p class="soft">Unfinished activities: none left · at most 5 d · more.</p>
+          <SaveAs name="Float worn away" :drawing="() => worn" />
         </div>
         <div>
           <h2>Update by update</h2>
-          <FactTable data-test="periods-table">
+          <FactTable name="Periods" data-test="periods-table">
             <thead>
               <tr>
                 <th>Status date</th>

@@ -59,7 +59,7 @@ const withdraw = (id: string): void =>
       <h2>
         {{ who }} <small class="soft">{{ tally(ones) }}</small>
       </h2>
-      <FactTable>
+      <FactTable :name="`Promises of ${who}`">
         <thead>
           <tr>
             <th>Activity</th>

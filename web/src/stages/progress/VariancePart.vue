@@ -11,6 +11,7 @@ import {
   NONE,
   roundMoneyWords,
 } from '@geodrome/core'
+import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -74,6 +75,11 @@ const accountOf = computed(() => {
   return by
 })
 const MOST = 400
+const fileOf = (kind: 'xlsx' | 'csv'): string =>
+  api.recordUrl(plans.planId!, 'progress', kind, {
+    of: plans.meant,
+    ...(kind === 'csv' ? { table: 'Variance' } : {}),
+  })
 const rows = computed(() => {
   const v = view.value
   if (!v) return []
@@ -159,7 +165,11 @@ const account = (i: number): string => {
         </div>
         <ChoiceField v-model="order" class="order" label="Order" :options="optionsOf(ORDERS)" />
       </header>
-      <FactTable v-if="order === 'groups' && groups.length > 0" data-test="variance-groups">
+      <FactTable
+        v-if="order === 'groups' && groups.length > 0"
+        name="Variance by group"
+        data-test="variance-groups"
+      >
         <thead>
           <tr>
             <th>Group</th>
@@ -234,7 +244,11 @@ const account = (i: number): string => {
         </tbody>
       </FactTable>
       <p v-else class="soft">Nothing is on another date, and nothing costs more or less.</p>
-      <p v-if="order !== 'groups' && rows.length > MOST" class="soft">and {{ rows.length - MOST }} more.</p>
+      <p v-if="order !== 'groups'" class="soft">
+        <template v-if="rows.length > MOST">and {{ counted(rows.length - MOST, 'more') }}. </template>All as
+        <a class="noun" :href="fileOf('csv')" download data-test="variance-csv">CSV</a> or
+        <a class="noun" :href="fileOf('xlsx')" download>XLSX</a>, with dates and minutes.
+      </p>
       <p class="soft">
         Start and finish in working time of {{ calendars.name(plan.project.calendar) }}, duration and float in
         that of the activity; + is later, longer, more. – : the baseline does not say.

@@ -238,7 +238,7 @@ const asScenario = (): void => {
             >Make it a scenario</ActButton
           >
         </p>
-        <FactTable v-if="result.moved.length > 0" class="table" data-test="level-table">
+        <FactTable v-if="result.moved.length > 0" class="table" name="Levelling" data-test="level-table">
           <thead>
             <tr>
               <th>Activity</th>

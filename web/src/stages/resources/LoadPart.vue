@@ -2,6 +2,7 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import { counted, type Dates, type LoadPart, type Resource } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { LoadsView } from '../../workers/questions.ts'
@@ -137,6 +138,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
         <li>
           <svg width="18" height="10"><rect class="stone" width="18" height="10" /></svg> done
         </li>
+        <li><SaveAs name="Load" :drawing="() => strips?.$el ?? null" /></li>
       </ul>
     </section>
     <LoadLens

@@ -3,6 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 import { amountWords, baselineOf, NONE, shortDay } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
 import type { MoneyBeside } from '../../workers/questions.ts'
 import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
@@ -198,6 +199,7 @@ defineExpose({
         <svg width="18" height="12"><circle class="ring" cx="9" cy="6" r="4.5" /></svg> payment, filled once
         made
       </li>
+      <li data-not-saved><SaveAs name="Cost over time" :drawing="() => box" /></li>
     </ul>
   </div>
 </template>

@@ -5,6 +5,7 @@ import {
   baselineOf,
   curveBy,
   durationWords,
+  formatInstant,
   instantWords,
   roundMoneyWords,
   type CostSum,
@@ -136,7 +137,7 @@ const period = ref<Period>('month')
 const overTime = computed(() => {
   const rows = curveBy(props.money.curve, period.value)
   return rows.map(({ day, early, late }, k) => ({
-    day,
+    day: formatInstant(day * 1440).slice(0, 10),
     until: instantWords((day + 1) * 1440, 'finish', { time: false }),
     own: early - (rows[k - 1]?.early ?? 0),
     early,
@@ -173,7 +174,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
       <p class="soft" data-test="balance">{{ balanceWords(money, currency) }}</p>
       <template v-if="money.total.atCompletion !== 0 || money.payments.length > 0">
         <MoneyCurve ref="curve" :money="money" :calendars="calendars" />
-        <FactTable class="table by-group" data-test="money-table">
+        <FactTable class="table by-group" name="Cost by group" data-test="money-table">
           <thead>
             <tr>
               <th colspan="2">{{ currency }}, by group</th>
@@ -265,7 +266,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
           <h2>Over time</h2>
           <ChoiceField v-model="period" label="Periods" :options="optionsOf(PERIODS)" />
         </div>
-        <FactTable class="table" data-test="over-time">
+        <FactTable class="table" :name="`Cost by ${period}`" data-test="over-time">
           <thead>
             <tr>
               <th>Until</th>
@@ -276,7 +277,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
           </thead>
           <tbody>
             <tr v-for="row in overTime" :key="row.day">
-              <td>{{ row.until }}</td>
+              <td :data-date="row.day">{{ row.until }}</td>
               <td class="right">{{ dash(row.own) }}</td>
               <td class="right">{{ dash(row.early) }}</td>
               <td class="right">{{ dash(row.late) }}</td>

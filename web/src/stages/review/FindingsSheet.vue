@@ -115,6 +115,7 @@ const withdraw = (acceptance: Acceptance): void =>
   <FactTable
     ref="sheet"
     class="findings"
+    name="Findings"
     @keydown.down.prevent="move(1)"
     @keydown.up.prevent="move(-1)"
     @keydown.right="fold(true)"

@@ -99,7 +99,7 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
     <p class="soft" role="status">{{ store.testing.done }} of {{ store.testing.total }}</p>
   </template>
   <p v-if="stale" class="signal">The plan has changed since this test.</p>
-  <FactTable v-if="store.tests.length > 0" class="tests">
+  <FactTable v-if="store.tests.length > 0" class="tests" name="Delays tried">
     <thead>
       <tr>
         <th>Activity</th>

@@ -39,7 +39,7 @@ const set = (check: (typeof limited)[number], typed: string): void => {
     The limits belong to the plan and go with its file. A figure of your own makes them “own”; house and
     14-point are one click away in the line below.
   </p>
-  <FactTable class="limits">
+  <FactTable class="limits" name="Thresholds">
     <thead>
       <tr>
         <th>Check</th>

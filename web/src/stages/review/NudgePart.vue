@@ -16,6 +16,7 @@ import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
 import TextField from '../../controls/TextField.vue'
 import SentenceText from '../../panes/lens/SentenceText.vue'
+import { figureOf } from '../../saving/shownTable.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -119,6 +120,25 @@ const onPath = (id: string): string => {
   const share = forecast.latestResult?.activities[id]?.criticality
   return share === undefined ? '' : `${Math.round(share * 100)}`
 }
+/** All that were tried, for a file. */
+const allRows = () => ({
+  head: [
+    'code',
+    'activity',
+    'total float',
+    'longer, the finish moves',
+    'without it, earlier',
+    'longest path in 100',
+  ],
+  rows: rows.value.map(({ activity, i, nudge, drag }) => [
+    plans.viewPlan!.activities[i]!.code,
+    plans.viewPlan!.activities[i]!.name,
+    ownFloat(i),
+    days(nudge),
+    days(drag),
+    figureOf(onPath(activity)),
+  ]),
+})
 const shown = computed(() => (more.value ? rows.value : rows.value.slice(0, SHOWN)))
 </script>
 
@@ -154,7 +174,7 @@ const shown = computed(() => (more.value ? rows.value : rows.value.slice(0, SHOW
     </template>
   </p>
   <p v-if="stepProblem || problem" class="brick" role="alert">{{ stepProblem || problem }}</p>
-  <FactTable v-if="rows.length > 0" data-test="nudges">
+  <FactTable v-if="rows.length > 0" name="What each activity moves" :whole="allRows" data-test="nudges">
     <thead>
       <tr>
         <th>Code</th>

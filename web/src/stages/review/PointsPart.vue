@@ -88,7 +88,7 @@ const show = async (p: Point): Promise<void> => {
       >
     </p>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <FactTable class="points">
+    <FactTable class="points" name="14 points">
       <thead>
         <tr>
           <th>No.</th>

@@ -55,6 +55,20 @@ const shown = computed(() =>
   (found.value?.differences ?? []).filter((d) => kind.value === null || d.kind === kind.value),
 )
 const MOST = 300
+/** All that differs, the parts of an update below it, for a file. */
+const allRows = () => ({
+  head: ['kind', 'what', 'before', 'after', 'alone on the finish'],
+  rows: shown.value.flatMap((d) => [
+    [LABEL[d.kind], d.what, d.before, d.after, moves(d.moves)],
+    ...(d.parts ?? []).map((part, p) => [
+      p === 0 ? 'in order' : 'then',
+      part.what,
+      part.before,
+      part.after,
+      moves(part.moves),
+    ]),
+  ]),
+})
 
 const compare = async (): Promise<void> => {
   if (!other.value) return
@@ -231,7 +245,7 @@ const rest = computed(() =>
         {{ LABEL[k] }} {{ countOf(k) }}
       </ActButton>
     </p>
-    <FactTable v-if="shown.length > 0" class="differences">
+    <FactTable v-if="shown.length > 0" class="differences" name="Differences" :whole="allRows">
       <thead>
         <tr>
           <th>Kind</th>

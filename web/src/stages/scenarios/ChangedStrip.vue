@@ -5,6 +5,7 @@ import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import TimeBackdrop from '../../panes/ground/TimeBackdrop.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import { useTimeDrawing } from '../../panes/ground/useTimeDrawing.ts'
 
 /** What an alternative changed and what only moved with it, over time: here full and outlined, in the plan dashed. */
@@ -43,10 +44,11 @@ const bar = (span: readonly [number, number], top: number, tall: number): string
   const wide = Math.max(tall, to - from) - tall
   return `M${from + r},${top}h${wide}a${r},${r} 0 0 1 0,${tall}h${-wide}a${r},${r} 0 0 1 0,${-tall}z`
 }
+const strip = useTemplateRef<HTMLElement>('strip')
 </script>
 
 <template>
-  <section class="strip" data-test="changed-strip">
+  <section ref="strip" class="strip" data-test="changed-strip">
     <h3>
       {{ changed }} {{ changed === 1 ? 'activity' : 'activities' }} changed,
       {{ beside.moves.length - changed }} only moved
@@ -83,6 +85,7 @@ const bar = (span: readonly [number, number], top: number, tall: number): string
         </svg>
       </div>
     </div>
+    <SaveAs name="What changed and what moved" :drawing="() => strip" />
   </section>
 </template>
 

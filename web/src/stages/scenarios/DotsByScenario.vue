@@ -3,6 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
 import { FINISH_ROW, MARK_PATHS, placeFinishes, shortDay } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import type { Shown } from './shown.ts'
 
 /** The finishes of all, fifty marks each, on one axis of dates: two in a hundred iterations a mark, hollow beyond the 80 %. */
@@ -113,6 +114,7 @@ const rows = computed(() => props.shown.map((one, k) => ({ ...one, ...placed.val
         ><strong>{{ row.name }}</strong></ActButton
       >
     </div>
+    <SaveAs class="save" name="Finishes of the scenarios" :drawing="() => box" />
   </div>
 </template>
 

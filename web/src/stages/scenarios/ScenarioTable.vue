@@ -10,7 +10,7 @@ const rows = computed(() => sideBySide(props.plan, props.shown))
 </script>
 
 <template>
-  <FactTable class="side-by-side" data-test="side-by-side">
+  <FactTable class="side-by-side" name="Scenarios side by side" data-test="side-by-side">
     <thead>
       <tr>
         <td />

@@ -23,7 +23,7 @@ import {
   MARKS,
 } from '@geodrome/core'
 import { pairFinishes } from '../../composables/pairing.ts'
-import { download } from '../../composables/download.ts'
+import { download } from '../../saving/download.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'

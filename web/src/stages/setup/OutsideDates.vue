@@ -98,7 +98,7 @@ const hasFiles = computed(() => dates.value.some(({ source }) => source.plan ===
 <template>
   <section v-if="dates.length > 0" class="outside-dates" data-test="outside-dates">
     <h2>Dates from other plans</h2>
-    <FactTable>
+    <FactTable name="Dates from other plans">
       <thead>
         <tr>
           <th>Activity</th>
