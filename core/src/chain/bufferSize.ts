@@ -41,6 +41,7 @@ const simulatedDays = (
 ): number => {
   const held = estimatesOf(given)
   const length = new Float64Array(DRAWS)
+  const drawn = new Float64Array(DRAWS)
   let focused = 0
   for (const i of course) {
     const activity = given.activities[i]!
@@ -61,7 +62,8 @@ const simulatedDays = (
         : found.estimate
     const quantile = estimateQuantile(estimate)
     const draw = stream('lhs', drawKey(SEED, 'activity', activity.id), DRAWS)
-    for (let k = 0; k < DRAWS; k++) length[k]! += Math.max(0, quantile(draw(k))) / dayMinutes
+    draw.fill(0, DRAWS, drawn)
+    for (let k = 0; k < DRAWS; k++) length[k]! += Math.max(0, quantile(drawn[k]!)) / dayMinutes
   }
   return Math.max(0, amountAt(length.sort(), 100 * confidence) - focused)
 }

@@ -1,9 +1,9 @@
 import { instantOf } from '../time/instant.ts'
-import { createEngine } from '../schedule/engine.ts'
 import type { Activity, AgreedChain, ChainSettings, Plan } from '../plan/schema.ts'
 import { estimatesOf } from '../forecast/whichEstimate.ts'
 import { percentileSorted, shareAtOrBelow } from '../forecast/percentile.ts'
-import { drawDurations, simulationModel, type SimulationOptions } from '../forecast/simulate/model.ts'
+import { drawAgain } from '../forecast/simulate/drawAgain.ts'
+import { simulationModel, type SimulationOptions } from '../forecast/simulate/model.ts'
 import { bufferEnd } from './bufferEnds.ts'
 import { currentChain } from './currentChain.ts'
 import { isChainWork } from './focused.ts'
@@ -60,14 +60,9 @@ export const chainTest = (
   const hours = network.calendars.get(settings.calendar ?? plan.project.calendar)
   const ends = agreed.buffers.map(() => new Int32Array(iterations))
   const endOf = agreed.buffers.map((buffer) => bufferEnd(network, agreed, buffer))
-  const engine = createEngine(network, model.mayBeAbsent)
-  const remaining = new Int32Array(network.order.length)
-  for (let k = 0; k < iterations; k++) {
-    model.drawWeather?.(k)
-    drawDurations(model, k, remaining)
-    const { early } = engine.run(remaining)
-    endOf.forEach((end, b) => (ends[b]![k] = end(early) ?? instantOf(agreed.buffers[b]!.start, 'start')))
-  }
+  drawAgain(model, 0, iterations, (k, _, { early }) =>
+    endOf.forEach((end, b) => (ends[b]![k] = end(early) ?? instantOf(agreed.buffers[b]!.start, 'start'))),
+  )
   return agreed.buffers.map(({ id, start, finish }, b): BufferTest => {
     const sorted = ends[b]!.sort()
     const end = percentileSorted(sorted, 100 * settings.confidence)

@@ -14,10 +14,11 @@ import {
   summarise,
   type SimulationOptions,
 } from './index.ts'
+import { durationIn } from './simulate/model.ts'
 import { betaQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
-import { permutation, stream, streamKey, uniform } from './random/draws.ts'
+import { Permutation, stream, streamKey, uniform } from './random/draws.ts'
 import { averageRanks, correlation } from './rankCorrelation.ts'
 
 const { plan } = readPlan(
@@ -31,7 +32,9 @@ const runAll = (p = plan, o = options) => {
   /** Remaining duration of an activity by iteration. */
   const durations = (i: number) => {
     const varies = model.varying.find(({ activity }) => activity === i)
-    return Int32Array.from({ length: o.iterations }, (_, k) => varies?.at(k) ?? model.network.remaining[i]!)
+    return Int32Array.from({ length: o.iterations }, (_, k) =>
+      varies ? durationIn(varies, k) : model.network.remaining[i]!,
+    )
   }
   return { model, all, durations }
 }
@@ -69,8 +72,9 @@ describe('draws', () => {
   it('permute 0 … n−1 under every key', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 700 }), fc.integer(), (n, key) => {
-        const permuted = permutation(key, n)
-        expect(new Set(Array.from({ length: n }, (_, i) => permuted(i))).size).toBe(n)
+        const permuted = new Float64Array(n)
+        new Permutation(key, n).fill(0, n, permuted)
+        expect([...permuted].sort((a, b) => a - b)).toEqual(Array.from({ length: n }, (_, i) => i))
       }),
       { numRuns: 200 },
     )
@@ -78,7 +82,7 @@ describe('draws', () => {
   it('meet every stratum once, are uniform, and two streams are not correlated', () => {
     const n = 20_000
     const [a, b] = ['a', 'b'].map((id) =>
-      Array.from({ length: n }, (_, i) => stream('lhs', streamKey(1, id), n)(i)),
+      Array.from({ length: n }, (_, i) => stream('lhs', streamKey(1, id), n).at(i)),
     ) as [number[], number[]]
     expect(new Set(a.map((u) => Math.floor(u * n))).size).toBe(n)
     const toRanks = (x: number[]) => averageRanks(Int32Array.from(x, (u) => Math.floor(u * 1e9)))

@@ -68,6 +68,14 @@ describe.each([
             const counts = new Int32Array(network.order.length)
             engine.countLongestPath(counts)
             expect([...counts]).toEqual([...wanted.onLongestPath])
+            // Some of them otherwise: the same finish as scheduling with those, and what was placed stays.
+            const seeds = [0, 3, 7].filter((i) => remaining[i]! > 0)
+            const before = [...placed.start, ...placed.finish]
+            const other = remaining.map((minutes, i) =>
+              seeds.includes(i) ? (minutes * 7 + 480) % 2500 || 1 : minutes,
+            )
+            expect(engine.finishWith(other, seeds)).toBe(schedule(withRemaining(plan, other)).projectFinish)
+            expect([...placed.start, ...placed.finish]).toEqual(before)
             compared++
           }
         },

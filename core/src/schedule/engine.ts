@@ -7,6 +7,7 @@ import { computeFloats, emptyFloats } from './floats.ts'
 import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
 import { compileHammocks, hangHammock } from './hammocks.ts'
 import { placeBackward, placeLate } from './placement.ts'
+import { Propagation } from './propagation.ts'
 import { targetOf } from './target.ts'
 
 /** Dates of the last run of an engine, by activity; the next run overwrites them. */
@@ -26,6 +27,13 @@ export interface Engine {
   readonly network: Network
   /** @param remaining - working minutes left of each activity on its own calendar, length n, each ≥ 0; kept until the next run */
   run(remaining: Int32Array): PlacedDates
+  /**
+   * Where the project would finish, were some durations of the last run others: only what follows from them is scheduled again. What the
+   * last run placed stays.
+   * @param remaining - those of the last run, but for the seeds
+   * @param seeds - activities, by position
+   */
+  finishWith(remaining: Int32Array, seeds: Iterable<number>): Instant
   /** Counts each activity on the longest path of the last run. @param counts - length n, counted up by one */
   countLongestPath(counts: Int32Array): void
 }
@@ -54,6 +62,9 @@ export const createEngine = (network: Network, mayBeAbsent: readonly number[] = 
   const seen = new Uint8Array(n)
   const stack = new Int32Array(n)
   let latest: Int32Array = new Int32Array(0)
+  const propagation = new Propagation(placing)
+  const otherwise = emptyEarlyDates(n)
+  const otherPlaces = isBackward ? { start: new Int32Array(n), finish: new Int32Array(n) } : null
 
   return {
     network,
@@ -69,6 +80,16 @@ export const createEngine = (network: Network, mayBeAbsent: readonly number[] = 
       for (const hammock of hammocks)
         hangHammock(hammock, start, finish, network.projectStart, placed.projectFinish)
       return placed
+    },
+    finishWith: (remaining, seeds) => {
+      otherwise.start.set(dates.start)
+      otherwise.finish.set(dates.finish)
+      otherwise.begin.set(dates.begin)
+      otherwise.beginCount.set(dates.beginCount)
+      propagation.early(otherwise, remaining, seeds)
+      if (!otherPlaces) return latestFinish(network, otherwise)
+      placeBackward(network, otherwise, otherPlaces.start, otherPlaces.finish)
+      return latestOf(otherPlaces.finish, network)
     },
     countLongestPath: (counts) => {
       let depth = 0

@@ -36,50 +36,114 @@ const ROUNDS = 4
  * A keyed permutation of 0 … n−1: mixing steps that are each invertible on the next power of two, walked on while outside.
  * @see Kensler 2013, "Correlated Multi-Jittered Sampling", Pixar technical memo 13-01, for the method
  */
-export const permutation = (key: number, n: number): ((index: number) => number) => {
-  if (n <= 1) return () => 0
-  const bits = 32 - Math.clz32(n - 1)
-  const mask = bits === 32 ? 0xffffffff : (1 << bits) - 1
-  const far = (bits >> 1) + 1
-  const near = far > 1 ? far - 1 : 1
-  const add = new Int32Array(ROUNDS)
-  const multiply = new Int32Array(ROUNDS)
-  for (let round = 0; round < ROUNDS; round++) {
-    add[round] = mix(key + Math.imul(round + 1, 0x9e3779b9))
-    multiply[round] = ((add[round]! >>> 0) >>> 7) | 1
+export class Permutation {
+  private readonly n: number
+  private readonly mask: number
+  private readonly far: number
+  private readonly near: number
+  private readonly add = new Int32Array(ROUNDS)
+  private readonly multiply = new Int32Array(ROUNDS)
+
+  constructor(key: number, n: number) {
+    const bits = n <= 1 ? 0 : 32 - Math.clz32(n - 1)
+    this.n = n
+    this.mask = bits === 32 ? 0xffffffff : (1 << bits) - 1
+    this.far = (bits >> 1) + 1
+    this.near = this.far > 1 ? this.far - 1 : 1
+    for (let round = 0; round < ROUNDS; round++) {
+      this.add[round] = mix(key + Math.imul(round + 1, 0x9e3779b9))
+      this.multiply[round] = ((this.add[round]! >>> 0) >>> 7) | 1
+    }
   }
-  return (index) => {
-    let i = index
-    do {
-      for (let round = 0; round < ROUNDS; round++) {
-        i = (i + add[round]!) & mask
-        i = Math.imul(i, multiply[round]!) & mask
-        i ^= i >>> far
-        i = Math.imul(i, 0xa3d89a5b) & mask
-        i ^= i >>> near
-      }
-      i = (i >>> 0) & mask
-    } while (i >= n)
-    return i
+
+  /** Where indexes from … from + width − 1 go. @param into - filled from `at` on */
+  fill(from: number, width: number, into: Float64Array, at = 0): void {
+    // All in variables of its own: the loop is most of what drawing takes.
+    const { n, mask, far, near, add, multiply } = this
+    const [a0, a1, a2, a3] = [add[0]!, add[1]!, add[2]!, add[3]!]
+    const [m0, m1, m2, m3] = [multiply[0]!, multiply[1]!, multiply[2]!, multiply[3]!]
+    for (let k = 0; k < width; k++) {
+      let i = from + k
+      do {
+        i = Math.imul((i + a0) & mask, m0) & mask
+        i = Math.imul(i ^ (i >>> far), 0xa3d89a5b) & mask
+        i = ((i ^ (i >>> near)) + a1) & mask
+        i = Math.imul(i, m1) & mask
+        i = Math.imul(i ^ (i >>> far), 0xa3d89a5b) & mask
+        i = ((i ^ (i >>> near)) + a2) & mask
+        i = Math.imul(i, m2) & mask
+        i = Math.imul(i ^ (i >>> far), 0xa3d89a5b) & mask
+        i = ((i ^ (i >>> near)) + a3) & mask
+        i = Math.imul(i, m3) & mask
+        i = Math.imul(i ^ (i >>> far), 0xa3d89a5b) & mask
+        i = ((i ^ (i >>> near)) >>> 0) & mask
+      } while (i >= n)
+      into[at + k] = i
+    }
   }
 }
 
 export type Sampling = 'lhs' | 'random'
 
+/** The uniform numbers in (0, 1) of one stream, by iteration. */
+export interface Stream {
+  at(iteration: number): number
+  /** Those of iterations first … first + width − 1. @param into - filled from its beginning */
+  fill(first: number, width: number, into: Float64Array): void
+}
+
 /** What sets the strata of a batch apart from those of the batches before it; 0 for the first. */
 const batchKey = (key: number, batch: number): number => key ^ (batch === 0 ? 0 : mix(batch))
 
-/**
- * The uniform numbers in (0, 1) of one stream, by iteration. Stratified (Latin hypercube): over each batch of n iterations, each n-th
- * of (0, 1) is met exactly once, in an order of the batch's own.
- */
-export const stream = (sampling: Sampling, key: number, n: number): ((iteration: number) => number) => {
-  if (sampling === 'random') return (iteration) => uniform(key, iteration)
-  const jitter = key ^ 0x5bd1e995
-  const strata = [permutation(key, n)]
-  return (iteration) => {
-    const batch = iteration < n ? 0 : Math.floor(iteration / n)
-    const stratum = (strata[batch] ??= permutation(batchKey(key, batch), n))
-    return (stratum(iteration - batch * n) + uniform(jitter, iteration)) / n
+class PlainStream implements Stream {
+  private readonly key: number
+  constructor(key: number) {
+    this.key = key
+  }
+  at(iteration: number): number {
+    return uniform(this.key, iteration)
+  }
+  fill(first: number, width: number, into: Float64Array): void {
+    for (let k = 0; k < width; k++) into[k] = uniform(this.key, first + k)
   }
 }
+
+/**
+ * Stratified (Latin hypercube): over each batch of n iterations, each n-th of (0, 1) is met exactly once, in an order of the batch's own.
+ */
+class StratifiedStream implements Stream {
+  private readonly key: number
+  private readonly jitter: number
+  private readonly n: number
+  private readonly strata: Permutation[]
+  private readonly one = new Float64Array(1)
+
+  constructor(key: number, n: number) {
+    this.key = key
+    this.jitter = key ^ 0x5bd1e995
+    this.n = n
+    this.strata = [new Permutation(key, n)]
+  }
+
+  at(iteration: number): number {
+    this.fill(iteration, 1, this.one)
+    return this.one[0]!
+  }
+
+  fill(first: number, width: number, into: Float64Array): void {
+    const { n, jitter } = this
+    for (let done = 0; done < width;) {
+      const batch = Math.floor((first + done) / n)
+      const from = first + done - batch * n
+      const count = Math.min(width - done, n - from)
+      const strata = (this.strata[batch] ??= new Permutation(batchKey(this.key, batch), n))
+      strata.fill(from, count, into, done)
+      done += count
+    }
+    for (let k = 0; k < width; k++) into[k] = (into[k]! + uniform(jitter, first + k)) / n
+  }
+}
+
+/** The stream of a key. @param n - iterations of a batch, for the stratified one */
+export const stream = (sampling: Sampling, key: number, n: number): Stream =>
+  sampling === 'random' ? new PlainStream(key) : new StratifiedStream(key, n)

@@ -1,5 +1,5 @@
 import { createEngine, type PlacedDates } from '../../schedule/engine.ts'
-import { BLOCK, drawBlock, takeColumn, type SimulationModel } from './model.ts'
+import { BLOCK, DrawnBlock, type SimulationModel } from './model.ts'
 
 /** Draws and schedules iterations from … to − 1 of a run once more. @param look - what it is given holds until it returns */
 export const drawAgain = (
@@ -9,14 +9,13 @@ export const drawAgain = (
   look: (iteration: number, remaining: Int32Array, placed: PlacedDates) => void,
 ): void => {
   const engine = createEngine(model.network, model.mayBeAbsent)
-  const remaining = model.network.remaining.slice()
-  const durations = new Int32Array(remaining.length * BLOCK)
+  const block = new DrawnBlock(model)
   for (let first = from; first < to; first += BLOCK) {
     const width = Math.min(BLOCK, to - first)
-    drawBlock(model, first, width, durations)
+    block.draw(first, width)
     for (let column = 0; column < width; column++) {
       model.drawWeather?.(first + column)
-      takeColumn(model, durations, column, remaining)
+      const remaining = block.columns[column]!
       look(first + column, remaining, engine.run(remaining))
     }
   }

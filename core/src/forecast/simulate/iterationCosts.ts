@@ -76,7 +76,7 @@ export class IterationCosts {
         const draw = model.drawFor('price', id)
         return {
           rates: ratesOf(planned, (resource) => resource?.id === id),
-          factor: (iteration) => Math.max(0, quantile(draw(iteration))),
+          factor: (iteration) => Math.max(0, quantile(draw.at(iteration))),
         }
       }),
     ]

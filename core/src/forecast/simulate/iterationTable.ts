@@ -1,6 +1,6 @@
 import { createEngine } from '../../schedule/engine.ts'
 import { emptyMoney, IterationCosts } from './iterationCosts.ts'
-import { BLOCK, drawBlock, takeColumn, type SimulationModel } from './model.ts'
+import { BLOCK, DrawnBlock, type SimulationModel } from './model.ts'
 
 /**
  * What the iterations of a run gave, row by row. Any number of workers may fill it at once, each its own range of columns, where its
@@ -82,8 +82,7 @@ export const runIterations = (
   const { network, plan } = model
   const n = plan.activities.length
   const engine = createEngine(network, model.mayBeAbsent)
-  const remaining = network.remaining.slice()
-  const durations = new Int32Array(remaining.length * BLOCK)
+  const block = new DrawnBlock(model)
   // Gathered before they are written: rows of a long table lie far apart in memory.
   const finishes = new Int32Array(n * BLOCK)
   const onPath = new Int32Array(network.order.length)
@@ -92,11 +91,11 @@ export const runIterations = (
   const money = emptyMoney(plan.damages.length)
   for (let first = from; first < to; first += BLOCK) {
     const width = Math.min(BLOCK, to - first)
-    drawBlock(model, first, width, durations)
+    block.draw(first, width)
     for (let column = 0; column < width; column++) {
       const iteration = first + column
       model.drawWeather?.(iteration)
-      takeColumn(model, durations, column, remaining)
+      const remaining = block.columns[column]!
       const placed = engine.run(remaining)
       table.finish[iteration] = placed.projectFinish
       for (let i = 0; i < n; i++) finishes[i * BLOCK + column] = placed.finish[i]!

@@ -7,7 +7,7 @@ import { ABSENT } from '../../schedule/forwardPass.ts'
 import { scheduleNetwork, type Schedule } from '../../schedule/schedule.ts'
 import { estimateQuantile, type Quantile } from '../estimate.ts'
 import { isPromised } from '../isPromised.ts'
-import { drawKey, stream, type Sampling } from '../random/draws.ts'
+import { drawKey, stream, type Sampling, type Stream } from '../random/draws.ts'
 import { estimatesOf } from '../whichEstimate.ts'
 import { withRiskWork } from './riskWork.ts'
 import { WeatherCalendars } from './weather.ts'
@@ -33,14 +33,52 @@ export interface SimulationOptions {
   readonly without?: Driver | null
 }
 
-/** Uniform number of an iteration. */
-type Draw = (iteration: number) => number
+/** Remaining durations of iterations first … first + width − 1, working minutes. @param into - filled from its beginning */
+type Fill = (first: number, width: number, into: Float64Array) => void
 
-/** A value that differs from iteration to iteration. */
+/** A duration that differs from iteration to iteration. */
 export interface Varying {
   readonly activity: number
-  /** Remaining duration in an iteration, working minutes. */
-  readonly at: (iteration: number) => number
+  readonly fill: Fill
+}
+
+/** What a varying duration is in one iteration. */
+export const durationIn = ({ fill }: Varying, iteration: number): number => {
+  const one = new Float64Array(1)
+  fill(iteration, 1, one)
+  return one[0]!
+}
+
+/**
+ * A value that several durations go by: of the iterations that are drawn beside each other it is made once for all of them.
+ * @param made - of the draw of an iteration
+ */
+class SharedDraw {
+  private readonly stream: Stream
+  private readonly made: (u: number) => number
+  private readonly values = new Float64Array(BLOCK)
+  private first = -1
+  private width = 0
+
+  constructor(stream: Stream, made: (u: number) => number) {
+    this.stream = stream
+    this.made = made
+  }
+
+  at(iteration: number): number {
+    return this.made(this.stream.at(iteration))
+  }
+
+  /** Of iterations first … first + width − 1; it holds until others are asked for. */
+  of(first: number, width: number): Float64Array {
+    if (first !== this.first || width !== this.width) {
+      this.stream.fill(first, width, this.values)
+      for (let k = 0; k < width; k++) this.values[k] = this.made(this.values[k]!)
+      this.first = first
+      this.width = width
+    }
+    return this.values
+  }
 }
 
 /** Whether a risk happens, and what that costs. */
@@ -67,13 +105,13 @@ export interface SimulationModel {
   /** Makes the weather of an iteration hold in the network's calendars. */
   readonly drawWeather: ((iteration: number) => void) | null
   /** Uniform numbers of other draws: of prices. */
-  readonly drawFor: (kind: string, id: string, part?: string) => Draw
+  readonly drawFor: (kind: string, id: string, part?: string) => Stream
   /** The plan as it is, without anything drawn; of the plan's activities only. */
   readonly planned: Schedule
 }
 
-/** What a risk adds to an activity, in working minutes; 0 in iterations in which it does not occur. */
-type Delay = (iteration: number) => number
+/** Adds to durations what a risk does, in working minutes; nothing in iterations in which it does not occur. */
+type Delay = Fill
 
 /** @throws RangeError for iterations below 1, or a part of a batch */
 export const simulationModel = (given: Plan, options: SimulationOptions): SimulationModel => {
@@ -81,7 +119,7 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
   if (!(iterations >= 1)) throw new RangeError(`simulationModel: ${iterations} iterations`)
   if (iterations % batch !== 0)
     throw new RangeError(`${iterations} iterations are no whole batches of ${batch}`)
-  const drawFor = (kind: string, id: string, part = ''): Draw =>
+  const drawFor = (kind: string, id: string, part = ''): Stream =>
     stream(sampling, drawKey(seed, kind, id, part), batch)
   const isFixed = (kind: Driver['kind'], id: string): boolean => without?.kind === kind && without.id === id
   const hasSpread = options.spread !== false
@@ -103,13 +141,18 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
 
   const factors = new Map(
     plan.factors.map(({ id, low, likely, high, shape }) => {
-      const draw = drawFor('factor', id)
       const quantile = estimateQuantile({ low, likely, high, shape, ends: 'extremes' })
-      return [id, (iteration: number) => Math.max(0, quantile(draw(iteration)))]
+      return [id, new SharedDraw(drawFor('factor', id), (u) => Math.max(0, quantile(u)))]
     }),
   )
-  const risks = plan.risks.map((risk) => riskDraw(risk, drawFor))
-  const happens = new Map(risks.map(({ risk, happens: when }) => [risk.id, when]))
+  /** 1 in iterations in which a risk happens, else 0. */
+  const happens = new Map(
+    plan.risks.map((risk) => {
+      const chance = chanceOf(risk)
+      return [risk.id, new SharedDraw(drawFor('risk', risk.id), (u) => (u < chance ? 1 : 0))]
+    }),
+  )
+  const risks = plan.risks.map((risk) => riskDraw(risk, happens.get(risk.id)!, drawFor))
   const delays = delaysOf(plan, network, happens, drawFor)
 
   const held = estimatesOf(plan)
@@ -134,11 +177,18 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     const draw = drawFor('activity', activity.id)
     varying.push({
       activity: i,
-      at: (iteration) => {
-        let remaining = quantile === null ? planned : Math.max(0, quantile(draw(iteration)) * share)
-        for (const factor of scaling) remaining *= factor(iteration)
-        for (const delay of added) remaining = Math.max(0, remaining + delay(iteration))
-        return Math.round(remaining)
+      fill: (first, width, into) => {
+        if (quantile === null) into.fill(planned, 0, width)
+        else {
+          draw.fill(first, width, into)
+          for (let k = 0; k < width; k++) into[k] = Math.max(0, quantile(into[k]!) * share)
+        }
+        for (const factor of scaling) {
+          const by = factor.of(first, width)
+          for (let k = 0; k < width; k++) into[k]! *= by[k]!
+        }
+        for (const delay of added) delay(first, width, into)
+        for (let k = 0; k < width; k++) into[k] = Math.round(into[k]!)
       },
     })
   })
@@ -152,8 +202,12 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     mayBeAbsent.push(i)
     varying.push({
       activity: i,
-      at: (iteration) =>
-        when(iteration) ? Math.max(0, Math.round(quantile(draw(iteration)) * scale)) : ABSENT,
+      fill: (first, width, into) => {
+        draw.fill(first, width, into)
+        const is = when.of(first, width)
+        for (let k = 0; k < width; k++)
+          into[k] = is[k] === 1 ? Math.max(0, Math.round(quantile(into[k]!) * scale)) : ABSENT
+      },
     })
   }
   return {
@@ -164,7 +218,7 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     varying,
     mayBeAbsent,
     risks,
-    factors,
+    factors: new Map([...factors].map(([id, factor]) => [id, (iteration: number) => factor.at(iteration)])),
     drawWeather: weather && ((iteration) => weather.draw(iteration)),
     drawFor,
     planned: scheduleNetwork(compileNetwork(given)),
@@ -178,16 +232,14 @@ const scaleOf = ({ mitigation }: Risk): number => (mitigation?.done === true ? m
 export const chanceOf = ({ probability, mitigation }: Risk): number =>
   mitigation?.done === true ? mitigation.probability : probability
 
-const riskDraw = (risk: Risk, drawFor: SimulationModel['drawFor']): RiskDraw => {
-  const occurs = drawFor('risk', risk.id)
-  const chance = chanceOf(risk)
+const riskDraw = (risk: Risk, happens: SharedDraw, drawFor: SimulationModel['drawFor']): RiskDraw => {
   const { cost } = risk
   const amount = cost && estimateQuantile({ ...cost, ends: 'extremes' })
   const draw = drawFor('risk cost', risk.id)
   return {
     risk,
-    happens: (iteration) => occurs(iteration) < chance,
-    cost: (iteration) => (amount ? Math.max(0, amount(draw(iteration))) : 0),
+    happens: (iteration) => happens.at(iteration) === 1,
+    cost: (iteration) => (amount ? Math.max(0, amount(draw.at(iteration))) : 0),
   }
 }
 
@@ -195,10 +247,11 @@ const riskDraw = (risk: Risk, drawFor: SimulationModel['drawFor']): RiskDraw => 
 const delaysOf = (
   plan: Plan,
   network: Network,
-  happens: ReadonlyMap<string, (iteration: number) => boolean>,
+  happens: ReadonlyMap<string, SharedDraw>,
   drawFor: SimulationModel['drawFor'],
 ): Map<number, Delay[]> => {
   const delays = new Map<number, Delay[]>()
+  const u = new Float64Array(BLOCK)
   for (const risk of plan.risks) {
     const factor = (risk.sign === 'threat' ? 1 : -1) * scaleOf(risk)
     const shared = drawFor('risk', risk.id, '\u0000shared')
@@ -207,47 +260,57 @@ const delaysOf = (
       const i = network.indexOf.get(impact.activity)!
       const draw = impact.share === true ? shared : drawFor('risk', risk.id, impact.activity)
       const quantile = estimateQuantile(impact.delay)
-      const delay: Delay = (iteration) =>
-        when(iteration) ? factor * Math.max(0, quantile(draw(iteration))) : 0
+      const delay: Delay = (first, width, into) => {
+        const is = when.of(first, width)
+        draw.fill(first, width, u)
+        for (let k = 0; k < width; k++)
+          if (is[k] === 1) into[k] = Math.max(0, into[k]! + factor * Math.max(0, quantile(u[k]!)))
+      }
       delays.set(i, [...(delays.get(i) ?? []), delay])
     }
   }
   return delays
 }
 
-/** Remaining durations of one iteration, in working minutes. @param remaining - filled, length n */
-export const drawDurations = (model: SimulationModel, iteration: number, remaining: Int32Array): void => {
-  remaining.set(model.network.remaining)
-  for (const { activity, at } of model.varying) remaining[activity] = at(iteration)
-}
-
 /** Iterations that are drawn beside each other: what a quantile is read from is then at hand for all of them. */
-export const BLOCK = 32
+export const BLOCK = 128
 
 /**
  * Remaining durations of several iterations, in working minutes. One activity after the other: the table of a shape, read for one iteration
  * of each activity in turn, would be out of reach again before the next.
- * @param width - of them, at most {@link BLOCK}
- * @param block - filled: activity × {@link BLOCK} + iteration − first, for what varies; the rest stays
  */
-export const drawBlock = (
-  { varying }: SimulationModel,
-  first: number,
-  width: number,
-  block: Int32Array,
-): void => {
-  for (const { activity, at } of varying) {
-    const row = activity * BLOCK
-    for (let column = 0; column < width; column++) block[row + column] = at(first + column)
+export class DrawnBlock {
+  /** Durations by iteration of the block, each of length n. */
+  readonly columns: readonly Int32Array[]
+  private readonly all: Int32Array
+  private readonly n: number
+  private readonly varying: readonly Varying[]
+  private readonly values = new Float64Array(BLOCK)
+
+  constructor({ network, varying }: SimulationModel) {
+    const { remaining } = network
+    this.n = remaining.length
+    this.varying = varying
+    this.all = new Int32Array(this.n * BLOCK)
+    this.columns = Array.from({ length: BLOCK }, (_, column) => {
+      const one = this.all.subarray(column * this.n, (column + 1) * this.n)
+      one.set(remaining)
+      return one
+    })
+  }
+
+  /** Draws iterations first … first + width − 1. @param width - at most {@link BLOCK} */
+  draw(first: number, width: number): void {
+    const { all, n, values } = this
+    for (const { activity, fill } of this.varying) {
+      fill(first, width, values)
+      for (let column = 0; column < width; column++) all[column * n + activity] = values[column]!
+    }
   }
 }
 
-/** The durations of one iteration out of a block. @param remaining - filled, length n */
-export const takeColumn = (
-  { varying }: SimulationModel,
-  block: Int32Array,
-  column: number,
-  remaining: Int32Array,
-): void => {
-  for (const { activity } of varying) remaining[activity] = block[activity * BLOCK + column]!
+/** Remaining durations of one iteration, in working minutes. @param remaining - filled, length n */
+export const drawDurations = (model: SimulationModel, iteration: number, remaining: Int32Array): void => {
+  remaining.set(model.network.remaining)
+  for (const one of model.varying) remaining[one.activity] = durationIn(one, iteration)
 }

@@ -9,9 +9,8 @@ import { drawAgain } from './drawAgain.ts'
 import type { IterationTable } from './iterationTable.ts'
 import {
   BLOCK,
-  drawBlock,
+  DrawnBlock,
   simulationModel,
-  takeColumn,
   type Driver,
   type SimulationModel,
   type SimulationOptions,
@@ -49,11 +48,18 @@ export const driversByRank = (
   }
   // In millionths: ranks are made of whole numbers.
   for (const [id, at] of model.factors)
-    found.push({ driver: { kind: 'factor', id }, rank: Math.abs(rank((k) => Math.round(1e6 * at(k)))) })
+    found.push({
+      driver: { kind: 'factor', id },
+      rank: Math.abs(rank((values) => values.forEach((_, k) => (values[k] = Math.round(1e6 * at(k)))))),
+    })
   for (const { risk, happens } of model.risks)
     found.push({
       driver: { kind: 'risk', id: risk.id },
-      rank: Math.abs(rank((k) => (happens(k) ? (risk.sign === 'threat' ? 1 : -1) : 0))),
+      rank: Math.abs(
+        rank((values) =>
+          values.forEach((_, k) => (values[k] = happens(k) ? (risk.sign === 'threat' ? 1 : -1) : 0)),
+        ),
+      ),
     })
   if (options.spread !== false)
     for (const { id } of plan.weather) found.push({ driver: { kind: 'weather', id }, rank: 1 })
@@ -89,7 +95,9 @@ export const owedRun = (plan: Plan, options: SimulationOptions, drivers: readonl
 const besideOf = ({ plan, options, network }: SimulationModel, driver: Driver): Beside => {
   const model = simulationModel(plan, { ...options, without: driver })
   if (driver.kind === 'weather') return { kind: 'model', model }
-  const drawn = new Map(model.varying.map(({ activity, at }) => [model.network.activities[activity]!.id, at]))
+  const drawn = new Map(
+    model.varying.map(({ activity, fill }) => [model.network.activities[activity]!.id, fill]),
+  )
   return {
     kind: 'durations',
     varying: touchedBy(plan, network, driver).map((activity): Varying => {
@@ -97,7 +105,10 @@ const besideOf = ({ plan, options, network }: SimulationModel, driver: Driver): 
       const planned = network.remaining[activity]!
       // Work of a risk is not in the network without it.
       const otherwise = model.network.indexOf.has(id) ? planned : ABSENT
-      return { activity, at: drawn.get(id) ?? (() => otherwise) }
+      return {
+        activity,
+        fill: drawn.get(id) ?? ((_, width, into) => void into.fill(otherwise, 0, width)),
+      }
     }),
   }
 }
@@ -135,36 +146,36 @@ export const runOwed = (run: OwedRun, finish: Int32Array, from: number, to: numb
   const { model, besides, iterations } = run
   const { network } = model
   const engine = createEngine(network, model.mayBeAbsent)
-  const remaining = network.remaining.slice()
-  const durations = new Int32Array(remaining.length * BLOCK)
+  const block = new DrawnBlock(model)
   const otherwise = besides.map((beside) =>
-    beside.kind === 'durations' ? new Int32Array(beside.varying.length * BLOCK) : null,
+    beside.kind === 'durations' ? beside.varying.map(() => new Float64Array(BLOCK)) : [],
   )
-  const kept = new Int32Array(remaining.length)
+  const kept = new Int32Array(network.remaining.length)
+  const seeds: number[] = []
   for (let first = from; first < to; first += BLOCK) {
     const width = Math.min(BLOCK, to - first)
-    drawBlock(model, first, width, durations)
+    block.draw(first, width)
     besides.forEach((beside, b) => {
       if (beside.kind === 'durations')
-        beside.varying.forEach(({ at }, v) => {
-          for (let column = 0; column < width; column++)
-            otherwise[b]![v * BLOCK + column] = at(first + column)
-        })
+        beside.varying.forEach(({ fill }, v) => fill(first, width, otherwise[b]![v]!))
     })
     for (let column = 0; column < width; column++) {
       const iteration = first + column
       model.drawWeather?.(iteration)
-      takeColumn(model, durations, column, remaining)
+      const remaining = block.columns[column]!
       finish[iteration] = engine.run(remaining).projectFinish
       for (let b = 0; b < besides.length; b++) {
         const beside = besides[b]!
         if (beside.kind !== 'durations') continue
         const { varying } = beside
+        seeds.length = 0
         varying.forEach(({ activity }, v) => {
           kept[v] = remaining[activity]!
-          remaining[activity] = otherwise[b]![v * BLOCK + column]!
+          remaining[activity] = otherwise[b]![v]![column]!
+          if (remaining[activity] !== kept[v]) seeds.push(activity)
         })
-        finish[(b + 1) * iterations + iteration] = engine.run(remaining).projectFinish
+        finish[(b + 1) * iterations + iteration] =
+          seeds.length === 0 ? finish[iteration] : engine.finishWith(remaining, seeds)
         varying.forEach(({ activity }, v) => (remaining[activity] = kept[v]!))
       }
     }

@@ -1,17 +1,16 @@
 import { averageRanks, correlation } from '../rankCorrelation.ts'
 import type { IterationTable } from './iterationTable.ts'
-import type { SimulationModel } from './model.ts'
+import { BLOCK, type SimulationModel, type Varying } from './model.ts'
 
-/** How what is drawn goes with the finish of a run: rank correlation (Spearman) of any value by iteration. */
+/** How what is drawn goes with the finish of a run: rank correlation (Spearman) of any value by iteration. @returns given what fills those values in */
 export const rankWithFinish = ({
   finish,
   iterations,
-}: IterationTable): ((at: (iteration: number) => number) => number) => {
+}: IterationTable): ((fill: (values: Int32Array) => void) => number) => {
   const finishRanks = averageRanks(finish)
   const values = new Int32Array(iterations)
-  return (at) => {
-    // Drawn once more: to keep every duration of every iteration would double what a run holds.
-    for (let k = 0; k < iterations; k++) values[k] = at(k)
+  return (fill) => {
+    fill(values)
     return correlation(averageRanks(values), finishRanks)
   }
 }
@@ -19,5 +18,16 @@ export const rankWithFinish = ({
 /** Of each activity whose duration is drawn, by position: the rank correlation of its duration with the finish. */
 export const sensitivities = (model: SimulationModel, table: IterationTable): Map<number, number> => {
   const rank = rankWithFinish(table)
-  return new Map(model.varying.map(({ activity, at }) => [activity, rank(at)]))
+  const drawn = new Float64Array(BLOCK)
+  // Drawn once more: to keep every duration of every iteration would double what a run holds.
+  const again =
+    ({ fill }: Varying) =>
+    (values: Int32Array): void => {
+      for (let first = 0; first < values.length; first += BLOCK) {
+        const width = Math.min(BLOCK, values.length - first)
+        fill(first, width, drawn)
+        values.set(drawn.subarray(0, width), first)
+      }
+    }
+  return new Map(model.varying.map((one) => [one.activity, rank(again(one))]))
 }

@@ -23,6 +23,7 @@ import {
   type Driver,
   type SimulationOptions,
 } from '../index.ts'
+import { durationIn } from './model.ts'
 import { stream } from '../random/draws.ts'
 import { percentileSorted } from '../percentile.ts'
 import { WeatherCalendars } from './weather.ts'
@@ -97,7 +98,7 @@ describe('factors and spreads', () => {
     const apart = ran(planOf({ ...chain, spreads: [{ id: 's', ...wide }] }))
     const ratio = ({ model }: typeof together): number[] => {
       const [a, b] = model.varying
-      return Array.from({ length: 50 }, (_, k) => b!.at(k) / a!.at(k))
+      return Array.from({ length: 50 }, (_, k) => durationIn(b!, k) / durationIn(a!, k))
     }
     for (const one of ratio(together)) expect(one).toBeCloseTo(1.5, 2)
     expect(new Set(ratio(apart).map((one) => Math.round(one * 10))).size).toBeGreaterThan(5)
@@ -156,7 +157,7 @@ describe('risks', () => {
     const added = (share: boolean): boolean[] => {
       const { model } = ran(withRisk({ probability: 1, impacts: impacts(share) }))
       const [a, b] = model.varying
-      return Array.from({ length: 40 }, (_, k) => a!.at(k) - 960 === b!.at(k) - 1440)
+      return Array.from({ length: 40 }, (_, k) => durationIn(a!, k) - 960 === durationIn(b!, k) - 1440)
     }
     expect(new Set(added(true))).toEqual(new Set([true]))
     expect(added(false)).toContain(false)
@@ -492,7 +493,7 @@ describe('a run', () => {
   it('in batches covers each of them whole, in another order, and settles like its batches', () => {
     const draw = stream('lhs', 77, 100)
     const strata = (batch: number) =>
-      Array.from({ length: 100 }, (_, k) => Math.floor(draw(batch * 100 + k) * 100))
+      Array.from({ length: 100 }, (_, k) => Math.floor(draw.at(batch * 100 + k) * 100))
     for (const batch of [0, 1, 5]) expect(new Set(strata(batch)).size).toBe(100)
     expect(strata(0)).not.toEqual(strata(1))
     const { model, table } = ran(varied, { iterations: 8000, batch: 1000 })

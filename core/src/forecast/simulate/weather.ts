@@ -137,7 +137,7 @@ class WeatherDays {
     const { seed, sampling, batch } = this.drawing
     const date = formatInstant(day * MINUTES_PER_DAY).slice(0, 10)
     const draw = stream(sampling, drawKey(seed, 'weather', this.weather.calendar, date), batch)
-    this.lost.push((iteration) => draw(iteration) < chance)
+    this.lost.push((iteration) => draw.at(iteration) < chance)
   }
 
   private safeWork(day: number): readonly [Instant, Instant] | null {
