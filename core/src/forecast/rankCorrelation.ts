@@ -1,7 +1,24 @@
+/** Values and their places that fit one number side by side, exactly. */
+const MOST_SIDE_BY_SIDE = 2 ** 53 / 2 ** 32
+
+/** Places of values in ascending order, the earlier of equal ones first. */
+const orderOf = (values: Int32Array): Int32Array => {
+  const n = values.length
+  if (n > MOST_SIDE_BY_SIDE)
+    return Int32Array.from({ length: n }, (_, i) => i).sort((a, b) => values[a]! - values[b]!)
+  // Numbers sort by themselves several times faster than by a function that compares.
+  const keys = new Float64Array(n)
+  for (let i = 0; i < n; i++) keys[i] = values[i]! * n + i
+  keys.sort()
+  const order = new Int32Array(n)
+  for (let k = 0; k < n; k++) order[k] = keys[k]! - Math.floor(keys[k]! / n) * n
+  return order
+}
+
 /** Ranks 1 … n, those of equal values averaged. */
 export const averageRanks = (values: Int32Array): Float64Array => {
   const n = values.length
-  const order = Int32Array.from({ length: n }, (_, i) => i).sort((a, b) => values[a]! - values[b]!)
+  const order = orderOf(values)
   const ranks = new Float64Array(n)
   for (let from = 0; from < n;) {
     let to = from + 1

@@ -3,6 +3,7 @@ import { workBetween } from '../time/arithmetic.ts'
 import { lengthsOf, type DayLengths } from '../plan/durations.ts'
 import type { Plan } from '../plan/schema.ts'
 import { moneyView, type MoneyView } from '../cost/moneyView.ts'
+import { finishesAlone } from '../forecast/simulate/finishes.ts'
 import { iterationTable, runIterations, type IterationTable } from '../forecast/simulate/iterationTable.ts'
 import { simulationModel, type SimulationModel, type SimulationOptions } from '../forecast/simulate/model.ts'
 import { fiftyDots, summarise, type SimulationSummary } from '../forecast/simulate/summary.ts'
@@ -88,7 +89,7 @@ const ran = (plan: Plan, options: SimulationOptions): Pick<ReportedRun, 'model' 
   return { model, table }
 }
 
-const finishesOf = ({ finish }: IterationTable, required: Instant | null): FinishesRun => {
+const finishesOf = (finish: Int32Array, required: Instant | null): FinishesRun => {
   const sorted = finish.slice().sort()
   return {
     finish,
@@ -102,9 +103,9 @@ const finishesOf = ({ finish }: IterationTable, required: Instant | null): Finis
 
 /** The finishes of a plan on the draws that the report is made on. */
 export const finishesRun = (plan: Plan, options: SimulationOptions, required: Instant | null): FinishesRun =>
-  finishesOf(ran(plan, options).table, required)
+  finishesOf(finishesAlone(simulationModel(plan, options)), required)
 
 const runOf = (plan: Plan, options: SimulationOptions, required: Instant | null): ReportedRun => {
   const { model, table } = ran(plan, options)
-  return { ...finishesOf(table, required), model, table, options, summary: summarise(model, table) }
+  return { ...finishesOf(table.finish, required), model, table, options, summary: summarise(model, table) }
 }

@@ -38,7 +38,18 @@ interface Costly {
   readonly isStarted: boolean
 }
 
-/** Lump and rate of one source of cost, whose prices one draw moves together. */
+/** What one source brings to the cost of one activity. */
+interface Part {
+  readonly of: Costly
+  /** Position of that in the list of what costs. */
+  readonly at: number
+  readonly rates: Rates
+  /** Of what has no actual cost: all that accrues, whenever. */
+  readonly lump: number
+  readonly perMinute: number
+}
+
+/** One source of cost, whose prices one draw moves together. */
 interface Source {
   readonly rates: Rates
   readonly factor: (iteration: number) => number
@@ -51,7 +62,8 @@ interface Source {
 export class IterationCosts {
   private readonly model: SimulationModel
   private readonly costly: readonly Costly[]
-  private readonly sources: readonly Source[]
+  private readonly lengths: Float64Array
+  private readonly sources: readonly (Source & { readonly parts: readonly Part[] })[]
   private readonly mitigations: number
   /** Damages by clause and measured finish. */
   private readonly charged: readonly Map<number, number>[]
@@ -69,7 +81,7 @@ export class IterationCosts {
       ({ priceSpread }) => priceSpread !== null && model.options.spread !== false,
     )
     const isSpread = new Set(spread.map(({ id }) => id))
-    this.sources = [
+    const sources: Source[] = [
       { rates: ratesOf(planned, (resource) => !resource || !isSpread.has(resource.id)), factor: () => 1 },
       ...spread.map(({ id, priceSpread }): Source => {
         const quantile = estimateQuantile({ ...priceSpread!, ends: 'extremes' })
@@ -80,7 +92,9 @@ export class IterationCosts {
         }
       }),
     ]
-    this.costly = costlyOf(model, this.sources)
+    this.costly = costlyOf(model, sources)
+    this.lengths = new Float64Array(this.costly.length)
+    this.sources = sources.map((source) => ({ ...source, parts: partsOf(source.rates, this.costly) }))
     this.mitigations = plan.risks.reduce(
       (sum, { mitigation }) => sum + (mitigation?.done === true ? mitigation.cost : 0),
       0,
@@ -117,10 +131,13 @@ export class IterationCosts {
     let cost = this.mitigations
     let overhead = 0
     let ownCost = 0
+    for (let c = 0; c < this.costly.length; c++)
+      this.lengths[c] = this.lengthOf(this.costly[c]!, remaining, placed)
     for (const source of this.sources) {
       const factor = source.factor(iteration)
-      for (const one of this.costly) {
-        const amount = factor * costIn(source.rates, one, this.lengthOf(one, remaining, placed))
+      for (const part of source.parts) {
+        const one = part.of
+        const amount = factor * costIn(part, this.lengths[part.at]!)
         cost += amount
         if (one.kind === 'hammock') overhead += amount
         if (byActivity) byActivity[one.activity]! += amount
@@ -203,14 +220,20 @@ const costlyOf = ({ planned }: SimulationModel, sources: readonly Source[]): Cos
   })
 }
 
+const partsOf = (rates: Rates, costly: readonly Costly[]): Part[] =>
+  costly.flatMap((of, at) => {
+    const sum = (by: Rates['lump']): number => ACCRUALS.reduce((all, when) => all + by[when][of.activity]!, 0)
+    const [lump, perMinute] = [sum(rates.lump), sum(rates.perMinute)]
+    return lump === 0 && perMinute === 0 ? [] : [{ of, at, rates, lump, perMinute }]
+  })
+
 /** The part of an activity's cost that one source brings: all of it, or, where an actual cost is given, what is still to come. */
-const costIn = (rates: Rates, one: Costly, length: number): number => {
-  const i = one.activity
+const costIn = ({ of, rates, lump, perMinute }: Part, length: number): number => {
+  if (of.actual === null) return lump + perMinute * length
   let cost = 0
   for (const when of ACCRUALS) {
-    const whole = rates.lump[when][i]! + rates.perMinute[when][i]! * length
-    if (whole === 0) continue
-    cost += one.actual === null ? whole : whole * (1 - accruedOf(one, when, length))
+    const whole = rates.lump[when][of.activity]! + rates.perMinute[when][of.activity]! * length
+    if (whole !== 0) cost += whole * (1 - accruedOf(of, when, length))
   }
   return cost
 }
