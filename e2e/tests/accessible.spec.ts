@@ -64,6 +64,9 @@ for (const theme of ['daylight', 'dusk'] as const)
     await page.goto('/')
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await check('home')
+    await page.goto('/stagger')
+    await expect(page.getByTestId('stagger-table')).toBeVisible()
+    await check('stagger')
     for (const stage of [
       'setup',
       'calendars',

@@ -1,4 +1,4 @@
-import { expect, test } from './plan.ts'
+import { choose, expect, test } from './plan.ts'
 
 test('live with an agreed chain: what to do today, why, does it hold, and the size that would', async ({
   page,
@@ -89,4 +89,54 @@ test('agree a chain: sizes by rule and by hand, nonsense refused, let go and und
       return [plan.scenarios.at(-1)?.name, plan.project.chain.agreed.chain.length]
     })
     .toEqual(['Critical chain', 14])
+})
+
+test('two plans need the same welders: stagger them by priority, see why, keep it as a scenario of the later one', async ({
+  page,
+}) => {
+  const week = Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri'].map((day) => [day, ['08:00-16:00']]))
+  const welders = { id: 'w', code: 'WLD9', name: 'Pressure welders', kind: 'people' }
+  const planOf = (code: string, requiredFinish: string) => ({
+    format: 'geodrome-plan',
+    version: 1,
+    calendars: [{ id: 'day', name: 'Day', week }],
+    project: { code, name: `Boiler ${code}`, start: '2027-03-01', calendar: 'day', requiredFinish },
+    activities: [
+      { id: 'a', code: 'A10', name: 'Weld drums', duration: '4d' },
+      { id: 'b', code: 'A20', name: 'Test under pressure', duration: '2d' },
+    ],
+    links: [{ from: 'a', to: 'b' }],
+    resources: [{ ...welders, available: [{ from: null, amount: 2 }] }],
+    assignments: [{ activity: 'a', resource: 'w', amount: 2 }],
+  })
+  const ids: string[] = []
+  for (const plan of [planOf('BOIL1', '2027-03-12'), planOf('BOIL2', '2027-03-19')])
+    ids.push(((await (await page.request.post('/api/plans', { data: plan })).json()) as { id: string }).id)
+  try {
+    await page.goto('/stagger')
+    await choose(page, 'Staggered at', /^WLD9 Pressure welders, in 2 plans/)
+    const row = (code: string) => page.getByTestId(`stagger-${code}`)
+    // The one that is due first goes first: two focused days of welding, then the other's.
+    await expect(page.getByTestId('stagger-title')).toHaveText('1 plan begins later, by 2 calendar days.')
+    await expect(row('BOIL1')).toContainText('there is room from its start')
+    await expect(row('BOIL2')).toContainText('Wed 3 Mar 2027')
+    await expect(row('BOIL2')).toContainText('waits for BOIL1 until 2 Mar')
+
+    // The other way round the other waits.
+    await row('BOIL2').getByRole('button', { name: 'BOIL2 before BOIL1' }).click()
+    await expect(row('BOIL1')).toContainText('waits for BOIL2 until 2 Mar')
+    await expect(row('BOIL2')).toContainText('there is room from its start')
+    await page.getByRole('button', { name: 'Make it a scenario of BOIL1' }).click()
+    await row('BOIL1').getByRole('link', { name: 'The scenario' }).click()
+    await expect(page.getByRole('columnheader', { name: 'Staggered at Pressure welders' })).toBeVisible()
+    const stored = (await (await page.request.get(`/api/plans/${ids[0]}`)).json()) as {
+      plan: { project: { start: string }; scenarioChanges: { change: object }[] }
+    }
+    expect(stored.plan.project.start).toBe('2027-03-01')
+    expect(stored.plan.scenarioChanges.map(({ change }) => change)).toEqual([
+      { kind: 'project', set: { start: '2027-03-03' } },
+    ])
+  } finally {
+    for (const id of ids) await page.request.delete(`/api/plans/${id}`)
+  }
 })

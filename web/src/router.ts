@@ -29,6 +29,7 @@ export const router = createRouter({
       meta: OPEN,
     },
     { path: '/accounts', name: 'accounts', component: () => import('./stages/people/AccountsPage.vue') },
+    { path: '/stagger', name: 'stagger', component: () => import('./stages/home/StaggerPage.vue') },
     { path: '/new', name: 'new', component: () => import('./stages/home/NewPlanPage.vue') },
     {
       path: '/plan/:id',

@@ -6,3 +6,5 @@ export { currentChain, thresholdAt, type BufferState, type CurrentChain, type Us
 export { feverPoints, type FeverPoint } from './fever.ts'
 export { chainTest, type BufferTest } from './chainTest.ts'
 export { chainChanges } from './chainChanges.ts'
+// Of several plans
+export { drumOf, stagger, type DrumWork, type Staggered, type StaggeredPlan } from './stagger.ts'

@@ -194,7 +194,7 @@ const joinedByActivity = (outside: readonly OutsideHours[]): OutsideHours[] => {
  * Walks load and availability together.
  * @param busy - where the resource has hours of its own: what is asked for at any hour
  */
-const overloadsOf = (
+export const overloadsOf = (
   { from, load }: Pick<Steps, 'from' | 'load'>,
   availability: Availability,
   busy: Pick<Steps, 'from' | 'load'> | null,

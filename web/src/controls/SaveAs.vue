@@ -63,9 +63,7 @@ const save = async (kind: 'svg' | 'png' | 'csv' | 'xlsx'): Promise<void> => {
 
 <template>
   <span class="save-as" data-not-saved>
-    <MenuButton :label="`Save “${name}” as`" :options="options" @choose="save"
-      >Save as</MenuButton
-    >
+    <MenuButton :label="`Save “${name}” as`" :options="options" @choose="save">Save as</MenuButton>
     <span v-if="problem" class="brick" role="alert">{{ problem }}</span>
   </span>
 </template>

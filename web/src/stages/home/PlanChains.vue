@@ -42,7 +42,10 @@ const picture = useTemplateRef<HTMLElement>('picture')
 
 <template>
   <section class="chains" aria-label="Critical chains" data-test="plan-chains">
-    <h2>Critical chains</h2>
+    <h2>
+      Critical chains
+      <RouterLink class="noun lead" to="/stagger">Stagger plans at a resource</RouterLink>
+    </h2>
     <div v-if="known.length > 0" class="beside">
       <div ref="picture" class="picture">
         <FeverGround v-slot="{ x, y, width }" :thresholds="thresholds" :label="label">
@@ -128,5 +131,10 @@ const picture = useTemplateRef<HTMLElement>('picture')
 }
 :deep(th.right) {
   text-align: right;
+}
+.lead {
+  margin-left: 12px;
+  font-size: 13.5px;
+  font-weight: 600;
 }
 </style>
