@@ -5,15 +5,20 @@ export interface LongWork<Q, A> {
   readonly isRunning: Ref<boolean>
   /** Why there is no answer; empty where there is, or will be. */
   readonly failure: Ref<string>
+  /** Whether it was stopped before it was done. */
+  readonly wasStopped: Ref<boolean>
   /** Begins anew: what is under way is ended. */
   begin(question: Q, hear: (answer: A) => void): void
   end(): void
+  /** Ends it because somebody asks for that. */
+  stop(): void
 }
 
 /** Work in a worker of its own, which is ended by ending the worker; with the page it ends, too. */
 export const useLongWork = <Q, A>(create: () => Worker): LongWork<Q, A> => {
   const isRunning = ref(false)
   const failure = ref('')
+  const wasStopped = ref(false)
   let worker: Worker | null = null
   const end = (): void => {
     worker?.terminate()
@@ -24,10 +29,16 @@ export const useLongWork = <Q, A>(create: () => Worker): LongWork<Q, A> => {
   return {
     isRunning,
     failure,
+    wasStopped,
     end,
+    stop() {
+      if (isRunning.value) wasStopped.value = true
+      end()
+    },
     begin(question, hear) {
       end()
       failure.value = ''
+      wasStopped.value = false
       isRunning.value = true
       worker = create()
       worker.onmessage = ({ data }: MessageEvent<LongReply<A>>): void => {

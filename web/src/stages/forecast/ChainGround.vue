@@ -177,6 +177,8 @@ const feeds = computed(() =>
       : []
   }),
 )
+/** Room for the words of a gap, which end before what waits. */
+const GAP_WORDS = 58
 </script>
 
 <template>
@@ -298,7 +300,7 @@ const feeds = computed(() =>
         <text
           v-if="one.gap"
           class="gap"
-          :x="scale.x(one.capsules[0]?.span.start ?? 0) - 6"
+          :x="Math.max(GAP_WORDS, scale.x(one.capsules[0]?.span.start ?? 0) - 6)"
           :y="one.y - 7"
           text-anchor="end"
         >

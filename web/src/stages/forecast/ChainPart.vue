@@ -25,6 +25,7 @@ import ActButton from '../../controls/ActButton.vue'
 import NumberField from '../../controls/NumberField.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
+import LongWorkLine from '../../controls/LongWorkLine.vue'
 import SaveAs from '../../controls/SaveAs.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
@@ -61,7 +62,9 @@ interface Found {
   readonly sizings: ReadonlyMap<ChainSettings['sizing'], Extract<ChainPart, { kind: 'sizing' }>>
 }
 const found = shallowRef<Found | null>(null)
-const { isRunning, failure, begin } = useLongWork<ChainQuestion, ChainPart>(() => new ChainWorker())
+const { isRunning, failure, wasStopped, begin, stop } = useLongWork<ChainQuestion, ChainPart>(
+  () => new ChainWorker(),
+)
 const ITERATIONS = 2000
 const seek = (): void => {
   const of = plan.value
@@ -135,7 +138,12 @@ const requiredAt = computed(() => {
   return requiredFinish === null ? null : instantOf(requiredFinish, 'finish')
 })
 const title = computed(() => {
-  if (!drawn.value) return isRunning.value ? 'Looking for the chain …' : 'No chain can be found.'
+  if (!drawn.value)
+    return isRunning.value
+      ? 'Looking for the chain …'
+      : wasStopped.value
+        ? 'Stopped before the chain was found.'
+        : 'No chain can be found.'
   if (drawn.value.chain.length === 0) return 'There is no work left that could make a chain.'
   const { promised } = drawn.value
   const required = requiredAt.value
@@ -355,7 +363,6 @@ const feverRows = () => ({
       <span v-if="agreed" class="soft"
         >Agreed {{ dateWords(agreed.at, 'start') }}; brackets are what was agreed.</span
       >
-      <span v-else-if="isRunning" class="soft" role="status">Counting …</span>
     </div>
     <ChainGround
       v-if="drawn && drawn.chain.length > 0"
@@ -459,8 +466,14 @@ const feverRows = () => ({
     ><span v-if="drawn"
       >Chain: {{ counted(drawn.chain.length, 'activity') }},
       {{ counted(drawn.buffers.filter(({ kind }) => kind === 'feeding').length, 'feeding buffer') }}</span
-    ><span v-if="reported">{{ counted(reported.gaps.length, 'gap') }}</span></FootLine
-  >
+    ><span v-if="reported">{{ counted(reported.gaps.length, 'gap') }}</span
+    ><LongWorkLine
+      :is-running="isRunning"
+      :was-stopped="wasStopped"
+      :doing="drawn ? 'Testing whether the buffers hold' : 'Looking for the chain'"
+      @stop="stop"
+      @again="seek"
+  /></FootLine>
 </template>
 
 <style scoped>

@@ -14,6 +14,7 @@ import {
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import FactTable from '../../controls/FactTable.vue'
+import LongWorkLine from '../../controls/LongWorkLine.vue'
 import NumberField from '../../controls/NumberField.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
@@ -62,7 +63,9 @@ const isEditing = ref(!plan.value.activities.some(({ crash }) => crash))
 const found = shallowRef<{ readonly plan: Plan; readonly asked: string; readonly view: CrashView } | null>(
   null,
 )
-const { isRunning, failure, begin, end } = useLongWork<CrashRequest, CrashView>(() => new CrashWorker())
+const { isRunning, failure, wasStopped, begin, end, stop } = useLongWork<CrashRequest, CrashView>(
+  () => new CrashWorker(),
+)
 const asked = computed(() => `${to.value}|${amounts.value}`)
 /** Sought anew for another plan or another question; what was found for another is not shown. */
 const seek = (): void => {
@@ -132,7 +135,9 @@ const title = computed(() => {
   if (!v)
     return isRunning.value
       ? 'Looking for the cheapest way to each finish …'
-      : 'What would an earlier finish cost?'
+      : wasStopped.value
+        ? 'Stopped before a way was found.'
+        : 'What would an earlier finish cost?'
   if (v.steps.length < 2) return 'Nothing that can be crashed brings the finish forward.'
   const shortest = v.steps.at(-1)!
   if (asks.value === 'date' && deadline.value !== null && answerAt.value < 0)
@@ -365,7 +370,13 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
   <FootLine>
     <span>{{ counted(view?.crashable ?? 0, 'activity') }} can be crashed</span>
     <span v-if="view">{{ counted(view.steps.length, 'finish date') }} on the calendars</span>
-    <span v-if="isRunning" role="status">Looking …</span>
+    <LongWorkLine
+      :is-running="isRunning"
+      :was-stopped="wasStopped"
+      doing="Looking for the cheapest way"
+      @stop="stop"
+      @again="seek"
+    />
   </FootLine>
 </template>
 

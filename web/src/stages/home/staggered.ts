@@ -9,7 +9,7 @@ import {
 } from '@geodrome/core'
 
 /** What a resource goes by in every plan that has it. */
-export const drumCode = ({ code, name }: Resource): string => code || name
+const drumCode = ({ code, name }: Resource): string => code || name
 
 /** A resource that plans could be staggered at. */
 export interface Drum {
