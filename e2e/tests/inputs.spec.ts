@@ -140,3 +140,50 @@ test('a risk is entered: probability beyond always, impact with letters, one tha
     })
     .toEqual(['R11', 0.25, 5 * 480])
 })
+
+test('the register speaks in words: typed for figures, given another meaning, and the risks that have them go along', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open('forecast/risks')
+  await page.getByTestId('register').getByRole('button', { name: 'R2', exact: true }).click()
+  const fields = page.getByTestId('risk-fields')
+  const probability = fields.getByRole('textbox', { name: 'Probability' })
+  await probability.fill('certainly')
+  await page.keyboard.press('Enter')
+  await expect(fields.getByRole('alert')).toContainText('or a word: rare, unlikely, possible')
+  await probability.fill('poss')
+  await page.keyboard.press('Enter')
+  await expect(probability).toHaveValue('possible')
+  const row = page.getByTestId('register').getByRole('listitem').nth(1)
+  await expect(row).toContainText('possible, 40 of 100')
+  const reach = fields.getByRole('textbox', { name: 'Days of P20, low / likely / high' })
+  await reach.fill('Large')
+  await page.keyboard.press('Enter')
+  await expect(row).toContainText('5 to 16 d later')
+
+  // What the words mean is the plan's to say.
+  await page.getByTestId('edit-scale').click()
+  const scale = page.getByTestId('risk-scale')
+  await scale.getByRole('textbox', { name: 'Chance that is possible' }).fill('30%')
+  await page.keyboard.press('Tab')
+  await expect(page.getByTestId('scale-moved')).toHaveText('1 risk with that word goes along.')
+  await expect(row).toContainText('possible, 30 of 100')
+  await scale.getByRole('textbox', { name: 'Another word for a chance' }).fill('Rare')
+  await page.keyboard.press('Enter')
+  await expect(scale.getByRole('alert')).toHaveText('“Rare” is a step of its own already')
+  await scale.getByRole('textbox', { name: 'Days that are large' }).fill('6 / 4 / 20')
+  await page.keyboard.press('Tab')
+  await expect(scale.getByRole('alert').last()).toContainText('must rise in this order')
+  const { plan } = await kittiwake.onServer()
+  const risk = plan.risks.find(({ code }) => code === ('R2' as never)) as unknown as {
+    probability: number
+    impacts: { delay: { high: number } }[]
+  }
+  expect(risk.probability).toBe(0.3)
+  expect(risk.impacts[0]!.delay.high % 16).toBe(0)
+
+  // One step back takes the word and its risks back together.
+  await page.keyboard.press('Control+z')
+  await expect(row).toContainText('possible, 40 of 100')
+})

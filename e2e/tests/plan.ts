@@ -10,6 +10,7 @@ type Items = Record<string, never>[]
 interface StoredPlan {
   project: Record<string, never>
   activities: Items
+  risks: Items
   resources: { id: string; code: string }[]
   assignments: { activity: string; resource: string }[]
   acceptances: Items

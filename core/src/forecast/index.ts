@@ -6,6 +6,20 @@ export { saidAndDone, type SaidAndDone } from './saidAndDone.ts'
 // PERT
 export { pert, type PertOptions, type PertPath, type PertReport } from './pert.ts'
 export { percentileSorted, shareAtOrBelow } from './percentile.ts'
+// Words that stand for figures of risks
+export {
+  chanceStep,
+  delayMinutes,
+  delayStep,
+  namedStep,
+  riskScaleOf,
+  setChanceStep,
+  setDelayStep,
+  type ChanceStep,
+  type DelayStep,
+  type RiskScale,
+  type ScaleChange,
+} from './riskScale.ts'
 // Monte Carlo
 export {
   chanceOf,

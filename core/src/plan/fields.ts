@@ -93,6 +93,7 @@ export const FIELDS: { readonly [L in ListName]: FieldsOf<Plan[L][number]> } & {
     naming: said('house rule for names'),
     review: said('limits of Review'),
     report: said('parts of the report'),
+    riskScale: said('words for chances and delays'),
     chain: refers(said('critical chain')),
   },
   calendars: {

@@ -39,7 +39,7 @@ export const checkForecastInputs = (plan: Plan, to: RuleContext): void => {
         pointer: at,
         code: 'estimate',
         message: `${what} must have 0 ≤ low ≤ likely ≤ high`,
-        ids: [id],
+        ids: id === '' ? [] : [id],
       })
   }
   const groups = new Set(plan.groups.map(({ id }) => id))
@@ -65,7 +65,32 @@ export const checkForecastInputs = (plan: Plan, to: RuleContext): void => {
   plan.weather.forEach((weather, i) => {
     to.usable(weather.calendar, pointer('weather', i, 'calendar'), `weather "${weather.id}"`)
   })
-  const { chain } = plan.project
+  const { chain, riskScale } = plan.project
+  for (const list of ['chances', 'delays'] as const) {
+    const names = new Set<string>()
+    riskScale?.[list].forEach(({ name }, i) => {
+      const word = name.trim().toLowerCase()
+      if (word === '' || names.has(word))
+        to.add({
+          pointer: pointer('project', 'riskScale', list, i, 'name'),
+          code: 'shape',
+          message:
+            word === ''
+              ? 'a word of the scale of risks is empty; name it, or leave it out'
+              : `the scale of risks has "${name}" twice; leave one`,
+          ids: [],
+        })
+      names.add(word)
+    })
+  }
+  riskScale?.delays.forEach((step, i) =>
+    ordered(
+      step,
+      pointer('project', 'riskScale', 'delays', i),
+      `the delay "${step.name}" of the scale of risks`,
+      '',
+    ),
+  )
   if (chain) {
     if (chain.calendar !== null)
       to.usable(chain.calendar, pointer('chain', 'calendar'), 'the buffers of the critical chain')

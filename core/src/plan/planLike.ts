@@ -1,7 +1,7 @@
 import { copiesOfCalendars } from './calendarCopies.ts'
 import type { Plan, Resource } from './schema.ts'
 
-/** What a new plan takes from an earlier one, beside its calendars, currency, kept views and the parts of its report. */
+/** What a new plan takes from an earlier one, beside its calendars, currency, kept views, the parts of its report and its words for risks. */
 export interface TakenFromPlan {
   readonly groups: boolean
   /** With their prices and calendars, and as much as there was of them at last. */
@@ -25,7 +25,8 @@ export const planLike = (
   facts: NewPlanFacts,
 ): object => {
   const { project, calendars, groups, views, resources } = plan
-  const { report, criticalFloat, nearCriticalFloat, outOfSequence, weighting, naming, review } = project
+  const { report, riskScale, criticalFloat, nearCriticalFloat, outOfSequence, weighting, naming, review } =
+    project
   return {
     format: 'geodrome-plan',
     version: 1,
@@ -35,6 +36,7 @@ export const planLike = (
       currency: project.currency,
       lagOn: project.lagOn,
       ...(report && { report }),
+      ...(riskScale && { riskScale }),
       ...(take.limits && {
         criticalFloat,
         nearCriticalFloat,

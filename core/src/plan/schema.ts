@@ -307,6 +307,27 @@ const planWith = <D extends z.ZodType>(duration: D) => {
         .optional(),
       /** Parts that its report holds; without it all. */
       report: z.looseObject({ parts: z.array(text).max(100).default([]) }).optional(),
+      /** Words that stand for chances and delays in the risk register; without it those of the house. */
+      riskScale: z
+        .looseObject({
+          chances: z
+            .array(z.looseObject({ name: text, value: z.number().min(0).max(1) }))
+            .max(20)
+            .default([]),
+          /** In days of the calendar of what a risk falls on. */
+          delays: z
+            .array(
+              z.looseObject({
+                name: text,
+                low: z.number().min(0).max(10_000),
+                likely: z.number().min(0).max(10_000),
+                high: z.number().min(0).max(10_000),
+              }),
+            )
+            .max(20)
+            .default([]),
+        })
+        .optional(),
     }),
     calendars: z.array(calendarSchema).max(5000).default([]),
     groups: z.array(groupSchema).max(50_000).default([]),

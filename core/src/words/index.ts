@@ -35,7 +35,7 @@ export {
   type TypedShare,
 } from './typedRange.ts'
 export { codesWords, scopeWords } from './scopeWords.ts'
-export { xmlText } from './xmlText.ts'
+export { xmlLetters, xmlText } from './xmlText.ts'
 export { counted } from './counted.ts'
 export {
   amountWords,

@@ -10,6 +10,9 @@ const NAMED: Readonly<Record<string, string>> = {
   "'": '&#39;',
 }
 
+/** A text without letters that XML has no place for. */
+export const xmlLetters = (text: string): string => text.replace(NOT_XML, '')
+
 /** A text as it stands in XML, between marks and in quotes: a drawing stays a drawing whatever names are in it. */
 export const xmlText = (text: string): string =>
-  text.replace(NOT_XML, '').replace(/[&<>"']/g, (sign) => NAMED[sign]!)
+  xmlLetters(text).replace(/[&<>"']/g, (sign) => NAMED[sign]!)

@@ -1,3 +1,5 @@
+import { xmlLetters } from '@geodrome/core'
+
 /** What of the looks of a shape a file needs: it knows nothing of the page's style sheets. */
 const LOOKS = [
   'fill',
@@ -209,5 +211,5 @@ const drawingOf = (element: Element, name: string, paper: string): string => {
   }
   walk(element)
   addPatterns(svg)
-  return new XMLSerializer().serializeToString(svg)
+  return xmlLetters(new XMLSerializer().serializeToString(svg))
 }

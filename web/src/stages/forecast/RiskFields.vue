@@ -2,7 +2,12 @@
 import { computed, reactive, ref, watch } from 'vue'
 import {
   amountsWords,
+  chanceStep,
   chanceWords,
+  delayMinutes,
+  delayStep,
+  namedStep,
+  riskScaleOf,
   estimateWords,
   readAmount,
   readAmounts,
@@ -61,13 +66,33 @@ const take = (
     keep()
   } else problems.set(field, read.why ?? '')
 }
-const keepChance = (text: string): void => {
+const scale = computed(() => riskScaleOf(plan.value))
+/** A chance by a word of the plan's scale, or by value. */
+const chanceOfText = (text: string): ReturnType<typeof readChance> => {
+  const step = namedStep(scale.value.chances, text)
+  if (step) return { ok: true, share: step.value }
   const read = readChance(text)
+  const words = scale.value.chances.map(({ name }) => name).join(', ')
+  return read.ok || words === '' ? read : { ok: false, why: `${read.why}, or a word: ${words}` }
+}
+const chanceText = (share: number): string => chanceStep(scale.value, share)?.name ?? chanceWords(share)
+/** A delay by a word of the plan's scale, or by three durations. */
+const delayOfText = (text: string, activity: string): ReturnType<typeof readEstimate> => {
+  const step = namedStep(scale.value.delays, text)
+  if (step) return { ok: true, range: delayMinutes(step, lengthsOf(activity)) }
+  const read = readEstimate(text, lengthsOf(activity))
+  const words = scale.value.delays.map(({ name }) => name).join(', ')
+  return read.ok || words === '' ? read : { ok: false, why: `${read.why}; or a word: ${words}` }
+}
+const delayWord = ({ activity, delay }: Risk['impacts'][number]): string | null =>
+  delayStep(scale.value, delay, lengthsOf(activity))?.name ?? null
+const keepChance = (text: string): void => {
+  const read = chanceOfText(text)
   take('probability', read, () => read.ok && set({ probability: read.share }))
 }
 const keepDelay = (k: number, text: string): void => {
   const impact = props.risk.impacts[k]!
-  const read = readEstimate(text, lengthsOf(impact.activity))
+  const read = delayOfText(text, impact.activity)
   take(
     `impact ${k}`,
     read,
@@ -117,7 +142,7 @@ const newImpact = ref<string | null>(null)
 const addImpact = (text: string): void => {
   if (newImpact.value === null || text.trim() === '') return
   const activity = newImpact.value
-  const read = readEstimate(text, lengthsOf(activity))
+  const read = delayOfText(text, activity)
   take('new impact', read, () => {
     if (!read.ok) return
     const delay = { ...read.range, shape: 'pert', ends: 'extremes' }
@@ -153,7 +178,7 @@ const keepPrice = (text: string): void => {
   )
 }
 const keepReduced = (text: string): void => {
-  const read = readChance(text)
+  const read = chanceOfText(text)
   take('reduced', read, () => read.ok && setMitigation({ probability: read.share }))
 }
 const keepScale = (text: string): void => {
@@ -173,11 +198,14 @@ const remove = (): void =>
     /></FieldRow>
     <FieldRow label="Probability" :problem="problems.get('probability')"
       ><TextField
-        :kept="chanceWords(risk.probability)"
-        placeholder="30%"
+        :kept="chanceText(risk.probability)"
+        placeholder="30%, or a word"
         :invalid="problems.has('probability')"
         @keep="keepChance"
-    /></FieldRow>
+      /><template v-if="chanceStep(scale, risk.probability)" #note>{{
+        chanceWords(risk.probability)
+      }}</template></FieldRow
+    >
     <FieldRow label="It is"
       ><template #choice
         ><ChoiceField
@@ -200,10 +228,13 @@ const remove = (): void =>
       <FieldRow :label="codeOf(impact.activity)" :problem="problems.get(`impact ${k}`)"
         ><TextField
           :label="`Days of ${codeOf(impact.activity)}, low / likely / high`"
-          :kept="estimateWords(impact.delay, lengthsOf(impact.activity))"
+          :kept="delayWord(impact) ?? estimateWords(impact.delay, lengthsOf(impact.activity))"
           :invalid="problems.has(`impact ${k}`)"
           @keep="keepDelay(k, $event)"
-      /></FieldRow>
+        /><template v-if="delayWord(impact)" #note>{{
+          estimateWords(impact.delay, lengthsOf(impact.activity))
+        }}</template></FieldRow
+      >
       <div class="actions">
         <TickBox
           v-if="risk.impacts.length > 1"
@@ -284,7 +315,7 @@ const remove = (): void =>
       /></FieldRow>
       <FieldRow label="Then likely" :problem="problems.get('reduced')"
         ><TextField
-          :kept="chanceWords(mitigation.probability)"
+          :kept="chanceText(mitigation.probability)"
           :invalid="problems.has('reduced')"
           @keep="keepReduced"
       /></FieldRow>

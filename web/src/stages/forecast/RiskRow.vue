@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
-import { chanceOf, chanceWords, type Activity, type Risk, type RiskWorth } from '@geodrome/core'
+import {
+  chanceOf,
+  chanceStep,
+  chanceWords,
+  type Activity,
+  type Risk,
+  type RiskScale,
+  type RiskWorth,
+} from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 
 interface Reach {
@@ -20,6 +28,7 @@ const props = defineProps<{
   fallsOn: readonly Activity[]
   worth: RiskWorth | null
   verdict: string
+  scale: RiskScale
   money: (amount: number) => string
 }>()
 const emit = defineEmits<{ open: []; show: [activity: string] }>()
@@ -28,6 +37,11 @@ const PEGS = 20
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(box)
 const probability = computed(() => chanceOf(props.risk))
+/** The word of the scale, where it has one, with its figure. */
+const chance = computed(() => {
+  const step = chanceStep(props.scale, probability.value)
+  return `${step ? `${step.name}, ` : ''}${chanceWords(probability.value)}`
+})
 /** How much of each peg is filled. */
 const pegs = computed(() =>
   Array.from({ length: PEGS }, (_, k) => Math.min(1, Math.max(0, probability.value * PEGS - k))),
@@ -80,7 +94,7 @@ const owedWords = computed(() => {
           <line v-if="fill > 0" class="told" :x1="k * 5 + 2" :x2="k * 5 + 2" :y1="15 - 13 * fill" y2="15" />
         </template>
       </svg>
-      <span class="soft">{{ chanceWords(probability) }}</span>
+      <span class="soft">{{ chance }}</span>
     </div>
     <div ref="box" class="reach">
       <svg :width="width" height="26" aria-hidden="true">

@@ -5,6 +5,7 @@ import {
   chanceWords,
   counted,
   freshId,
+  riskScaleOf,
   roundMoneyWords,
   type Activity,
   type Item,
@@ -24,6 +25,7 @@ import type { RisksQuestion } from '../../workers/risks.worker.ts'
 import RisksWorker from '../../workers/risks.worker.ts?worker'
 import RiskFields from './RiskFields.vue'
 import RiskRow from './RiskRow.vue'
+import RiskScaleFields from './RiskScaleFields.vue'
 import ThreePanes from './ThreePanes.vue'
 
 /** The risk register: how likely, how far, what each costs at the 80 % date and whether its mitigation pays. */
@@ -34,6 +36,12 @@ const forecast = useForecastStore()
 const { problem, attempt } = useAttempt()
 const plan = computed(() => plans.viewPlan!)
 const opened = ref<string | null>(plan.value.risks[0]?.id ?? null)
+const isScale = ref(false)
+const scale = computed(() => riskScaleOf(plan.value))
+const open = (id: string): void => {
+  opened.value = id
+  isScale.value = false
+}
 const risk = computed(() => plan.value.risks.find(({ id }) => id === opened.value) ?? null)
 
 /** Of the latest run its draws, so that both speak of the same 80 % date. */
@@ -131,7 +139,7 @@ const add = (): void => {
   let number = plan.value.risks.length + 1
   while (codes.has(`R${number}`)) number++
   const item: Item = { id, code: `R${number}`, name: 'New risk', probability: 0 }
-  if (attempt(() => plans.edit({ kind: 'add', list: 'risks', item, before: null }))) opened.value = id
+  if (attempt(() => plans.edit({ kind: 'add', list: 'risks', item, before: null }))) open(id)
 }
 const fallsOn = (one: Risk): Activity[] =>
   [...one.impacts.map(({ activity }) => activity), ...(one.work ?? []).map(({ before }) => before)].flatMap(
@@ -201,6 +209,11 @@ const register = useTemplateRef<HTMLElement>('register')
         the likely ones; below it, thin, what is left after mitigation.
       </p>
       <ActButton data-test="add-risk" @click="add">Add a risk</ActButton>
+      <p>
+        <ActButton kind="noun" :aria-pressed="isScale" data-test="edit-scale" @click="isScale = !isScale"
+          >Words for chances and delays</ActButton
+        >
+      </p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
     </template>
     <h1 data-test="risks-title">{{ title }}</h1>
@@ -222,13 +235,15 @@ const register = useTemplateRef<HTMLElement>('register')
         :worth="worthOf(row.risk.id)"
         :verdict="verdict(row.risk)"
         :money="money"
-        @open="opened = row.risk.id"
+        :scale="scale"
+        @open="open(row.risk.id)"
         @show="emit('show', $event)"
       />
     </div>
     <SaveAs v-if="rows.length > 0" name="Risk register" :drawing="() => register" :table="allRows" />
     <template #right>
-      <template v-if="risk">
+      <RiskScaleFields v-if="isScale" :calendars="calendars" />
+      <template v-else-if="risk">
         <h2>{{ risk.code }} {{ risk.name }}</h2>
         <p class="soft">Happens in {{ chanceWords(chanceOf(risk)) }} iterations.</p>
         <RiskFields :key="risk.id" :risk="risk" :calendars="calendars" />
