@@ -230,6 +230,30 @@ line(
   3,
 )
 line(
+  'scenarios: six beside the plan, 5,000 paired iterations of each of the seven, one thread',
+  1500,
+  () => {
+    const plan = generatePlan(200)
+    const options = { iterations: 5000, seed: 1, sampling: 'lhs', risks: true } as const
+    const shorter = plan.activities
+      .slice(50, 56)
+      .map(
+        ({ id }) =>
+          applyChange(plan, { kind: 'set', list: 'activities', key: id, set: { duration: 60 } }).plan,
+      )
+    const all = [plan, ...shorter]
+    return () => {
+      const base = comparedPlan(plan)
+      for (const [k, one] of all.entries()) {
+        if (k > 0) alternativeBeside(base, one)
+        const model = simulationModel(one, options)
+        runIterations(model, iterationTable(model))
+      }
+    }
+  },
+  1,
+)
+line(
   'report: all parts of 130 activities, 1,000 iterations, without the setting of its pages',
   null,
   () => {
