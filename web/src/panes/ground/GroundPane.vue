@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HatchPattern from '../../controls/HatchPattern.vue'
 import { watchDebounced } from '@vueuse/core'
 import { computed, shallowRef } from 'vue'
 import {
@@ -363,10 +364,7 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
     aria-label="Time drawing of the activities; the list beside it says the same"
   >
     <defs>
-      <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <rect width="5" height="5" class="hatch-paper" />
-        <rect width="2.6" height="5" class="hatch-ink" />
-      </pattern>
+      <HatchPattern id="hatch" :gap="5" :thick="2.6" ground="var(--raised)" />
     </defs>
     <rect v-if="walked > 0" class="walked" x="0" y="0" :width="walked" height="100%" />
     <path class="band" :d="shade" />
@@ -569,12 +567,6 @@ const dropLimit = (s: Shape, edge: 'start' | 'finish'): void => {
 .band {
   fill: var(--shade);
   fill-opacity: 0.75;
-}
-.hatch-paper {
-  fill: var(--raised);
-}
-.hatch-ink {
-  fill: var(--ink);
 }
 .pin {
   stroke-width: 1.5;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HatchPattern from '../../controls/HatchPattern.vue'
 import { computed, useTemplateRef } from 'vue'
 import { useElementSize } from '@vueuse/core'
 import { amountWords, shortDay } from '@geodrome/core'
@@ -119,27 +120,11 @@ const dates = computed(() => {
       :aria-label="`Cost that depends on the finish, for ${steps.length} finishes`"
     >
       <defs>
-        <pattern
-          id="crash-time"
-          width="9"
-          height="9"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(60)"
-        >
-          <rect width="1" height="9" class="hatch" />
-        </pattern>
+        <HatchPattern id="crash-time" :gap="9" :thick="1" ink="var(--soft-ink)" :degrees="60" />
         <pattern id="crash-damages" width="5" height="5" patternUnits="userSpaceOnUse">
-          <circle cx="1.5" cy="1.5" r="1" class="hatch brickish" />
+          <circle cx="1.5" cy="1.5" r="1" class="dot-of-damages" />
         </pattern>
-        <pattern
-          id="crash-crashing"
-          width="4"
-          height="4"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <rect width="2" height="4" class="hatch" />
-        </pattern>
+        <HatchPattern id="crash-crashing" :gap="4" :thick="2" ink="var(--soft-ink)" />
       </defs>
       <g v-for="tick in ticks" :key="tick">
         <line class="grid" :x1="LEFT" :x2="width - RIGHT" :y1="y(tick)" :y2="y(tick)" />
@@ -215,10 +200,7 @@ svg {
   font-size: 12px;
   fill: var(--ink);
 }
-.hatch {
-  fill: var(--soft-ink);
-}
-.hatch.brickish {
+.dot-of-damages {
   fill: var(--brick);
 }
 .layer {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HatchPattern from '../../controls/HatchPattern.vue'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import {
@@ -315,16 +316,7 @@ const worn = useTemplateRef<HTMLElement>('worn')
               </text>
             </g>
             <defs>
-              <pattern
-                id="worn-hatch"
-                width="5"
-                height="5"
-                patternUnits="userSpaceOnUse"
-                patternTransform="rotate(45)"
-              >
-                <rect width="5" height="5" class="hatch-paper" />
-                <rect width="2.6" height="5" class="hatch-ink" />
-              </pattern>
+              <HatchPattern id="worn-hatch" :gap="5" :thick="2.6" ground="var(--paper)" />
             </defs>
           </svg>
           <p class="soft">Unfinished activities: none left · at most 5 d · more.</p>
@@ -441,12 +433,6 @@ text {
 .more {
   fill: var(--paper);
   stroke: var(--ink);
-}
-.hatch-paper {
-  fill: var(--paper);
-}
-.hatch-ink {
-  fill: var(--ink);
 }
 .links {
   list-style: none;

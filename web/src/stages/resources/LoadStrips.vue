@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HatchPattern from '../../controls/HatchPattern.vue'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { instantOf, instantWords, type Dates, type Resource, inkOf } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
@@ -176,26 +177,8 @@ const hidden = computed(() => {
 <template>
   <div ref="box" class="strips" data-test="load-strips">
     <svg width="0" height="0" class="defs" aria-hidden="true">
-      <pattern
-        id="load-beyond"
-        width="6"
-        height="6"
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
-        <rect width="6" height="6" class="beyond-ground" />
-        <rect width="2" height="6" class="beyond-ink" />
-      </pattern>
-      <pattern
-        id="load-near"
-        width="5"
-        height="5"
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
-        <rect width="5" height="5" class="near-ground" />
-        <rect width="2.6" height="5" class="near-ink" />
-      </pattern>
+      <HatchPattern id="load-beyond" :gap="6" :thick="2" ground="var(--signal)" />
+      <HatchPattern id="load-near" :gap="5" :thick="2.6" ground="var(--paper)" />
     </svg>
     <div class="ruler" :style="{ paddingLeft: `${NAMES}px` }">
       <TimeRuler :scale="scale" :pins="pins" :context="context" />
@@ -387,16 +370,6 @@ svg {
   fill: url(#load-beyond);
   stroke: var(--ink);
   stroke-width: 1;
-}
-.beyond-ground {
-  fill: var(--signal);
-}
-.beyond-ink,
-.near-ink {
-  fill: var(--ink);
-}
-.near-ground {
-  fill: var(--paper);
 }
 .floor {
   stroke: var(--line);

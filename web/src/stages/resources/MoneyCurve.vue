@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HatchPattern from '../../controls/HatchPattern.vue'
 import { computed, useTemplateRef } from 'vue'
 import { amountWords, baselineOf, NONE, shortDay } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -123,15 +124,7 @@ defineExpose({
       data-test="money-curve"
     >
       <defs>
-        <pattern
-          id="money-room"
-          width="8"
-          height="8"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <rect width="1.2" height="8" class="room-ink" />
-        </pattern>
+        <HatchPattern id="money-room" :gap="8" :thick="1.2" ink="var(--line)" />
         <clipPath id="money-clip"><rect x="0" y="0" :width="scale.width.value" :height="HEIGHT" /></clipPath>
       </defs>
       <g :transform="`translate(${AXIS} 0)`">
@@ -228,9 +221,6 @@ text {
 }
 .room {
   fill: url(#money-room);
-}
-.room-ink {
-  fill: var(--line);
 }
 .early,
 .late,
