@@ -315,7 +315,7 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
       <template v-if="chosen && chosen.crashed.length > 0 && !isEditing">
         <h2>The cheapest way to {{ date(chosen.finish) }}</h2>
         <p class="soft">{{ proof }}</p>
-        <table class="bill" data-test="crash-bill">
+        <FactTable class="bill" name="Cost of the cheapest way" data-test="crash-bill">
           <tbody>
             <tr v-for="one in chosen.crashed" :key="one.activity">
               <td>
@@ -339,7 +339,7 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
               <td class="right">{{ money(chosen.cost.total - normal!.cost.total) }}</td>
             </tr>
           </tbody>
-        </table>
+        </FactTable>
         <template v-if="normal!.pert.probability !== null">
           <h3>How sure, by PERT</h3>
           <p data-test="crash-sure">

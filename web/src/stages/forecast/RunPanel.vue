@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { NButton, NInputNumber, NProgress, NSwitch } from 'naive-ui'
+import { NProgress, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { counted, mayDo, estimatesOf, fitnessOfSimulation, type Distortion } from '@geodrome/core'
+import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
+import NumberField from '../../controls/NumberField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -84,10 +86,10 @@ const more = computed(() =>
 
 <template>
   <div class="buttons">
-    <NButton type="primary" :disabled="growing !== null || !canRun" data-test="run" @click="run">{{
+    <ActButton kind="primary" :disabled="growing !== null || !canRun" data-test="run" @click="run">{{
       result ? 'Run again' : 'Run'
-    }}</NButton>
-    <NButton :disabled="growing === null" data-test="stop" @click="forecast.cancel()">Stop</NButton>
+    }}</ActButton>
+    <ActButton :disabled="growing === null" data-test="stop" @click="forecast.cancel()">Stop</ActButton>
   </div>
   <template v-if="growing">
     <NProgress
@@ -121,40 +123,17 @@ const more = computed(() =>
     ><ChoiceField v-model="howMany" label="How many iterations" :options="HOW_MANY" />
   </div>
   <div v-if="howMany === 'until settled'" class="field">
-    <span id="f-within">Sure to within, days each way</span
-    ><NInputNumber
-      v-model:value="within"
-      :min="0.05"
-      :max="100"
-      :step="0.1"
-      size="small"
-      :show-button="false"
-      :input-props="{ 'aria-labelledby': 'f-within' }"
-    />
+    <span aria-hidden="true">Sure to within, days each way</span>
+    <NumberField v-model="within" label="Sure to within, days each way" :min="0.05" :max="100" :step="0.1" />
     <small class="soft">Batches of 1,000, at least five, at most a hundred.</small>
   </div>
   <div v-else class="field">
-    <span id="f-iterations">Iterations</span
-    ><NInputNumber
-      v-model:value="iterations"
-      :min="100"
-      :max="100000"
-      :step="1000"
-      size="small"
-      :show-button="false"
-      :input-props="{ 'aria-labelledby': 'f-iterations' }"
-    />
+    <span aria-hidden="true">Iterations</span>
+    <NumberField v-model="iterations" label="Iterations" :min="100" :max="100000" :step="1000" />
   </div>
   <div class="field">
-    <span id="f-seed">Seed of the random numbers</span
-    ><NInputNumber
-      v-model:value="seed"
-      :min="0"
-      :max="4294967295"
-      size="small"
-      :show-button="false"
-      :input-props="{ 'aria-labelledby': 'f-seed' }"
-    />
+    <span aria-hidden="true">Seed of the random numbers</span>
+    <NumberField v-model="seed" label="Seed of the random numbers" :min="0" :max="4294967295" />
   </div>
   <div class="field row">
     <span id="f-risks">Include risks</span><NSwitch v-model:value="risks" aria-labelledby="f-risks" />

@@ -4,7 +4,6 @@ import { ChevronLeft, ChevronRight } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
-import { NButton } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   biasWords,
@@ -244,10 +243,8 @@ const outcome = (seen: Foresight): string =>
           </div>
         </dl>
         <div class="buttons">
-          <NButton type="primary" size="small" :disabled="!foreseen" data-test="apply" @click="apply"
-            >Apply</NButton
-          >
-          <NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton>
+          <ActButton kind="primary" :disabled="!foreseen" data-test="apply" @click="apply">Apply</ActButton>
+          <ActButton data-test="accept" @click="accepting = !accepting">Accept, because …</ActButton>
         </div>
         <p v-if="preview.alike > 1 && !all">
           <ActButton kind="noun" :disabled="gathering" data-test="gather" @click="gather">
@@ -276,27 +273,20 @@ const outcome = (seen: Foresight): string =>
             }}
           </p>
           <p>
-            <NButton
-              size="small"
-              type="primary"
-              :disabled="!allForeseen"
-              data-test="apply-all"
-              @click="applyAll"
-              >Apply all {{ all.repaired }}</NButton
+            <ActButton kind="primary" :disabled="!allForeseen" data-test="apply-all" @click="applyAll"
+              >Apply all {{ all.repaired }}</ActButton
             >
           </p>
         </div>
       </template>
       <p v-else-if="previews !== null">
-        <NButton size="small" data-test="accept" @click="accepting = !accepting">Accept, because …</NButton>
+        <ActButton data-test="accept" @click="accepting = !accepting">Accept, because …</ActButton>
       </p>
       <form v-if="accepting" class="reason" @submit.prevent="accept(false)">
         <label>Why it may stand<TextField v-model="reason" :rows="2" data-test="reason" /></label>
         <p class="buttons">
-          <NButton size="small" attr-type="submit" type="primary" data-test="accept-one">Accept it</NButton
-          ><NButton v-if="group && group.count > 1" size="small" @click="accept(true)"
-            >All {{ group.count }}</NButton
-          >
+          <ActButton type="submit" kind="primary" data-test="accept-one">Accept it</ActButton
+          ><ActButton v-if="group && group.count > 1" @click="accept(true)">All {{ group.count }}</ActButton>
         </p>
         <p class="soft">
           It stays accepted until what it rests on changes; then it comes back and says what is different.

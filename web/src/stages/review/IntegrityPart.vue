@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
-import { NButton, NProgress } from 'naive-ui'
+import { NProgress } from 'naive-ui'
 import { computed } from 'vue'
 import {
   counted,
@@ -75,18 +75,17 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
     plans scheduled forward.
   </p>
   <p v-else class="buttons">
-    <NButton
-      type="primary"
-      size="small"
+    <ActButton
+      kind="primary"
       :disabled="store.testing !== null"
       data-test="test-all"
       @click="store.test('all')"
-      >Test all of them</NButton
+      >Test all of them</ActButton
     >
-    <NButton v-if="focused" size="small" :disabled="store.testing !== null" @click="store.test([focused.id])"
-      >Test {{ focused.code }}</NButton
+    <ActButton v-if="focused" :disabled="store.testing !== null" @click="store.test([focused.id])"
+      >Test {{ focused.code }}</ActButton
     >
-    <NButton v-if="store.testing" size="small" @click="store.test(null)">Stop</NButton>
+    <ActButton v-if="store.testing" @click="store.test(null)">Stop</ActButton>
   </p>
   <template v-if="store.testing">
     <NProgress

@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
-import { NButton } from 'naive-ui'
 import { computed, shallowRef, watch } from 'vue'
 import {
   biasWords,
@@ -63,7 +63,7 @@ const fileOf = (kind: 'xlsx' | 'csv'): string =>
 <template>
   <div v-if="view" class="record">
     <p class="buttons">
-      <NButton size="small" type="primary" @click="print">Print this page</NButton
+      <ActButton kind="primary" @click="print">Print this page</ActButton
       ><a class="noun" :href="fileOf('xlsx')" download data-test="xlsx">XLSX</a
       ><a class="noun" :href="fileOf('csv')" download data-test="csv">CSV</a
       ><span v-if="plans.pending.length > 0" class="signal"
