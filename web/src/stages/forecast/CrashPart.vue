@@ -433,6 +433,10 @@ header {
   padding: 3px 0;
   vertical-align: top;
 }
+.bill .right {
+  padding-left: 8px;
+  white-space: nowrap;
+}
 .bill .sum td {
   border-top: 1.5px solid var(--ink);
   font-weight: 700;

@@ -141,7 +141,7 @@ const drivers = computed(() => props.result.drivers.length)
               A day more alone does not move the plan: <SentenceText :sentence="whyNot(row.driver)!" />
             </p>
           </td>
-          <td class="bar right">
+          <td class="bar">
             <span :class="row.driver.kind" :style="{ width: `${row.width * 100}%` }" />{{ row.figure }}
           </td>
           <td class="soft right">{{ row.note }}</td>
