@@ -16,6 +16,7 @@ import {
   compileNetwork,
   costCurve,
   crash,
+  loadSolver,
   emptyEarlyDates,
   emptyLateDates,
   explain,
@@ -289,6 +290,33 @@ for (const [n, budget] of [
     },
     3,
   )
+const solver = await loadSolver()
+line(
+  'crashing: one deadline, halfway to the shortest, of 500 activities',
+  20,
+  () => {
+    const crashable = withCrashData(500)
+    const { normal, shortest } = crash(crashable, {})
+    const deadline = { minutes: Math.round((normal.minutes + shortest.minutes) / 2) }
+    return () => crash(crashable, { deadline })
+  },
+  3,
+)
+line(
+  'crashing: one deadline in whole days with 30 activities that can be crashed',
+  1000,
+  () => {
+    const all = withCrashData(200)
+    const activities = all.activities.map((one, i) =>
+      i % 6 === 0 && i < 180 ? one : { ...one, crash: null },
+    )
+    const crashable = { ...all, activities }
+    const { normal, shortest } = crash(crashable, { deadline: { minutes: 1e9 }, whole: 1 }, solver)
+    const deadline = { minutes: Math.round((normal.minutes + shortest.minutes) / 2) }
+    return () => crash(crashable, { deadline, whole: 1 }, solver)
+  },
+  3,
+)
 for (const [n, budget] of [
   [200, 200],
   [2000, 5000],

@@ -18,6 +18,8 @@ const NAMES = 150
 const ROW = 40
 const HEAD = 30
 const DAY = 1440
+/** Room for the words of a tick. */
+const LABEL = 46
 const box = useTemplateRef<HTMLElement>('box')
 const { width: room } = useElementSize(box)
 const width = computed(() => Math.max(420, room.value))
@@ -40,7 +42,7 @@ const ticks = computed(() => {
   const monday = first + ((((8 - (first % 7)) % 7) + 7) % 7)
   const found: number[] = []
   for (let day = monday; day * DAY <= to; day += 7 * weeks) found.push(day * DAY)
-  return found
+  return found.filter((tick) => x(tick) + LABEL <= width.value)
 })
 const BEAD = 9
 const lines = computed(() =>
