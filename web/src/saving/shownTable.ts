@@ -36,7 +36,7 @@ const cellWords = (cell: Element): string =>
 
 /** A cell: the date behind its words where it has one, a figure where they are one, else its words; nothing where a dash says that. */
 const cellOf = (cell: Element): string | number => {
-  const date = cell.getAttribute('data-date')
+  const date = cell.getAttribute('data-iso')
   if (date !== null) return date
   const words = cellWords(cell)
   if (words === '–') return ''
@@ -56,7 +56,7 @@ const isPressed = (cell: Element): boolean => {
 
 /**
  * A table as it stands on the screen, for a file: what is saved is what is seen, in the order in which it is seen. Columns that only hold
- * something to press stay out. A cell with `data-date` gives that date (ISO 8601), whatever words say it.
+ * something to press stay out. A cell with `data-iso` gives that date (ISO 8601), whatever words say it.
  */
 export const shownTable = (table: HTMLTableElement): TableRows => {
   const headRow = table.tHead?.rows[0]

@@ -44,7 +44,7 @@ const when = (iso: string): string =>
           <td class="soft">{{ entry.revision }}</td>
           <td>{{ entry.author }}</td>
           <td>{{ entry.undoes ? 'took back: ' : '' }}{{ entry.words }}</td>
-          <td class="soft right" :data-date="entry.at">{{ when(entry.at) }}</td>
+          <td class="soft right" :data-iso="entry.at">{{ when(entry.at) }}</td>
         </tr>
       </tbody>
     </FactTable>

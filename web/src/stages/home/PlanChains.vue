@@ -89,7 +89,7 @@ const picture = useTemplateRef<HTMLElement>('picture')
                 >; {{ chain.act }} {{ chain.act === 1 ? 'buffer says' : 'buffers say' }} act</span
               >
             </td>
-            <td :data-date="chain.promised">{{ day(chain.promised) }}</td>
+            <td :data-iso="chain.promised">{{ day(chain.promised) }}</td>
           </tr>
         </tbody>
       </FactTable>

@@ -162,7 +162,7 @@ const noDates = (plan: PlanSummary): string => {
         </td>
         <template v-for="own in [known(plan)]" :key="own?.revision ?? 0">
           <template v-if="own?.finish">
-            <td :data-date="own.finish">{{ day(own.finish) }}</td>
+            <td :data-iso="own.finish">{{ day(own.finish) }}</td>
             <td :class="{ short: (own.short ?? 0) > 0 }">{{ distance(own) }}</td>
             <td>
               {{ own.p80 ? day(own.p80.date) : 'not run'
@@ -172,7 +172,7 @@ const noDates = (plan: PlanSummary): string => {
           </template>
           <td v-else colspan="4" class="soft">{{ noDates(plan) }}</td>
         </template>
-        <td class="soft" :data-date="plan.changedAt">{{ when(plan.changedAt) }}</td>
+        <td class="soft" :data-iso="plan.changedAt">{{ when(plan.changedAt) }}</td>
         <td class="acts">
           <ActButton kind="bare" class="soft" :aria-label="`Copy ${plan.name}`" @click="emit('copy', plan)"
             >Copy</ActButton

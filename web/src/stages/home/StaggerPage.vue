@@ -257,9 +257,9 @@ const drawn = computed(() =>
               </td>
               <template v-for="it in [of(one.id)]" :key="it?.start ?? ''">
                 <template v-if="it">
-                  <td class="date" :data-date="it.start.slice(0, 10)">{{ day(it.start, 'start') }}</td>
+                  <td class="date" :data-iso="it.start.slice(0, 10)">{{ day(it.start, 'start') }}</td>
                   <td class="right">{{ it.days === 0 ? '–' : counted(it.days, 'day') }}</td>
-                  <td class="date" :data-date="it.promised">
+                  <td class="date" :data-iso="it.promised">
                     <strong>{{ day(it.promised.slice(0, 10), 'finish') }}</strong>
                   </td>
                   <td :class="{ brick: it.state === 'cannot' }">{{ why(it) }}</td>

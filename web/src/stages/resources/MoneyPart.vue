@@ -277,7 +277,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
           </thead>
           <tbody>
             <tr v-for="row in overTime" :key="row.day">
-              <td :data-date="row.day">{{ row.until }}</td>
+              <td :data-iso="row.day">{{ row.until }}</td>
               <td class="right">{{ dash(row.own) }}</td>
               <td class="right">{{ dash(row.early) }}</td>
               <td class="right">{{ dash(row.late) }}</td>
