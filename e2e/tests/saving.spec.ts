@@ -66,6 +66,19 @@ test('give the load and the cost to others: the drawing as it is seen, the table
   expect(sheet).toContain(`<v>${Number(total[2])}</v>`)
 })
 
+test('what is saved on the page of all plans is not called by the plan that was open before', async ({
+  page,
+  kiln,
+}) => {
+  await kiln.open()
+  await page.getByRole('link', { name: 'Geodrome' }).click()
+  const plans = await savedAs(page, 'Plans', 'CSV')
+  expect(plans.name).toBe('Plans.csv')
+  expect(plans.bytes.toString().split('\r\n')[0]).toBe(
+    'Plan,,Finish planned,Against the required,P80,Review,Changed',
+  )
+})
+
 test('a table of which only a part is in view is saved whole', async ({ page, kittiwake }) => {
   await kittiwake.open('forecast/estimates')
   const shown = await page.getByTestId('estimates').locator('tbody tr').count()

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { sheetCsv, writeWorkbook } from '@geodrome/core'
 import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { download } from '../saving/download.ts'
 import { pngOf } from '../saving/pngOf.ts'
 import { shownDrawing } from '../saving/shownDrawing.ts'
@@ -19,6 +20,7 @@ const props = defineProps<{
 }>()
 const plans = usePlanStore()
 const ui = useUiStore()
+const route = useRoute()
 const problem = ref('')
 
 const options = computed(() => [
@@ -53,7 +55,8 @@ const made = async (kind: 'svg' | 'png' | 'csv' | 'xlsx'): Promise<Blob> => {
 const save = async (kind: 'svg' | 'png' | 'csv' | 'xlsx'): Promise<void> => {
   problem.value = ''
   try {
-    const code = plans.viewPlan?.project.code
+    // Outside a plan's own pages the one that was open last has nothing to do with it.
+    const code = route.params.id === undefined ? '' : plans.viewPlan?.project.code
     download(await made(kind), `${code ? `${code} ` : ''}${props.name}.${kind}`)
   } catch (error) {
     problem.value = `It could not be saved: ${(error as Error).message}.`
