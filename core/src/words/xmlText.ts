@@ -14,5 +14,4 @@ const NAMED: Readonly<Record<string, string>> = {
 export const xmlLetters = (text: string): string => text.replace(NOT_XML, '')
 
 /** A text as it stands in XML, between marks and in quotes: a drawing stays a drawing whatever names are in it. */
-export const xmlText = (text: string): string =>
-  xmlLetters(text).replace(/[&<>"']/g, (sign) => NAMED[sign]!)
+export const xmlText = (text: string): string => xmlLetters(text).replace(/[&<>"']/g, (sign) => NAMED[sign]!)
