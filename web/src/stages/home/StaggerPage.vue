@@ -11,6 +11,7 @@ import {
   newScenario,
   type Plan,
   type PlanSummary,
+  type SentChange,
   type Staggered,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
@@ -120,12 +121,12 @@ const title = computed(() =>
 )
 /** How many there are, and in whose words. */
 const room = computed(() => {
-  for (const { plan } of asked.value) {
-    const resource = plan.resources.find((one) => (one.code || one.name) === drum.value)
+  for (const { summary, plan } of asked.value) {
+    const resource = drumOf(plan, drum.value!)
     if (!resource) continue
     const amounts = [...new Set(resource.available.map(({ amount }) => amount))]
     const many = amounts.length === 0 ? 'no limit' : amounts.join(', later ')
-    return `There ${amounts.length === 1 && amounts[0] === 1 ? 'is' : 'are'} ${many}, as ${codeOf(asked.value.find((one) => one.plan === plan)!.summary.id)} says.`
+    return `There ${amounts.length === 1 && amounts[0] === 1 ? 'is' : 'are'} ${many}, as ${codeOf(summary.id)} says.`
   }
   return ''
 })
@@ -156,10 +157,14 @@ const why = (one: Staggered): string =>
 const made = ref<ReadonlyMap<string, string>>(new Map())
 const problems = ref<ReadonlyMap<string, string>>(new Map())
 watch([asked, drum], () => (made.value = problems.value = new Map()))
-const asScenario = async (summary: PlanSummary, one: Staggered): Promise<void> => {
-  const plan = plansById.value.get(summary.id)!
+/** What was sent for a plan: sent again it is the same change, which the server keeps once. */
+const sent = new Map<string, { readonly change: SentChange; readonly scenario: string }>()
+watch([asked, drum], () => sent.clear())
+const scenarioOf = ({ id, revision }: PlanSummary, one: Staggered) => {
+  const plan = plansById.value.get(id)!
   const later = formatInstant(instantOf(plan.project.start, 'start') + one.days * 1440)
-  const { change, id } = newScenario(
+  const start = plan.project.start.includes('T') ? later : later.slice(0, 10)
+  const { change, id: scenario } = newScenario(
     plan,
     {
       name: `Staggered at ${drumName.value}`,
@@ -167,25 +172,22 @@ const asScenario = async (summary: PlanSummary, one: Staggered): Promise<void> =
       why: `It begins ${counted(one.days, 'calendar day')} later: ${why(one)}.`,
       holdsIf: '',
     },
-    [
-      {
-        kind: 'project',
-        set: { start: plan.project.start.includes('T') ? later : later.slice(0, 10) },
-      },
-    ],
+    [{ kind: 'project', set: { start } }],
     Math.random,
   )
+  const uid = crypto.randomUUID()
+  return { change: { uid, client: clientId, author: authorName.value, base: revision, change }, scenario }
+}
+const asScenario = async (summary: PlanSummary, one: Staggered): Promise<void> => {
+  const { id } = summary
+  const own = sent.get(id) ?? scenarioOf(summary, one)
+  sent.set(id, own)
   try {
-    const sent = {
-      uid: crypto.randomUUID(),
-      client: clientId,
-      author: authorName.value,
-      base: summary.revision,
-    }
-    await api.send(summary.id, { ...sent, change })
-    made.value = new Map([...made.value, [summary.id, id]])
+    await api.send(id, own.change)
+    problems.value = new Map([...problems.value].filter(([plan]) => plan !== id))
+    if (sent.get(id) === own) made.value = new Map([...made.value, [id, own.scenario]])
   } catch (error) {
-    problems.value = new Map([...problems.value, [summary.id, (error as Error).message]])
+    problems.value = new Map([...problems.value, [id, (error as Error).message]])
   }
 }
 const drawn = computed(() =>
