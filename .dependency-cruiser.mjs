@@ -3,7 +3,7 @@
  * named before it in its list; what stands on one line in brackets does not know of one another.
  */
 const CORE = [
-  'time',
+  ['time', 'kernel'],
   'plan',
   ['naming', 'diagram', 'network', 'wire'],
   'schedule',

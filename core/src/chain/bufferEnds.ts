@@ -1,7 +1,7 @@
 import { instantOf, type Instant } from '../time/instant.ts'
 import type { AgreedChain } from '../plan/schema.ts'
 import { Kind, type Network } from '../network/network.ts'
-import { linkLimit, type EarlyDates } from '../schedule/forwardPass.ts'
+import { linkLimit, type LinkedDates } from '../schedule/forwardPass.ts'
 
 /** Positions of work that takes time, but for what was agreed to end within the buffer: that is not protected by it. */
 const workBefore = (network: Network, { activities }: AgreedChain, begin: Instant): number[] =>
@@ -19,7 +19,7 @@ export const bufferEnd = (
   network: Network,
   agreed: AgreedChain,
   { kind, start, after, before }: AgreedChain['buffers'][number],
-): ((dates: EarlyDates) => Instant | null) => {
+): ((dates: LinkedDates) => Instant | null) => {
   if (kind === 'project') {
     const work = workBefore(network, agreed, instantOf(start, 'start'))
     return ({ finish }) => {

@@ -2,7 +2,7 @@ import { formatInstant, instantOf, MINUTES_PER_DAY, type Instant } from '../time
 import { CalendarError, type Calendar } from '../time/calendar.ts'
 import type { Damages } from '../plan/schema.ts'
 import { Kind, NONE, State, limitsFinish, type Network } from '../network/network.ts'
-import { heldByStartLinks, isPinned, linkLimit } from '../schedule/forwardPass.ts'
+import { heldByStartLinks, isPinned, linkLimit, type LinkedDates } from '../schedule/forwardPass.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 
 /** What a clause charges for a finish. */
@@ -68,7 +68,9 @@ export const sumOfSteps = (steps: Damages['steps'], units: number): number =>
   }, 0)
 
 /** Dates that damages are measured on: of a schedule, or of an iteration. */
-export type Measured = Pick<Schedule, 'network' | 'finish' | 'early' | 'projectFinish'>
+export type Measured = Pick<Schedule, 'network' | 'finish' | 'projectFinish'> & {
+  readonly early: LinkedDates
+}
 
 /** The finish that a clause measures. A finish milestone is measured where its latest limit leaves it, before its own calendar moves it. */
 export const measuredFinish = (schedule: Measured, { measures }: Pick<Damages, 'measures'>): Instant => {

@@ -1,6 +1,7 @@
 import type { ThreePoint } from '../plan/schema.ts'
-import { betaQuantile, type UnitQuantile } from './random/betaQuantile.ts'
+import { betaQuantile, type TabledQuantile, type UnitQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
+import { kernelShaped } from './random/kernelDraws.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
 
 /** Quantile function of an estimate: from a number in (0, 1) to working minutes, not yet rounded. */
@@ -22,9 +23,28 @@ export const estimateQuantile = (estimate: ThreePoint): Quantile => {
   const { low, likely, high, shape } = estimate
   if (shape === 'fixed' || low === high) return () => likely
   if (shape === 'lognormal') return shiftedLognormal(low, likely, high)
-  if (estimate.ends === 'extremes') return between({ low, high }, likely, shape)
-  return between(fitPercentiles(low, likely, high, shape), likely, shape)
+  return between(extremesOf(estimate, shape), likely, shape)
 }
+
+/** In place of each of the first numbers in (0, 1): the value that {@link estimateQuantile} has there. */
+export type QuantileRow = (values: Float64Array, width: number) => void
+
+/** The quantile function of an estimate for many numbers at once. */
+export const quantileRow = (estimate: ThreePoint): QuantileRow => {
+  const quantile = estimateQuantile(estimate)
+  const oneByOne: QuantileRow = (values, width) => {
+    for (let k = 0; k < width; k++) values[k] = quantile(values[k]!)
+  }
+  if (estimate.shape !== 'pert' || estimate.low === estimate.high) return oneByOne
+  const { low, high } = extremesOf(estimate, 'pert')
+  const table = betaTable((estimate.likely - low) / (high - low))
+  return (values, width) => {
+    if (!kernelShaped(table, low, high - low, values, width)) oneByOne(values, width)
+  }
+}
+
+const extremesOf = ({ low, likely, high, ends }: ThreePoint, shape: FixedShape): Extremes =>
+  ends === 'extremes' ? { low, high } : fitPercentiles(low, likely, high, shape)
 
 /** Expected value and variance of an estimate, in its own unit and its square. */
 export interface Moments {
@@ -58,31 +78,36 @@ export const estimateMoments = (estimate: ThreePoint): Moments => {
 }
 
 const between = ({ low, high }: Extremes, likely: number, shape: FixedShape): Quantile => {
-  const unit = unitQuantile(shape, (likely - low) / (high - low))
+  const unit = unitQuantile(shape, (likely - low) / (high - low), betaTable)
   return (u) => low + (high - low) * unit(u)
 }
 
-const unitQuantiles = new Map<string, UnitQuantile>()
+const betaTables = new Map<number, TabledQuantile>()
 
-const unitQuantile = (shape: FixedShape, mode: number): UnitQuantile => {
-  const key = `${shape} ${mode}`
-  let known = unitQuantiles.get(key)
+/** Tables are shared by all estimates of one shape. */
+const betaTable = (mode: number): TabledQuantile => {
+  let known = betaTables.get(mode)
   if (!known) {
-    if (unitQuantiles.size > 2000) unitQuantiles.clear()
-    known = makeUnitQuantile(shape, mode)
-    unitQuantiles.set(key, known)
+    if (betaTables.size > 2000) betaTables.clear()
+    known = makeBetaTable(mode)
+    betaTables.set(mode, known)
   }
   return known
 }
+const makeBetaTable = (mode: number): TabledQuantile => betaQuantile(1 + 4 * mode, 1 + 4 * (1 - mode))
 
-const makeUnitQuantile = (shape: FixedShape, mode: number): UnitQuantile => {
+const unitQuantile = (
+  shape: FixedShape,
+  mode: number,
+  tableOf: (mode: number) => TabledQuantile,
+): UnitQuantile => {
   switch (shape) {
     case 'uniform':
       return (u) => u
     case 'triangular':
       return (u) => (u < mode ? Math.sqrt(u * mode) : 1 - Math.sqrt((1 - u) * (1 - mode)))
     case 'pert':
-      return betaQuantile(1 + 4 * mode, 1 + 4 * (1 - mode))
+      return tableOf(mode).at
   }
 }
 
@@ -93,7 +118,9 @@ const fitPercentiles = (p10: number, likely: number, p90: number, shape: FixedSh
   let low = p10 - span / 4
   let high = p90 + span / 4
   for (let round = 0; round < 200; round++) {
-    const unit = makeFitted(shape, (likely - low) / (high - low))
+    const mode = Math.min(1, Math.max(0, (likely - low) / (high - low)))
+    // Most of these are looked at once.
+    const unit = unitQuantile(shape, mode, makeBetaTable)
     const lowOff = low + (high - low) * unit(0.1) - p10
     const highOff = low + (high - low) * unit(0.9) - p90
     if (Math.abs(lowOff) + Math.abs(highOff) < 1e-3) break
@@ -102,9 +129,6 @@ const fitPercentiles = (p10: number, likely: number, p90: number, shape: FixedSh
   }
   return { low, high }
 }
-
-const makeFitted = (shape: FixedShape, mode: number): UnitQuantile =>
-  makeUnitQuantile(shape, Math.min(1, Math.max(0, mode)))
 
 /** The lognormal with a shift that a median and its 10th and 90th percentiles fix; null where they are symmetric, or one-sided. */
 const lognormalOf = (

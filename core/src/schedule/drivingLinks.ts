@@ -1,12 +1,19 @@
 import { nextWork, settle } from '../time/arithmetic.ts'
 import { countsFromStart, Kind, limitsFinish, State, type Network } from '../network/network.ts'
-import { ABSENT, heldByStartLinks, isPinned, linkLimit, type EarlyDates } from './forwardPass.ts'
+import {
+  ABSENT,
+  heldByStartLinks,
+  isPinned,
+  linkLimit,
+  type DrivingDates,
+  type EarlyDates,
+} from './forwardPass.ts'
 
 /** Whether link k drives: its limit, brought to its successor's start or finish, equals the early date there. */
 export const linkDrives = (
   network: Network,
   remaining: Int32Array,
-  early: EarlyDates,
+  early: DrivingDates,
   k: number,
 ): boolean => {
   const i = network.linkTo[k]!

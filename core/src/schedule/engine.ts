@@ -4,7 +4,7 @@ import { mirrorNetwork } from '../network/mirror.ts'
 import { backwardPass, emptyLateDates } from './backwardPass.ts'
 import { linkDrives } from './drivingLinks.ts'
 import { computeFloats, emptyFloats } from './floats.ts'
-import { emptyEarlyDates, forwardPass, latestFinish, type EarlyDates } from './forwardPass.ts'
+import { emptyEarlyDates, forwardPass, latestFinish, type DrivingDates } from './forwardPass.ts'
 import { compileHammocks, hangHammock } from './hammocks.ts'
 import { placeBackward, placeLate } from './placement.ts'
 import { Propagation } from './propagation.ts'
@@ -16,7 +16,7 @@ export interface PlacedDates {
   readonly finish: Int32Array
   readonly projectFinish: Instant
   /** The early dates behind them; of a plan scheduled backward those of its mirror. */
-  readonly early: EarlyDates
+  readonly early: DrivingDates
 }
 
 /**

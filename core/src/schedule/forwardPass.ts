@@ -12,6 +12,11 @@ export interface EarlyDates {
   readonly beginCount: Int32Array
 }
 
+/** Dates that links count from. */
+export type LinkedDates = Pick<EarlyDates, 'start' | 'finish'>
+/** What tells which links drive. */
+export type DrivingDates = Pick<EarlyDates, 'start' | 'finish' | 'beginCount'>
+
 /**
  * In place of remaining minutes: the activity is not there in this run. Only for those that an engine is told may be absent, which have
  * plain FS links without lag.
@@ -33,7 +38,7 @@ export const copyEarlyDates = (dates: EarlyDates): EarlyDates => ({
 })
 
 /** The limit that link k puts on its successor: the predecessor's date with the lag counted on the lag's calendar. */
-export const linkLimit = (network: Network, dates: EarlyDates, k: number): number => {
+export const linkLimit = (network: Network, dates: LinkedDates, k: number): number => {
   const from = network.linkFrom[k]!
   const base = countsFromStart(network.linkCode[k]!) ? dates.start[from]! : dates.finish[from]!
   const lag = network.linkLag[k]!

@@ -37,6 +37,7 @@ export const compileHammocks = (network: Network): readonly Hammock[] => {
  * Hangs a hammock from the earliest of its start-side links (SS) to the latest of its finish-side links (FF), never before its
  * start; a missing side is the project's start or finish.
  * @param start - dates of all activities; the hammock's own are filled
+ * @param stride, column - of dates of many runs: those of activity i in one of them stand at i × stride + column
  * @returns whether it would end before it begins, and has length 0 instead
  */
 export const hangHammock = (
@@ -45,17 +46,20 @@ export const hangHammock = (
   finish: Int32Array,
   projectStart: Instant,
   projectFinish: Instant,
+  stride = 1,
+  column = 0,
 ): boolean => {
   let from = NONE
   let to = NONE
   for (const link of links) {
-    const at = shiftWork(link.calendar, link.isStartSide ? start[link.from]! : finish[link.from]!, link.lag)
+    const hangs = link.from * stride + column
+    const at = shiftWork(link.calendar, link.isStartSide ? start[hangs]! : finish[hangs]!, link.lag)
     if (!link.isStartSide) to = Math.max(to, at)
     else from = from === NONE ? at : Math.min(from, at)
   }
   const begin = from === NONE ? projectStart : from
   const end = to === NONE ? projectFinish : to
-  start[activity] = begin
-  finish[activity] = Math.max(begin, end)
+  start[activity * stride + column] = begin
+  finish[activity * stride + column] = Math.max(begin, end)
   return end < begin
 }

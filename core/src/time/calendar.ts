@@ -75,6 +75,24 @@ export interface Spot {
   isWorking: boolean
 }
 
+/**
+ * The working segments of a calendar as far as they are compiled, for who reads them without asking: segment k works start[k] … end[k] − 1
+ * with before[k] minutes before it, a sentinel comes last. See {@link compileCalendar} for what the rest indexes.
+ */
+export interface CalendarTable {
+  readonly start: Int32Array
+  readonly end: Int32Array
+  readonly before: Int32Array
+  readonly firstOfSpan: Int32Array
+  readonly firstOfBucket: Int32Array
+  /** Instants and counts that it knows: low … high − 1. */
+  readonly lowMinute: Instant
+  readonly highMinute: Instant
+  readonly lowCount: WorkMinutes
+  readonly highCount: WorkMinutes
+  readonly lowBucket: WorkMinutes
+}
+
 /** Start and end of the sentinel: after every instant, and far enough from the edge of 32 bits to be subtracted. */
 const BEYOND = 1 << 30
 
@@ -140,6 +158,24 @@ class CompiledCalendar implements SpannedCalendar {
     this.lowDay = Math.max(FIRST_DAY, anchorDay - 366)
     this.highDay = Math.min(END_DAY, anchorDay + GROWTH_DAYS)
     this.compile()
+  }
+
+  /** As it is now: it may grow when more is asked. */
+  table(): CalendarTable {
+    const { start, end, before, firstOfSpan, firstOfBucket } = this
+    const { lowMinute, highMinute, lowCount, highCount, lowBucket } = this
+    return {
+      start,
+      end,
+      before,
+      firstOfSpan,
+      firstOfBucket,
+      lowMinute,
+      highMinute,
+      lowCount,
+      highCount,
+      lowBucket,
+    }
   }
 
   /** The first segment that ends after `t`; the number of segments where there is none in the table. */
@@ -333,3 +369,37 @@ const indexBuckets = (before: Int32Array, lowCount: number): Int32Array => {
  */
 export const compileCalendar = (chain: readonly CalendarRule[], around: Instant): SpannedCalendar =>
   new CompiledCalendar(chain[0]!.id, chain, Math.floor(around / MINUTES_PER_DAY))
+
+/** Iterations whose lost days stand beside each other. */
+export const COLUMNS = 128
+
+/** Days of a calendar that it can lose whole, others in each of several iterations; in order. */
+export interface LostDays {
+  /** Working counts, of the calendar as it is without them, at which the work of each day begins and ends. */
+  readonly begin: readonly WorkMinutes[]
+  readonly end: readonly WorkMinutes[]
+  /** Counts below this have no further days before them than are known. */
+  readonly knownTo: WorkMinutes
+  /** Looks at further days until one begins at or after an instant. */
+  reachUntil(t: Instant): void
+  /** Lost minutes before each day, and before the next: by day × {@link COLUMNS} + column of the iterations drawn. */
+  lostBefore(): Int32Array
+}
+
+/** A calendar that loses days. */
+export interface LosingCalendar extends SpannedCalendar {
+  readonly lostDays: LostDays
+  /** Table of what it is without them. */
+  table(): CalendarTable | typeof CLOCK_ID | null
+}
+const isLosing = (calendar: Calendar): calendar is LosingCalendar => 'lostDays' in calendar
+
+/** The days that a calendar can lose; null for the most. */
+export const lostDaysOf = (calendar: Calendar): LostDays | null =>
+  isLosing(calendar) ? calendar.lostDays : null
+
+/** The table of a calendar as it is now, without days lost; `clock` where every minute works; null where a calendar has none. */
+export const tableOf = (calendar: Calendar): CalendarTable | typeof CLOCK_ID | null => {
+  if (calendar === clockCalendar) return CLOCK_ID
+  return calendar instanceof CompiledCalendar || isLosing(calendar) ? calendar.table() : null
+}

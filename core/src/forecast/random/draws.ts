@@ -1,3 +1,5 @@
+import { kernelStratified } from './kernelDraws.ts'
+
 /**
  * Random numbers by counting, named "geodrome-1" in docs/random-numbers.md. A draw is a pure function of the seed, the id of
  * what is drawn for, the iteration and (stratified) the number of iterations: any iteration can be replayed alone.
@@ -37,12 +39,13 @@ const ROUNDS = 4
  * @see Kensler 2013, "Correlated Multi-Jittered Sampling", Pixar technical memo 13-01, for the method
  */
 export class Permutation {
-  private readonly n: number
-  private readonly mask: number
-  private readonly far: number
-  private readonly near: number
-  private readonly add = new Int32Array(ROUNDS)
-  private readonly multiply = new Int32Array(ROUNDS)
+  /** Parts of the steps: the kernel goes by the same. */
+  readonly n: number
+  readonly mask: number
+  readonly far: number
+  readonly near: number
+  readonly add = new Int32Array(ROUNDS)
+  readonly multiply = new Int32Array(ROUNDS)
 
   constructor(key: number, n: number) {
     const bits = n <= 1 ? 0 : 32 - Math.clz32(n - 1)
@@ -137,10 +140,12 @@ class StratifiedStream implements Stream {
       const from = first + done - batch * n
       const count = Math.min(width - done, n - from)
       const strata = (this.strata[batch] ??= new Permutation(batchKey(this.key, batch), n))
-      strata.fill(from, count, into, done)
+      if (!kernelStratified(strata, jitter, first + done, from, count, into, done)) {
+        strata.fill(from, count, into, done)
+        for (let k = done; k < done + count; k++) into[k] = (into[k]! + uniform(jitter, first + k)) / n
+      }
       done += count
     }
-    for (let k = 0; k < width; k++) into[k] = (into[k]! + uniform(jitter, first + k)) / n
   }
 }
 

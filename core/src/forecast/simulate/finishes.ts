@@ -1,15 +1,33 @@
-import { drawAgain } from './drawAgain.ts'
+import { ROW } from '../../schedule/kernelRows.ts'
+import { iterate } from './iterate.ts'
 import type { SimulationModel } from './model.ts'
 
 /**
- * Finishes of a run by iteration, without anything else that is told of a run.
+ * Finishes of iterations from … to − 1, without anything else that is told of a run.
  * @param activity - position; null: of the project
+ * @param finishes - filled, by iteration
  */
+export const fillFinishes = (
+  model: SimulationModel,
+  activity: number | null,
+  finishes: Int32Array,
+  from: number,
+  to: number,
+): void =>
+  iterate(model, from, to, {
+    rows: ({ projectFinish, finish }, first, width) => {
+      const at = activity === null ? 0 : activity * ROW
+      finishes.set((activity === null ? projectFinish : finish).subarray(at, at + width), first)
+    },
+    one: (iteration, _, { projectFinish, finish }) => {
+      finishes[iteration] = activity === null ? projectFinish : finish[activity]!
+    },
+  })
+
+/** {@link fillFinishes} of a whole run. */
 export const finishesAlone = (model: SimulationModel, activity: number | null = null): Int32Array => {
   const finishes = new Int32Array(model.iterations)
-  drawAgain(model, 0, model.iterations, (iteration, _, placed) => {
-    finishes[iteration] = activity === null ? placed.projectFinish : placed.finish[activity]!
-  })
+  fillFinishes(model, activity, finishes, 0, model.iterations)
   return finishes
 }
 

@@ -1,6 +1,9 @@
-import { createEngine } from '../../schedule/engine.ts'
-import { emptyMoney, IterationCosts } from './iterationCosts.ts'
-import { BLOCK, DrawnBlock, type SimulationModel } from './model.ts'
+import type { PlacedDates } from '../../schedule/engine.ts'
+import { ROW } from '../../schedule/kernelRows.ts'
+import { iterate } from './iterate.ts'
+import { emptyMoney, IterationCosts, type IterationMoney } from './iterationCosts.ts'
+import type { SimulationModel } from './model.ts'
+import { PlacedColumns } from './placedColumns.ts'
 
 /**
  * What the iterations of a run gave, row by row. Any number of workers may fill it at once, each its own range of columns, where its
@@ -70,8 +73,8 @@ export const hammocksOf = ({ plan }: SimulationModel): number[] =>
   plan.activities.flatMap(({ kind }, i) => (kind === 'hammock' ? [i] : []))
 
 /**
- * Runs iterations from … to − 1 into the table. Each is scheduled in full with drawn durations, by the engine that gives the planned
- * dates: direction, calendars, constraints, hammocks, late placing and progress count in every one.
+ * Runs iterations from … to − 1 into the table. Each is scheduled in full with drawn durations, where the planned dates would stand with
+ * them: direction, calendars, constraints, hammocks, late placing and progress count in every one.
  */
 export const runIterations = (
   model: SimulationModel,
@@ -79,41 +82,66 @@ export const runIterations = (
   from = 0,
   to = table.iterations,
 ): void => {
-  const { network, plan } = model
-  const n = plan.activities.length
-  const engine = createEngine(network, model.mayBeAbsent)
-  const block = new DrawnBlock(model)
-  // Gathered before they are written: rows of a long table lie far apart in memory.
-  const finishes = new Int32Array(n * BLOCK)
-  const onPath = new Int32Array(network.order.length)
-  const hammocks = hammocksOf(model)
-  const costs = new IterationCosts(model)
-  const money = emptyMoney(plan.damages.length)
-  for (let first = from; first < to; first += BLOCK) {
-    const width = Math.min(BLOCK, to - first)
-    block.draw(first, width)
-    for (let column = 0; column < width; column++) {
-      const iteration = first + column
-      model.drawWeather?.(iteration)
-      const remaining = block.columns[column]!
-      const placed = engine.run(remaining)
-      table.finish[iteration] = placed.projectFinish
-      for (let i = 0; i < n; i++) finishes[i * BLOCK + column] = placed.finish[i]!
-      engine.countLongestPath(onPath)
-      hammocks.forEach((i, h) => {
-        const hours = model.planned.network.calendar[i]!
-        table.hammockLength[h * table.iterations + iteration] =
-          hours.countBefore(placed.finish[i]!) - hours.countBefore(placed.start[i]!)
+  const { iterations } = table
+  const n = model.plan.activities.length
+  const onPath = new Int32Array(model.network.order.length)
+  const money = new TableMoney(model, table)
+  const hammocks = hammocksOf(model).map((i) => ({ i, hours: model.planned.network.calendar[i]! }))
+  iterate(model, from, to, {
+    rows: (placed, first, width) => {
+      const { start, finish, projectFinish } = placed
+      table.finish.set(projectFinish.subarray(0, width), first)
+      for (let i = 0; i < n; i++)
+        table.activityFinish.set(finish.subarray(i * ROW, i * ROW + width), i * iterations + first)
+      placed.countLongestPath(width, onPath)
+      hammocks.forEach(({ i, hours }, h) => {
+        for (let at = i * ROW; at < i * ROW + width; at++)
+          table.hammockLength[h * iterations + first + at - i * ROW] =
+            hours.countBefore(finish[at]!) - hours.countBefore(start[at]!)
       })
-      if (costs.isFree) continue
-      costs.of(iteration, remaining, placed, money)
-      table.cost[iteration] = money.cost
-      table.overhead[iteration] = money.overhead
-      table.riskCost[iteration] = money.risks
-      money.damages.forEach((amount, d) => (table.damages[d * table.iterations + iteration] = amount))
-    }
-    for (let i = 0; i < n; i++)
-      table.activityFinish.set(finishes.subarray(i * BLOCK, i * BLOCK + width), i * table.iterations + first)
-  }
+      if (money.isFree) return
+      const columns = new PlacedColumns(placed)
+      for (let column = 0; column < width; column++) {
+        const { remaining, dates } = columns.at(column)
+        model.weather?.hold(first + column)
+        money.keep(first + column, remaining, dates)
+      }
+    },
+    one: (iteration, remaining, placed, engine) => {
+      const { start, finish } = placed
+      table.finish[iteration] = placed.projectFinish
+      for (let i = 0; i < n; i++) table.activityFinish[i * iterations + iteration] = finish[i]!
+      engine.countLongestPath(onPath)
+      hammocks.forEach(({ i, hours }, h) => {
+        table.hammockLength[h * iterations + iteration] =
+          hours.countBefore(finish[i]!) - hours.countBefore(start[i]!)
+      })
+      if (!money.isFree) money.keep(iteration, remaining, placed)
+    },
+  })
   for (let i = 0; i < n; i++) if (onPath[i]! > 0) Atomics.add(table.onPath, i, onPath[i]!)
+}
+
+/** The money of iterations, into the table. */
+class TableMoney {
+  private readonly table: IterationTable
+  private readonly costs: IterationCosts
+  private readonly money: IterationMoney
+  readonly isFree: boolean
+
+  constructor(model: SimulationModel, table: IterationTable) {
+    this.table = table
+    this.costs = new IterationCosts(model)
+    this.money = emptyMoney(model.plan.damages.length)
+    this.isFree = this.costs.isFree
+  }
+
+  keep(iteration: number, remaining: Int32Array, placed: PlacedDates): void {
+    const { table, money } = this
+    this.costs.of(iteration, remaining, placed, money)
+    table.cost[iteration] = money.cost
+    table.overhead[iteration] = money.overhead
+    table.riskCost[iteration] = money.risks
+    money.damages.forEach((amount, d) => (table.damages[d * table.iterations + iteration] = amount))
+  }
 }

@@ -8,7 +8,7 @@ import { ABSENT, heldByStartLinks, isPinned, linkLimit } from '../../schedule/fo
 import { expectedDurations } from '../pert.ts'
 import { scheduleNetwork } from '../../schedule/schedule.ts'
 import { compileNetwork } from '../../network/compileNetwork.ts'
-import { drawAgain } from './drawAgain.ts'
+import { drawAgain } from './iterate.ts'
 import type { IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
 

@@ -4,8 +4,9 @@ import { instantOf } from '../../time/instant.ts'
 import { scopeWidth } from '../../plan/scope.ts'
 import type { Plan, Risk } from '../../plan/schema.ts'
 import { ABSENT } from '../../schedule/forwardPass.ts'
+import { ROW } from '../../schedule/kernelRows.ts'
 import { scheduleNetwork, type Schedule } from '../../schedule/schedule.ts'
-import { estimateQuantile, type Quantile } from '../estimate.ts'
+import { estimateQuantile, quantileRow } from '../estimate.ts'
 import { isPromised } from '../isPromised.ts'
 import { drawKey, stream, type Sampling, type Stream } from '../random/draws.ts'
 import { estimatesOf } from '../whichEstimate.ts'
@@ -33,7 +34,14 @@ export interface SimulationOptions {
   readonly without?: Driver | null
 }
 
-/** Remaining durations of iterations first … first + width − 1, working minutes. @param into - filled from its beginning */
+/** Iterations that are drawn at once, at most. */
+export const MOST_DRAWN = 1024
+
+/**
+ * Remaining durations of iterations first … first + width − 1, working minutes.
+ * @param width - at most {@link MOST_DRAWN}
+ * @param into - filled from its beginning
+ */
 type Fill = (first: number, width: number, into: Float64Array) => void
 
 /** A duration that differs from iteration to iteration. */
@@ -56,7 +64,7 @@ export const durationIn = ({ fill }: Varying, iteration: number): number => {
 class SharedDraw {
   private readonly stream: Stream
   private readonly made: (u: number) => number
-  private readonly values = new Float64Array(BLOCK)
+  private readonly values = new Float64Array(MOST_DRAWN)
   private first = -1
   private width = 0
 
@@ -102,8 +110,8 @@ export interface SimulationModel {
   readonly risks: readonly RiskDraw[]
   /** Factors on durations that are drawn, by id. */
   readonly factors: ReadonlyMap<string, (iteration: number) => number>
-  /** Makes the weather of an iteration hold in the network's calendars. */
-  readonly drawWeather: ((iteration: number) => void) | null
+  /** The network's calendars, where they have weather. */
+  readonly weather: WeatherCalendars | null
   /** Uniform numbers of other draws: of prices. */
   readonly drawFor: (kind: string, id: string, part?: string) => Stream
   /** The plan as it is, without anything drawn; of the plan's activities only. */
@@ -173,15 +181,16 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     const planned = network.remaining[i]!
     // Estimates are of the whole, draws are of what is left.
     const share = activity.duration === 0 ? 1 : planned / activity.duration
-    const quantile: Quantile | null = isEstimated ? estimateQuantile(estimate.estimate) : null
+    const quantiles = isEstimated ? quantileRow(estimate.estimate) : null
     const draw = drawFor('activity', activity.id)
     varying.push({
       activity: i,
       fill: (first, width, into) => {
-        if (quantile === null) into.fill(planned, 0, width)
+        if (quantiles === null) into.fill(planned, 0, width)
         else {
           draw.fill(first, width, into)
-          for (let k = 0; k < width; k++) into[k] = Math.max(0, quantile(into[k]!) * share)
+          quantiles(into, width)
+          for (let k = 0; k < width; k++) into[k] = Math.max(0, into[k]! * share)
         }
         for (const factor of scaling) {
           const by = factor.of(first, width)
@@ -219,7 +228,7 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     mayBeAbsent,
     risks,
     factors: new Map([...factors].map(([id, factor]) => [id, (iteration: number) => factor.at(iteration)])),
-    drawWeather: weather && ((iteration) => weather.draw(iteration)),
+    weather,
     drawFor,
     planned: scheduleNetwork(compileNetwork(given)),
   }
@@ -251,7 +260,7 @@ const delaysOf = (
   drawFor: SimulationModel['drawFor'],
 ): Map<number, Delay[]> => {
   const delays = new Map<number, Delay[]>()
-  const u = new Float64Array(BLOCK)
+  const u = new Float64Array(MOST_DRAWN)
   for (const risk of plan.risks) {
     const factor = (risk.sign === 'threat' ? 1 : -1) * scaleOf(risk)
     const shared = drawFor('risk', risk.id, '\u0000shared')
@@ -272,9 +281,6 @@ const delaysOf = (
   return delays
 }
 
-/** Iterations that are drawn beside each other: what a quantile is read from is then at hand for all of them. */
-export const BLOCK = 128
-
 /**
  * Remaining durations of several iterations, in working minutes. One activity after the other: the table of a shape, read for one iteration
  * of each activity in turn, would be out of reach again before the next.
@@ -285,21 +291,21 @@ export class DrawnBlock {
   private readonly all: Int32Array
   private readonly n: number
   private readonly varying: readonly Varying[]
-  private readonly values = new Float64Array(BLOCK)
+  private readonly values = new Float64Array(ROW)
 
   constructor({ network, varying }: SimulationModel) {
     const { remaining } = network
     this.n = remaining.length
     this.varying = varying
-    this.all = new Int32Array(this.n * BLOCK)
-    this.columns = Array.from({ length: BLOCK }, (_, column) => {
+    this.all = new Int32Array(this.n * ROW)
+    this.columns = Array.from({ length: ROW }, (_, column) => {
       const one = this.all.subarray(column * this.n, (column + 1) * this.n)
       one.set(remaining)
       return one
     })
   }
 
-  /** Draws iterations first … first + width − 1. @param width - at most {@link BLOCK} */
+  /** Draws iterations first … first + width − 1. @param width - at most {@link ROW} */
   draw(first: number, width: number): void {
     const { all, n, values } = this
     for (const { activity, fill } of this.varying) {

@@ -2,14 +2,13 @@ import type { Network } from '../../network/network.ts'
 import { lengthsOf } from '../../plan/durations.ts'
 import type { Activity, Plan } from '../../plan/schema.ts'
 import { scopeWidth } from '../../plan/scope.ts'
-import { createEngine } from '../../schedule/engine.ts'
 import { ABSENT } from '../../schedule/forwardPass.ts'
+import { ROW } from '../../schedule/kernelRows.ts'
 import { percentileSorted } from '../percentile.ts'
-import { drawAgain } from './drawAgain.ts'
+import { fillFinishes } from './finishes.ts'
+import { iterate } from './iterate.ts'
 import type { IterationTable } from './iterationTable.ts'
 import {
-  BLOCK,
-  DrawnBlock,
   simulationModel,
   type Driver,
   type SimulationModel,
@@ -139,52 +138,74 @@ export const owedNumbers = (drivers: number, iterations: number): number => (dri
 
 /**
  * Runs iterations from … to − 1 of all its runs. What varies is drawn once for all of them: without a driver only what it touches is
- * drawn anew.
+ * drawn anew, and only what follows from that is scheduled again.
  * @param finish - filled: run × iterations + iteration; the run with everything first
  */
 export const runOwed = (run: OwedRun, finish: Int32Array, from: number, to: number): void => {
   const { model, besides, iterations } = run
-  const { network } = model
-  const engine = createEngine(network, model.mayBeAbsent)
-  const block = new DrawnBlock(model)
-  const otherwise = besides.map((beside) =>
-    beside.kind === 'durations' ? beside.varying.map(() => new Float64Array(BLOCK)) : [],
+  const values = new Float64Array(ROW)
+  /** Without each driver, what its activities take instead: by activity that it touches × {@link ROW} + column. */
+  const otherwise = besides.map(
+    (beside) => new Int32Array(beside.kind === 'durations' ? beside.varying.length * ROW : 0),
   )
-  const kept = new Int32Array(network.remaining.length)
-  const seeds: number[] = []
-  for (let first = from; first < to; first += BLOCK) {
-    const width = Math.min(BLOCK, to - first)
-    block.draw(first, width)
+  let drawnFrom = -1
+  const drawOtherwise = (first: number, width: number): void => {
+    drawnFrom = first
     besides.forEach((beside, b) => {
-      if (beside.kind === 'durations')
-        beside.varying.forEach(({ fill }, v) => fill(first, width, otherwise[b]![v]!))
-    })
-    for (let column = 0; column < width; column++) {
-      const iteration = first + column
-      model.drawWeather?.(iteration)
-      const remaining = block.columns[column]!
-      finish[iteration] = engine.run(remaining).projectFinish
-      for (let b = 0; b < besides.length; b++) {
-        const beside = besides[b]!
-        if (beside.kind !== 'durations') continue
-        const { varying } = beside
-        seeds.length = 0
-        varying.forEach(({ activity }, v) => {
-          kept[v] = remaining[activity]!
-          remaining[activity] = otherwise[b]![v]![column]!
-          if (remaining[activity] !== kept[v]) seeds.push(activity)
-        })
-        finish[(b + 1) * iterations + iteration] =
-          seeds.length === 0 ? finish[iteration] : engine.finishWith(remaining, seeds)
-        varying.forEach(({ activity }, v) => (remaining[activity] = kept[v]!))
-      }
-    }
-  }
-  besides.forEach((beside, b) => {
-    if (beside.kind === 'model')
-      drawAgain(beside.model, from, to, (iteration, _, placed) => {
-        finish[(b + 1) * iterations + iteration] = placed.projectFinish
+      if (beside.kind !== 'durations') return
+      beside.varying.forEach(({ fill }, v) => {
+        fill(first, width, values)
+        for (let column = 0; column < width; column++) otherwise[b]![v * ROW + column] = values[column]!
       })
+    })
+  }
+  const kept = new Int32Array(model.network.remaining.length)
+  iterate(
+    model,
+    from,
+    to,
+    {
+      rows: (placed, first, width) => {
+        drawOtherwise(first, width)
+        finish.set(placed.projectFinish.subarray(0, width), first)
+        let isGood = true
+        besides.forEach((beside, b) => {
+          if (beside.kind !== 'durations' || !isGood) return
+          const changes = beside.varying.map(({ activity }, v) => ({
+            activity,
+            remaining: otherwise[b]!.subarray(v * ROW, v * ROW + width),
+          }))
+          isGood = placed.finishesWith(width, changes)
+          finish.set(placed.projectFinish.subarray(0, width), (b + 1) * iterations + first)
+        })
+        return isGood
+      },
+      one: (iteration, remaining, placed, engine) => {
+        const first = iteration - ((iteration - from) % ROW)
+        if (drawnFrom !== first) drawOtherwise(first, Math.min(ROW, to - first))
+        finish[iteration] = placed.projectFinish
+        for (let b = 0; b < besides.length; b++) {
+          const beside = besides[b]!
+          if (beside.kind !== 'durations') continue
+          const { varying } = beside
+          const seeds: number[] = []
+          varying.forEach(({ activity }, v) => {
+            kept[v] = remaining[activity]!
+            remaining[activity] = otherwise[b]![v * ROW + iteration - first]!
+            if (remaining[activity] !== kept[v]) seeds.push(activity)
+          })
+          finish[(b + 1) * iterations + iteration] =
+            seeds.length === 0 ? finish[iteration] : engine.finishWith(remaining, seeds)
+          varying.forEach(({ activity }, v) => (remaining[activity] = kept[v]!))
+        }
+      },
+    },
+    { again: true },
+  )
+  besides.forEach((beside, b) => {
+    const at = (b + 1) * iterations
+    if (beside.kind === 'model')
+      fillFinishes(beside.model, null, finish.subarray(at, at + iterations), from, to)
   })
 }
 

@@ -47,7 +47,7 @@ export const replay = (model: SimulationModel, iteration: number): Replay => {
   const { dayMinutes } = lengthsOf(plan, plan.project.calendar)
   const engine = createEngine(network, model.mayBeAbsent)
   const remaining = new Int32Array(network.order.length)
-  model.drawWeather?.(iteration)
+  model.weather?.hold(iteration)
   drawDurations(model, iteration, remaining)
   const placed = engine.run(remaining)
   const money = emptyMoney(plan.damages.length)

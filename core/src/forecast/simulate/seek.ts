@@ -1,6 +1,6 @@
 import type { Plan } from '../../plan/schema.ts'
 import { lengthsOf } from '../../plan/durations.ts'
-import { drawAgain } from './drawAgain.ts'
+import { fillFinishes } from './finishes.ts'
 import { mostIterations } from './iterationTable.ts'
 import { simulationModel, type SimulationModel, type SimulationOptions } from './model.ts'
 import { BATCH, FEWEST_BATCHES, settledOf, type Settled } from './settled.ts'
@@ -26,7 +26,7 @@ export const seekModel = (plan: Plan, options: SimulationOptions): SimulationMod
 
 /** Fills in the finishes of iterations from … to − 1. */
 export const seekRange = (model: SimulationModel, finishes: Int32Array, from: number, to: number): void =>
-  drawAgain(model, from, to, (iteration, _, { projectFinish }) => (finishes[iteration] = projectFinish))
+  fillFinishes(model, null, finishes, from, to)
 
 /** How many iterations are run before it is looked at again whether they do. */
 export const nextSeek = (done: number): number => (done === 0 ? FEWEST_BATCHES * BATCH : done + BATCH)

@@ -1,6 +1,6 @@
 import { averageRanks, correlation } from '../rankCorrelation.ts'
 import type { IterationTable } from './iterationTable.ts'
-import { BLOCK, type SimulationModel, type Varying } from './model.ts'
+import { MOST_DRAWN, type SimulationModel, type Varying } from './model.ts'
 
 /** How what is drawn goes with the finish of a run: rank correlation (Spearman) of any value by iteration. @returns given what fills those values in */
 export const rankWithFinish = ({
@@ -18,13 +18,13 @@ export const rankWithFinish = ({
 /** Of each activity whose duration is drawn, by position: the rank correlation of its duration with the finish. */
 export const sensitivities = (model: SimulationModel, table: IterationTable): Map<number, number> => {
   const rank = rankWithFinish(table)
-  const drawn = new Float64Array(BLOCK)
+  const drawn = new Float64Array(MOST_DRAWN)
   // Drawn once more: to keep every duration of every iteration would double what a run holds.
   const again =
     ({ fill }: Varying) =>
     (values: Int32Array): void => {
-      for (let first = 0; first < values.length; first += BLOCK) {
-        const width = Math.min(BLOCK, values.length - first)
+      for (let first = 0; first < values.length; first += MOST_DRAWN) {
+        const width = Math.min(MOST_DRAWN, values.length - first)
         fill(first, width, drawn)
         values.set(drawn.subarray(0, width), first)
       }

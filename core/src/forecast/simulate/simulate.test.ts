@@ -286,7 +286,7 @@ describe('weather', () => {
       const weather = new WeatherCalendars(plan, { seed: 5, sampling: 'lhs', batch: 20 }, start, null)
       const [calendar, base] = [weather.get(id), planCalendar(plan, id)]
       for (let k = 0; k < 5; k++) {
-        weather.draw(k)
+        weather.hold(k)
         let count = calendar.countBefore(start)
         // Minute by minute over forty days: a shift is lost as a whole or not at all.
         let shift: boolean | null = null

@@ -6,10 +6,20 @@ import {
   type Instant,
   type WorkMinutes,
 } from '../../time/instant.ts'
-import { CalendarError, CLOCK_ID, type Span, type SpannedCalendar, type Spot } from '../../time/calendar.ts'
+import {
+  CalendarError,
+  CLOCK_ID,
+  COLUMNS,
+  tableOf,
+  type LosingCalendar,
+  type LostDays,
+  type Span,
+  type SpannedCalendar,
+  type Spot,
+} from '../../time/calendar.ts'
 import { PlanCalendars } from '../../time/planCalendars.ts'
 import type { Plan, Weather } from '../../plan/schema.ts'
-import { drawKey, stream, type Sampling } from '../random/draws.ts'
+import { drawKey, stream, type Sampling, type Stream } from '../random/draws.ts'
 
 /** How draws are made. */
 export interface Drawing {
@@ -19,9 +29,14 @@ export interface Drawing {
   readonly batch: number
 }
 
-/** The iteration whose weather holds: one for all calendars of a model; −1 is the plan without weather. */
+/** The iterations whose weather is drawn, and which of them holds: one for all calendars of a model. */
 interface Clock {
-  iteration: number
+  first: number
+  width: number
+  /** Of those drawn; −1 is the plan without weather. */
+  column: number
+  /** Counts up with each drawing. */
+  drawing: number
 }
 
 /** By month, 1 to 12, the chance that a working day of a calendar is lost; index 0 stands for no month. */
@@ -50,15 +65,18 @@ const CHUNK = 400
 /** Days looked at for a next day that can be lost: beyond, weather has no more to say. */
 const SEARCH_DAYS = 50 * 366
 
-/** Whether a working day is lost in an iteration. */
-type Lost = (iteration: number) => boolean
-
 /** The days of a calendar that its weather can take: with their working counts and the draw of each. */
-class WeatherDays {
-  /** Working counts at which the work of each day begins and ends. */
+class WeatherDays implements LostDays {
   readonly begin: number[] = []
   readonly end: number[] = []
-  readonly lost: Lost[] = []
+  /** Of each day its draw, and the chance that it is lost. */
+  private readonly draws: { readonly stream: Stream; readonly chance: number }[] = []
+  private rows = new Int32Array(COLUMNS)
+  /** Days whose rows are drawn, and of which drawing they are. */
+  private rowsDrawn = 0
+  private rowsOf = -1
+  private readonly values = new Float64Array(COLUMNS)
+  private readonly clock: Clock
   private readonly calendar: SpannedCalendar
   private readonly weather: Chances
   private readonly drawing: Drawing
@@ -76,8 +94,10 @@ class WeatherDays {
     chain: readonly CalendarRule[],
     weather: Chances,
     drawing: Drawing,
+    clock: Clock,
     from: Instant,
   ) {
+    this.clock = clock
     this.calendar = calendar
     this.weather = weather
     this.drawing = drawing
@@ -113,6 +133,10 @@ class WeatherDays {
     while (!this.isExhausted && (this.begin.length === 0 || this.begin.at(-1)! <= count)) this.extend()
   }
 
+  reachUntil(t: Instant): void {
+    this.reach(this.calendar.countBefore(t))
+  }
+
   private extend(): void {
     const known = this.begin.length
     for (let looked = 0; looked < SEARCH_DAYS; looked++) {
@@ -136,8 +160,38 @@ class WeatherDays {
     this.end.push(end)
     const { seed, sampling, batch } = this.drawing
     const date = formatInstant(day * MINUTES_PER_DAY).slice(0, 10)
-    const draw = stream(sampling, drawKey(seed, 'weather', this.weather.calendar, date), batch)
-    this.lost.push((iteration) => draw.at(iteration) < chance)
+    this.draws.push({
+      stream: stream(sampling, drawKey(seed, 'weather', this.weather.calendar, date), batch),
+      chance,
+    })
+  }
+
+  get knownTo(): WorkMinutes {
+    return this.isExhausted ? Infinity : (this.begin.at(-1) ?? -Infinity)
+  }
+
+  lostBefore(): Int32Array {
+    const { clock, values, draws } = this
+    if (this.rowsOf !== clock.drawing) {
+      this.rowsOf = clock.drawing
+      this.rowsDrawn = 0
+    }
+    const needed = (draws.length + 1) * COLUMNS
+    if (this.rows.length < needed) {
+      const more = new Int32Array(2 * needed)
+      more.set(this.rows)
+      this.rows = more
+    }
+    for (let d = this.rowsDrawn; d < draws.length; d++) {
+      const { stream, chance } = draws[d]!
+      stream.fill(clock.first, clock.width, values)
+      const length = this.end[d]! - this.begin[d]!
+      const at = d * COLUMNS
+      for (let column = 0; column < clock.width; column++)
+        this.rows[at + COLUMNS + column] = this.rows[at + column]! + (values[column]! < chance ? length : 0)
+    }
+    this.rowsDrawn = draws.length
+    return this.rows
   }
 
   private safeWork(day: number): readonly [Instant, Instant] | null {
@@ -163,14 +217,11 @@ const shiftWork = (chain: readonly CalendarRule[]): ((day: number) => readonly [
 }
 
 /** A calendar that loses whole days, others in each iteration. */
-class LosingCalendar implements SpannedCalendar {
+class WeatherCalendar implements LosingCalendar {
   readonly id: string
   private readonly base: SpannedCalendar
   private readonly days: WeatherDays
   private readonly clock: Clock
-  /** Lost minutes before each day of `days`, of the iteration drawn last; grows as days are asked for. */
-  private readonly before: number[] = [0]
-  private drawn = -1
 
   constructor(base: SpannedCalendar, days: WeatherDays, clock: Clock) {
     this.id = base.id
@@ -179,18 +230,17 @@ class LosingCalendar implements SpannedCalendar {
     this.clock = clock
   }
 
-  /** Lost minutes before each day that begins at or before a count, and before the next. */
-  private lostUntil(count: WorkMinutes): readonly number[] {
-    const { iteration } = this.clock
-    if (this.drawn !== iteration) {
-      this.drawn = iteration
-      this.before.length = 1
-    }
+  table(): ReturnType<typeof tableOf> {
+    return tableOf(this.base)
+  }
+  get lostDays(): LostDays {
+    return this.days
+  }
+
+  /** Lost minutes before each day that begins at or before a count, and before the next: by day × {@link COLUMNS} + column. */
+  private lostUntil(count: WorkMinutes): Int32Array {
     this.days.reach(count)
-    const { begin, end, lost } = this.days
-    for (let d = this.before.length - 1; d < begin.length && begin[d]! <= count; d++)
-      this.before.push(this.before[d]! + (lost[d]!(iteration) ? end[d]! - begin[d]! : 0))
-    return this.before
+    return this.days.lostBefore()
   }
 
   /** Number of days that begin before a count. */
@@ -208,24 +258,25 @@ class LosingCalendar implements SpannedCalendar {
 
   countBefore(t: Instant): WorkMinutes {
     const count = this.base.countBefore(t)
-    if (this.clock.iteration < 0) return count
-    const before = this.lostUntil(count)
+    const { column } = this.clock
+    if (column < 0) return count
+    const lost = this.lostUntil(count)
     const d = this.daysBefore(count)
     if (d === 0) return count
     const { begin, end } = this.days
-    const isLost = before[d]! > before[d - 1]!
-    return count - before[d - 1]! - (isLost ? Math.min(count, end[d - 1]!) - begin[d - 1]! : 0)
+    const before = lost[(d - 1) * COLUMNS + column]!
+    const isLost = lost[d * COLUMNS + column]! > before
+    return count - before - (isLost ? Math.min(count, end[d - 1]!) - begin[d - 1]! : 0)
   }
 
   minuteAt(count: WorkMinutes): Instant {
-    if (this.clock.iteration < 0) return this.base.minuteAt(count)
+    const { column } = this.clock
+    if (column < 0) return this.base.minuteAt(count)
     // Each day lost moves what comes after it; further days are drawn until none of them begins before the minute found.
     let own = count
     for (;;) {
-      const before = this.lostUntil(own)
-      // The day up to which all is known: the last that begins at or before the minute.
-      const known = Math.min(before.length - 1, this.daysBefore(own + 1))
-      const moved = count + before[known]!
+      // All is known up to the last day that begins at or before the minute.
+      const moved = count + this.lostUntil(own)[this.daysBefore(own + 1) * COLUMNS + column]!
       if (moved === own) return this.base.minuteAt(own)
       own = moved
     }
@@ -255,7 +306,7 @@ class LosingCalendar implements SpannedCalendar {
  * days before the status date stay as they were.
  */
 export class WeatherCalendars extends PlanCalendars {
-  private readonly clock: Clock = { iteration: -1 }
+  private readonly clock: Clock = { first: 0, width: 0, column: -1, drawing: 0 }
   private readonly weather: ReadonlyMap<string, Chances>
   private readonly drawing: Drawing
   private readonly from: Instant
@@ -268,9 +319,16 @@ export class WeatherCalendars extends PlanCalendars {
     this.from = statusDate ?? projectStart
   }
 
-  /** Makes the weather of an iteration hold. */
-  draw(iteration: number): void {
-    this.clock.iteration = iteration
+  /** Draws the weather of iterations first … first + width − 1. @param width - at most {@link COLUMNS} */
+  drawBlock(first: number, width: number): void {
+    Object.assign(this.clock, { first, width, column: 0, drawing: this.clock.drawing + 1 })
+  }
+
+  /** Makes the weather of an iteration hold: of those drawn, or it is drawn alone. */
+  hold(iteration: number): void {
+    const { first, width } = this.clock
+    if (iteration < first || iteration >= first + width) this.drawBlock(iteration, 1)
+    this.clock.column = iteration - this.clock.first
   }
 
   /** The weather that a calendar works in: its own, or that of the calendar that it takes its hours from. */
@@ -290,9 +348,9 @@ export class WeatherCalendars extends PlanCalendars {
     const weather = this.weatherOf(id)
     if (weather === null) return base
     const chain = id === CLOCK_ID ? [] : this.chainOf(id)
-    return new LosingCalendar(
+    return new WeatherCalendar(
       base,
-      new WeatherDays(base, chain, weather, this.drawing, this.from),
+      new WeatherDays(base, chain, weather, this.drawing, this.clock, this.from),
       this.clock,
     )
   }

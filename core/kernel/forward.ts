@@ -1,0 +1,294 @@
+import { addWork, clearBeyond, beyondTable, countBefore, goneBeyond, losesDays, minuteAt, settle, shiftWork, subWork, Table, tableAt } from './calendar'
+import {
+  ABSENT, actualStart, beginRows, byteAt, calendar, count, countRow, dirty, fillRow, finishCut, finishFloor, finishLimitRow,
+  finishPin, finishRows, follows, inStart, FINISHED, FINISH_MILESTONE, HAMMOCK, kind, linkCalendar, linkCode, linkFrom, linkLag, linkTo, moved, NONE, order,
+  otherBeginRows, otherFinishRows, otherStartRows, outLink, outStart, plain, projectFinishRow, projectStart, rank, remainingRows, rowOf,
+  startAsked, startCut, startFloor, startLimitRow, startPin, startRows, STARTED, state, WIDTH, wordAt,
+} from './layout'
+
+/** Rows of activity i as they stand: where it was moved, its other ones. */
+@inline function startRow(i: i32): usize {
+  return rowOf(byteAt(moved, i) ? otherStartRows : startRows, i)
+}
+@inline function finishRow(i: i32): usize {
+  return rowOf(byteAt(moved, i) ? otherFinishRows : finishRows, i)
+}
+@inline function beginRow(i: i32): usize {
+  return rowOf(byteAt(moved, i) ? otherBeginRows : beginRows, i)
+}
+
+/** into = max(into, from + by), over a row. */
+@inline function raise(into: usize, from: usize, by: i32): void {
+  const add = i32x4.splat(by)
+  for (let at: usize = 0; at < <usize>(WIDTH * 4); at += 16)
+    v128.store(into + at, i32x4.max_s(v128.load(into + at), i32x4.add(v128.load(from + at), add)))
+}
+
+/** into = max(into, from + more + by), over a row. */
+@inline function raiseBySum(into: usize, from: usize, more: usize, by: i32): void {
+  const add = i32x4.splat(by)
+  for (let at: usize = 0; at < <usize>(WIDTH * 4); at += 16) {
+    const sum = i32x4.add(i32x4.add(v128.load(from + at), v128.load(more + at)), add)
+    v128.store(into + at, i32x4.max_s(v128.load(into + at), sum))
+  }
+}
+
+/**
+ * The forward pass for the columns 0 … width − 1 of all activities (forwardPass.ts is what it must agree with, to the minute).
+ * @returns whether every table reached far enough
+ */
+export function forward(width: i32): bool {
+  clearBeyond()
+  for (let at = 0; at < count; at++) {
+    const i = wordAt(order, at)
+    if (byteAt(kind, i) == HAMMOCK) break // hammocks are last
+    step(i, width, rowOf(startRows, i), rowOf(finishRows, i), rowOf(beginRows, i))
+    if (beyondTable) return false
+  }
+  projectFinishes(width)
+  return true
+}
+
+/** Latest finishes, hammocks aside; the project's start for an empty network. */
+function projectFinishes(width: i32): void {
+  fillRow(projectFinishRow, NONE)
+  for (let i = 0; i < count; i++)
+    if (byteAt(kind, i) != HAMMOCK) raise(projectFinishRow, finishRow(i), 0)
+  for (let c = 0; c < width; c++) {
+    const at = projectFinishRow + ((<usize>c) << 2)
+    if (load<i32>(at) == NONE) store<i32>(at, projectStart)
+  }
+}
+
+/**
+ * Schedules again, from the activities marked dirty on, with what now stands in their rows of remaining work; the dates of the last pass
+ * stay. Fills the row of project finishes.
+ * @param first, last - places in the order of the first and the last that is dirty
+ * @returns whether every table reached far enough
+ */
+export function forwardAgain(width: i32, first: i32, last: i32): bool {
+  clearBeyond()
+  for (let at = first; at <= last; at++) {
+    const i = wordAt(order, at)
+    if (byteAt(dirty, i) == 0) continue
+    store<u8>(dirty + <usize>i, 0)
+    if (beyondTable || byteAt(state, i) == FINISHED) continue
+    step(i, width, rowOf(otherStartRows, i), rowOf(otherFinishRows, i), rowOf(otherBeginRows, i))
+    if (isAsBefore(i, width)) continue
+    store<u8>(moved + <usize>i, 1)
+    for (let o = wordAt(outStart, i); o < wordAt(outStart, i + 1); o++) {
+      const to = wordAt(linkTo, wordAt(outLink, o))
+      store<u8>(dirty + <usize>to, 1)
+      const place = wordAt(rank, to)
+      if (place > last) last = place
+    }
+  }
+  const isGood = !beyondTable
+  if (isGood) projectFinishes(width)
+  memory.fill(moved, 0, count)
+  return isGood
+}
+
+function isAsBefore(i: i32, width: i32): bool {
+  const startIsAsked = byteAt(startAsked, i) == 1
+  for (let c = 0; c < width; c++) {
+    const at = (<usize>c) << 2
+    if (load<i32>(rowOf(finishRows, i) + at) != load<i32>(rowOf(otherFinishRows, i) + at)) return false
+    if (load<i32>(rowOf(beginRows, i) + at) != load<i32>(rowOf(otherBeginRows, i) + at)) return false
+    if (startIsAsked && load<i32>(rowOf(startRows, i) + at) != load<i32>(rowOf(otherStartRows, i) + at)) return false
+  }
+  return true
+}
+
+/** One activity whose predecessors are done. Rows of finished work stand from the beginning. */
+function step(i: i32, width: i32, start: usize, finish: usize, begin: usize): void {
+  const isPlain = byteAt(plain, i) == 1
+  const ownState = byteAt(state, i)
+  if (!isPlain) {
+    if (ownState == FINISHED) return
+    if (wordAt(startPin, i) != NONE || wordAt(finishPin, i) != NONE) {
+      standPinned(i, width, start, finish, begin)
+      return
+    }
+  }
+  const table = tableAt(wordAt(calendar, i))
+  const hasFinishLimits = gatherLimits(i, width, table)
+  const remaining = rowOf(remainingRows, i)
+  if (byteAt(kind, i) == FINISH_MILESTONE || hasFinishLimits) placeUnder(i, width, table, remaining, hasFinishLimits, start, finish, begin)
+  else placeAtCount(i, width, table, remaining, start, finish, begin)
+  if (isPlain) return
+  for (let c = 0; c < width; c++) {
+    const at = (<usize>c) << 2
+    if (load<i32>(remaining + at) != ABSENT) continue
+    store<i32>(start + at, NONE)
+    store<i32>(finish + at, NONE)
+    store<i32>(begin + at, NONE)
+  }
+  if (wordAt(startCut, i) != NONE || wordAt(finishCut, i) != NONE) cut(i, width, table, remaining, start, finish, begin)
+  if (ownState == STARTED) fillRow(start, wordAt(actualStart, i))
+}
+
+/**
+ * Limits of an activity, over the row: those of its start as working counts of its own calendar; of a finish milestone also as instants,
+ * since where it settles is told by the instant; those of its finish as instants.
+ * @returns whether anything limits its finish
+ */
+function gatherLimits(i: i32, width: i32, table: Table): bool {
+  const own = wordAt(calendar, i)
+  const keepsInstants = byteAt(kind, i) == FINISH_MILESTONE
+  const startLinksHold = !(follows && byteAt(state, i) == STARTED)
+  const floor = wordAt(finishFloor, i)
+  let hasInstants = keepsInstants
+  let hasFinishLimits = floor != NONE
+  const startsFrom = wordAt(startFloor, i)
+  if (losesDays(table))
+    for (let at: usize = 0; at < (<usize>width) << 2; at += 4)
+      store<i32>(countRow + at, countBefore(table, startsFrom, at))
+  else fillRow(countRow, countBefore(table, startsFrom, 0))
+  fillRow(startLimitRow, keepsInstants ? startsFrom : NONE)
+  fillRow(finishLimitRow, floor)
+  const end = wordAt(inStart, i + 1)
+  for (let k = wordAt(inStart, i); k < end; k++) {
+    const code = byteAt(linkCode, k)
+    const limitsFinish = (code & 1) == 1
+    if (!startLinksHold && !limitsFinish) continue
+    const fromStart = (code & 2) == 2
+    const from = wordAt(linkFrom, k)
+    const lag = wordAt(linkLag, k)
+    const onOwn = lag == 0 || wordAt(linkCalendar, k) == own
+    const dates = fromStart ? startRow(from) : finishRow(from)
+    if (limitsFinish) {
+      hasFinishLimits = true
+      if (lag == 0) raise(finishLimitRow, dates, 0)
+      else raiseShifted(finishLimitRow, dates, tableAt(wordAt(linkCalendar, k)), lag, width)
+    } else if (onOwn && !keepsInstants && byteAt(plain, from) == 1 && wordAt(calendar, from) == own) {
+      // On one calendar the count of the predecessor is known.
+      if (fromStart) raise(countRow, beginRow(from), lag)
+      else raiseBySum(countRow, beginRow(from), rowOf(remainingRows, from), lag)
+    } else if (lag == 0) {
+      hasInstants = true
+      raise(startLimitRow, dates, 0)
+    } else if (onOwn && !keepsInstants) raiseCounts(dates, table, lag, width)
+    else {
+      hasInstants = true
+      raiseShifted(startLimitRow, dates, tableAt(wordAt(linkCalendar, k)), lag, width)
+    }
+  }
+  if (hasInstants)
+    for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+      const limit = load<i32>(startLimitRow + at)
+      if (limit == NONE) continue
+      const counted = countBefore(table, limit, at)
+      if (counted > load<i32>(countRow + at)) store<i32>(countRow + at, counted)
+    }
+  // A lead may ask for more than the table knows.
+  const low = table.isClock ? i32.MIN_VALUE : table.lowCount
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) if (load<i32>(countRow + at) < low) goneBeyond()
+  return hasFinishLimits
+}
+
+/** into = max(into, dates with the lag counted on the lag's calendar); what is not there limits nothing. */
+function raiseShifted(into: usize, dates: usize, table: Table, lag: i32, width: i32): void {
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const date = load<i32>(dates + at)
+    if (date == NONE) continue
+    const shifted = shiftWork(table, date, lag, at)
+    if (shifted > load<i32>(into + at)) store<i32>(into + at, shifted)
+  }
+}
+
+/** The same into the row of counts, where the lag is on the calendar of the activity itself. */
+function raiseCounts(dates: usize, table: Table, lag: i32, width: i32): void {
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const date = load<i32>(dates + at)
+    if (date == NONE) continue
+    const counted = countBefore(table, date, at) + lag
+    if (counted > load<i32>(countRow + at)) store<i32>(countRow + at, counted)
+  }
+}
+
+/** Puts the work where its start limits leave it: nothing else limits it. */
+function placeAtCount(i: i32, width: i32, table: Table, remaining: usize, start: usize, finish: usize, begin: usize): void {
+  const startIsAsked = byteAt(startAsked, i) == 1
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const counted = load<i32>(countRow + at)
+    const left = load<i32>(remaining + at)
+    store<i32>(begin + at, counted)
+    if (left > 0) {
+      store<i32>(finish + at, minuteAt(table, counted + left - 1, at) + 1)
+      if (startIsAsked) store<i32>(start + at, minuteAt(table, counted, at))
+    } else {
+      const point = minuteAt(table, counted, at)
+      store<i32>(finish + at, point)
+      store<i32>(start + at, point)
+    }
+  }
+}
+
+/** The same under limits of its finish too, or for a finish milestone: held open where a limit lies beyond the end of the work. */
+function placeUnder(
+  i: i32,
+  width: i32,
+  table: Table,
+  remaining: usize,
+  hasFinishLimits: bool,
+  start: usize,
+  finish: usize,
+  begin: usize,
+): void {
+  const isAtFinish = byteAt(kind, i) == FINISH_MILESTONE
+  const startIsAsked = byteAt(startAsked, i) == 1
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const left = load<i32>(remaining + at)
+    const limit = hasFinishLimits ? load<i32>(finishLimitRow + at) : NONE
+    let counted = load<i32>(countRow + at)
+    if (left <= 0) {
+      if (limit != NONE) counted = max(counted, countBefore(table, limit, at))
+      const point = isAtFinish ? settle(table, max(load<i32>(startLimitRow + at), limit), at) : minuteAt(table, counted, at)
+      store<i32>(start + at, point)
+      store<i32>(finish + at, point)
+      store<i32>(begin + at, counted)
+      continue
+    }
+    if (limit != NONE) counted = max(counted, countBefore(table, limit, at) - left)
+    let end = minuteAt(table, counted + left - 1, at) + 1
+    if (limit > end) end = max(end, settle(table, limit, at))
+    store<i32>(begin + at, counted)
+    store<i32>(finish + at, end)
+    if (startIsAsked) store<i32>(start + at, minuteAt(table, counted, at))
+  }
+}
+
+/** An overriding `exactly`: the edge stands there, links and project start ignored. */
+function standPinned(i: i32, width: i32, start: usize, finish: usize, begin: usize): void {
+  const table = tableAt(wordAt(calendar, i))
+  const startAt = wordAt(startPin, i)
+  const finishAt = wordAt(finishPin, i)
+  const remaining = rowOf(remainingRows, i)
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const left = load<i32>(remaining + at)
+    const from = startAt != NONE ? startAt : subWork(table, finishAt, left, at)
+    const to = finishAt != NONE ? finishAt : addWork(table, startAt, left, at)
+    store<i32>(start + at, byteAt(state, i) == STARTED ? wordAt(actualStart, i) : from)
+    store<i32>(finish + at, to)
+    store<i32>(begin + at, countBefore(table, to, at) - left)
+  }
+}
+
+/** An overriding `not-after`: the earlier of logic and date. */
+function cut(i: i32, width: i32, table: Table, remaining: usize, start: usize, finish: usize, begin: usize): void {
+  const startAt = wordAt(startCut, i)
+  const finishAt = wordAt(finishCut, i)
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const left = load<i32>(remaining + at)
+    if (startAt != NONE && load<i32>(start + at) > startAt) {
+      store<i32>(start + at, startAt)
+      store<i32>(finish + at, addWork(table, startAt, left, at))
+    }
+    if (finishAt != NONE && load<i32>(finish + at) > finishAt) {
+      store<i32>(finish + at, finishAt)
+      store<i32>(start + at, subWork(table, finishAt, left, at))
+    }
+    store<i32>(begin + at, countBefore(table, load<i32>(finish + at), at) - left)
+  }
+}

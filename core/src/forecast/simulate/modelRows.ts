@@ -1,0 +1,85 @@
+import { kernelIsUsed } from '../../kernel/kernel.ts'
+import { KernelRows, ROW, type RowOptions } from '../../schedule/kernelRows.ts'
+import { MOST_DRAWN, type SimulationModel } from './model.ts'
+
+/** What is asked of rows beside finishes. */
+export type RowsAsked = Pick<RowOptions, 'allStarts' | 'again'>
+
+/** Minutes that are drawn ahead, at most: 8 MB. */
+const MOST_AHEAD = 1 << 21
+
+/** Iterations are rarely later than planned by more than this share of the whole. */
+const LATE_BY = 0.3
+
+/** Iterations of a model, drawn and scheduled a row at a time; where only the engine can, there are none. */
+class ModelRows {
+  private readonly model: SimulationModel
+  private readonly rows: KernelRows | null
+  private readonly values = new Float64Array(MOST_DRAWN)
+  /** Iterations that are drawn of one activity before the next is: what its shape is read from is at hand for all of them. */
+  private readonly ahead: number
+  private readonly drawn: Int32Array
+  private drawnFrom = 0
+  private drawnTo = 0
+
+  constructor(model: SimulationModel, options: RowsAsked) {
+    const { network, mayBeAbsent, varying } = model
+    this.model = model
+    const { projectStart, projectFinish } = model.planned
+    const until = projectFinish + (projectFinish - projectStart) * LATE_BY
+    this.rows = KernelRows.of(network, { ...options, mayBeAbsent, until })
+    this.ahead = Math.max(ROW, Math.min(MOST_DRAWN, Math.floor(MOST_AHEAD / varying.length / ROW) * ROW))
+    this.drawn = new Int32Array(this.rows ? varying.length * this.ahead : 0)
+  }
+
+  /**
+   * Draws and schedules iterations first … first + width − 1.
+   * @param width - at most {@link ROW}
+   * @param to - the first iteration that is not asked for
+   * @returns their dates, which hold until the next run; null where the engine must schedule them
+   */
+  run(first: number, width: number, to: number): KernelRows | null {
+    const remaining = this.rows?.remaining
+    if (!this.rows || !remaining) return null
+    if (first < this.drawnFrom || first + width > this.drawnTo) this.drawAhead(first, to)
+    const { ahead, drawn } = this
+    this.model.varying.forEach(({ activity }, v) => {
+      const at = v * ahead + first - this.drawnFrom
+      remaining.set(drawn.subarray(at, at + width), activity * ROW)
+    })
+    this.model.weather?.drawBlock(first, width)
+    return this.rows.run(width, (column) => this.model.weather?.hold(first + column)) ? this.rows : null
+  }
+
+  private drawAhead(first: number, to: number): void {
+    const { values, ahead, drawn } = this
+    const width = Math.min(ahead, to - first)
+    this.model.varying.forEach(({ fill }, v) => {
+      fill(first, width, values)
+      const at = v * ahead
+      for (let k = 0; k < width; k++) drawn[at + k] = values[k]!
+    })
+    this.drawnFrom = first
+    this.drawnTo = first + width
+  }
+}
+
+interface KeptRows {
+  readonly key: string
+  readonly rows: ModelRows
+}
+const keptRows = new WeakMap<SimulationModel, KeptRows>()
+let latest: WeakRef<SimulationModel> | null = null
+
+/** The rows of a model, laid out once for the ranges of a run that follow each other; only the latest model keeps them. */
+export const rowsOf = (model: SimulationModel, options: RowsAsked = {}): ModelRows => {
+  const key = `${options.allStarts ?? false} ${options.again ?? false} ${kernelIsUsed()}`
+  const kept = keptRows.get(model)
+  if (kept?.key === key) return kept.rows
+  const before = latest?.deref()
+  if (before) keptRows.delete(before)
+  latest = new WeakRef(model)
+  const rows = new ModelRows(model, options)
+  keptRows.set(model, { key, rows })
+  return rows
+}
