@@ -42,6 +42,7 @@ import {
 } from '@geodrome/core'
 import { generateFile, generatePlan, withCrashData, withResources } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
+import { onTwoThreads } from './twoThreads.ts'
 
 /** Prints the figures of the architecture's table that exist so far, each beside its budget. `--scope part` runs the lines that contain it. */
 const at = process.argv.indexOf('--scope')
@@ -199,6 +200,11 @@ line(
   },
   3,
 )
+const TWO_THREADS = 'simulation: 200 activities × 10,000 iterations, two threads'
+if (TWO_THREADS.includes(scope)) {
+  const times = await onTwoThreads({ activities: 200, iterations: 10_000 }, 9)
+  report(TWO_THREADS, { median: times[4]!, low: times[0]!, high: times.at(-1)! }, 100)
+}
 line(
   'days owed: 20 drivers, 200 activities × 5,000 iterations, one thread',
   1000,

@@ -19,6 +19,8 @@ export interface JobKind<K extends RunKind, Model, Memory> {
   subject(plan: Plan, input: RunInput<K>): Plan
   /** How much the job holds in memory, in numbers. @throws RangeError if that is more than there is room for */
   weight(plan: Plan, input: RunInput<K>): number
+  /** Units that are quickest run together: ranges are of whole multiples. */
+  readonly together: number
   prepare(plan: Plan, input: RunInput<K>): Model
   memory(model: Model): Memory
   run(model: Model, memory: Memory, range: UnitRange): void

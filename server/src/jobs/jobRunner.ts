@@ -32,7 +32,9 @@ const NUMBERS_A_MB = 250_000
 const BESIDE_MB = 20
 const mbOf = (weight: number): number => BESIDE_MB + weight / NUMBERS_A_MB
 /** Numbers that one range works through: short enough to stop and to take turns, long enough to be worth a message. */
-const RANGE_NUMBERS = 500_000
+const RANGE_NUMBERS = 1_500_000
+/** Ranges of a job, at least: what it came to so far is shown between them. */
+const FEWEST_RANGES = 10
 
 /** Turns that each thread takes between two looks at whether what is sought is found: short enough to stop. */
 const SEEK_TURNS = 4
@@ -232,7 +234,7 @@ export class JobRunner {
       const memory = seek.memory(most)
       for (let done = 0; ;) {
         const next = seek.next(done)
-        if (!(await this.seekTo(step, memory, done, next, state))) return null
+        if (!(await this.seekTo(step, kind.together, memory, done, next, state))) return null
         done = next
         const { found, partial } = (await step({ name: 'sought', memory, done })) as {
           readonly found: RunInput | null
@@ -252,13 +254,14 @@ export class JobRunner {
   /** Runs units of a job that is sought, in every thread. @returns false if it was stopped */
   private async seekTo(
     step: Step,
+    together: number,
     memory: Int32Array,
     from: number,
     to: number,
     state: { isWanted: boolean },
   ): Promise<boolean> {
     const lanes = this.pool.options.maxThreads
-    const width = Math.ceil((to - from) / (lanes * SEEK_TURNS))
+    const width = Math.ceil((to - from) / (lanes * SEEK_TURNS) / together) * together
     let next = from
     const lane = async (): Promise<void> => {
       while (state.isWanted && !this.stopped && next < to) {
@@ -308,14 +311,16 @@ export class JobRunner {
    * @returns null if it was stopped
    */
   private async fill(
-    { total, weight }: Pick<ClaimedJob, 'total' | 'weight'>,
+    { kind, total, weight }: Pick<ClaimedJob, 'kind' | 'total' | 'weight'>,
     step: Step,
     isWanted: () => boolean,
     grows: ((grown: { memory: unknown; ranges: UnitRange[] }, done: number) => Promise<void>) | null = null,
   ): Promise<unknown> {
     const memory = await step({ name: 'memory' })
     const perUnit = Math.max(1, weight / total)
-    const width = Math.max(1, Math.min(Math.ceil(total / 20), Math.floor(RANGE_NUMBERS / perUnit)))
+    const { together } = JOB_KINDS[kind]
+    const units = Math.min(total / FEWEST_RANGES, RANGE_NUMBERS / perUnit)
+    const width = Math.max(1, Math.round(units / together)) * together
     const ranges: UnitRange[] = []
     let next = 0
     let done = 0

@@ -1,4 +1,12 @@
-import { owedNumbers, owedOf, owedRun, runOwed, tableNumbers, type OwedRun } from '@geodrome/core'
+import {
+  ITERATIONS_TOGETHER,
+  owedNumbers,
+  owedOf,
+  owedRun,
+  runOwed,
+  tableNumbers,
+  type OwedRun,
+} from '@geodrome/core'
 import { jobKind } from './jobKind.ts'
 import { inScenario } from './simulationJob.ts'
 
@@ -12,6 +20,7 @@ export const owedJob = jobKind<'owed', Prepared, Int32Array>({
   total: ({ iterations }) => iterations,
   subject: (plan, { scenario }) => inScenario(plan, scenario),
   weight: (_, { drivers, iterations }) => tableNumbers(drivers.length + 1, iterations),
+  together: ITERATIONS_TOGETHER,
   prepare: (plan, { percent, drivers, ...options }) => ({ run: owedRun(plan, options, drivers), percent }),
   memory: ({ run }) =>
     new Int32Array(new SharedArrayBuffer(4 * owedNumbers(run.drivers.length, run.iterations))),

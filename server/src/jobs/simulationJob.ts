@@ -6,6 +6,7 @@ import {
   formatInstant,
   instantOf,
   isSettled,
+  ITERATIONS_TOGETHER,
   iterationTable,
   jointCurve,
   lookAtRun,
@@ -53,6 +54,7 @@ export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
   total: ({ iterations }) => iterations,
   subject: (plan, { scenario }) => inScenario(plan, scenario),
   weight: (plan, { iterations }) => tableNumbers(plan.activities.length, iterations),
+  together: ITERATIONS_TOGETHER,
   prepare: (plan, input) => ({
     model: simulationModel(plan, input),
     planned: schedule(plan).projectFinish,
