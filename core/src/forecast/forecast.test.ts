@@ -19,6 +19,7 @@ import { betaQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
 import { Permutation, stream, streamKey, uniform } from './random/draws.ts'
+import { percentileOf } from './percentile.ts'
 import { averageRanks, correlation } from './rankCorrelation.ts'
 
 const { plan } = readPlan(
@@ -38,6 +39,34 @@ const runAll = (p = plan, o = options) => {
   }
   return { model, all, durations }
 }
+
+describe('ranks and percentiles', () => {
+  const values = fc.array(
+    fc.oneof(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -2147483648, max: 2147483647 })),
+    { minLength: 1, maxLength: 60 },
+  )
+  it('give each value the mean of the places it would have, counted or sorted alike', () => {
+    fc.assert(
+      fc.property(values, fc.boolean(), (given, isNarrow) => {
+        const of = Int32Array.from(given, (value) => (isNarrow ? value % 100 : value))
+        const expected = [...of].map((value) => {
+          const below = of.filter((other) => other < value).length
+          return below + (1 + of.filter((other) => other === value).length) / 2
+        })
+        expect([...averageRanks(of)]).toEqual(expected)
+      }),
+    )
+  })
+  it('are found without sorting where sorting finds them', () => {
+    fc.assert(
+      fc.property(values, fc.integer({ min: 1, max: 100 }), (given, percent) => {
+        const sorted = Int32Array.from(given).sort()
+        expect(percentileOf(Int32Array.from(given), percent)).toBe(percentileSorted(sorted, percent))
+      }),
+      { numRuns: 500 },
+    )
+  })
+})
 
 describe('the arithmetic under the draws', () => {
   it('has logarithm and exponential to 1e-15', () => {

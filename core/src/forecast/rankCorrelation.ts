@@ -18,6 +18,39 @@ const orderOf = (values: Int32Array): Int32Array => {
 /** Ranks 1 … n, those of equal values averaged. */
 export const averageRanks = (values: Int32Array): Float64Array => {
   const n = values.length
+  let low = values[0] ?? 0
+  let high = low
+  for (let i = 1; i < n; i++) {
+    const value = values[i]!
+    if (value < low) low = value
+    else if (value > high) high = value
+  }
+  return high - low <= COUNTED + COUNTED_EACH * n ? countedRanks(values, low, high) : sortedRanks(values)
+}
+
+/** Up to so many different values, whole numbers are counted instead of sorted. */
+const COUNTED = 1 << 16
+const COUNTED_EACH = 16
+
+const countedRanks = (values: Int32Array, low: number, high: number): Float64Array => {
+  const n = values.length
+  const counts = new Int32Array(high - low + 1)
+  for (let i = 0; i < n; i++) counts[values[i]! - low]!++
+  const rankOf = new Float64Array(counts.length)
+  let before = 0
+  for (let v = 0; v < counts.length; v++) {
+    const count = counts[v]!
+    if (count === 0) continue
+    rankOf[v] = (2 * before + 1 + count) / 2
+    before += count
+  }
+  const ranks = new Float64Array(n)
+  for (let i = 0; i < n; i++) ranks[i] = rankOf[values[i]! - low]!
+  return ranks
+}
+
+const sortedRanks = (values: Int32Array): Float64Array => {
+  const n = values.length
   const order = orderOf(values)
   const ranks = new Float64Array(n)
   for (let from = 0; from < n;) {

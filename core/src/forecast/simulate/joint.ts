@@ -2,7 +2,6 @@ import { formatInstant } from '../../time/instant.ts'
 import { percentileSorted } from '../percentile.ts'
 import type { JointLook } from '../../wire/index.ts'
 import { roundMoney } from '../../plan/money.ts'
-import { amountAt } from './amounts.ts'
 import { IterationCosts } from './iterationCosts.ts'
 import type { IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
@@ -31,28 +30,30 @@ export const jointCurve = (table: IterationTable, confidence: number): JointPoin
   const dates = new Set<number>()
   for (let k = 0; k <= MOST_POINTS; k++)
     dates.add(percentileSorted(sorted, 100 * (confidence + ((1 - confidence) * k) / MOST_POINTS)))
-  const byFinish = Uint32Array.from(finish.keys()).sort((a, b) => finish[a]! - finish[b]!)
+  const byCost = orderOfAmounts(cost)
   const kept: JointPoint[] = []
   let least = Infinity
   for (const date of [...dates].sort((a, b) => a - b)) {
-    const end = byFinish.findIndex((k) => finish[k]! > date)
-    const within = Float64Array.from(end < 0 ? byFinish : byFinish.subarray(0, end), (k) => cost[k]!).sort()
+    const within = byCost.filter((k) => finish[k]! <= date)
     if (within.length < needed) continue
-    const amount = amountAt(within, (100 * needed) / within.length)
+    const amount = cost[within[needed - 1]!]!
     // A later date that saves nothing is no choice.
     if (amount >= least) continue
     least = amount
+    let keeping = needed
+    while (keeping < within.length && cost[within[keeping]!]! <= amount) keeping++
     kept.push({
       finish: formatInstant(date),
       cost: Math.ceil(amount * 100) / 100,
-      probability: shareOf(within, amount, iterations),
+      probability: keeping / iterations,
     })
   }
   return kept
 }
 
-const shareOf = (within: Float64Array, amount: number, iterations: number): number =>
-  within.reduce((count, one) => count + (one <= amount ? 1 : 0), 0) / iterations
+/** Positions of amounts in ascending order. */
+const orderOfAmounts = (amounts: Float64Array): Uint32Array =>
+  Uint32Array.from(amounts.keys()).sort((a, b) => amounts[a]! - amounts[b]!)
 
 /** Iterations that are drawn at most. */
 const MOST_DOTS = 400

@@ -2,7 +2,7 @@ import { formatInstant, MINUTES_PER_DAY } from '../../time/instant.ts'
 import { lengthsOf } from '../../plan/durations.ts'
 import { calendarOf } from '../../plan/lagCalendar.ts'
 import { groupsAround } from '../../plan/scope.ts'
-import { percentileSorted, shareAtOrBelow } from '../percentile.ts'
+import { percentileOf, percentileSorted, shareAtOrBelow } from '../percentile.ts'
 import { amountsOf, DOT_PERCENTILES, PERCENTILES, type Amounts } from './amounts.ts'
 import { IterationCosts } from './iterationCosts.ts'
 import { hammocksOf, type IterationTable } from './iterationTable.ts'
@@ -66,12 +66,12 @@ export const summarise = (
 
   const activities: Record<string, ActivityForecast> = {}
   plan.activities.forEach((activity, i) => {
-    const finishes = table.activityFinish.slice(i * iterations, (i + 1) * iterations).sort()
+    const finishes = table.activityFinish.slice(i * iterations, (i + 1) * iterations)
     activities[activity.id] = {
       criticality: table.onPath[i]! / iterations,
       sensitivity: sensitivity.get(i) ?? 0,
-      p50: formatInstant(percentileSorted(finishes, 50)),
-      p80: formatInstant(percentileSorted(finishes, 80)),
+      p50: formatInstant(percentileOf(finishes, 50)),
+      p80: formatInstant(percentileOf(finishes, 80)),
     }
   })
   return {
