@@ -66,6 +66,22 @@ test('give the load and the cost to others: the drawing as it is seen, the table
   expect(sheet).toContain(`<v>${Number(total[2])}</v>`)
 })
 
+test('hang the year up: the planner as a drawing, with its days off struck out', async ({
+  page,
+  kittiwake,
+}) => {
+  await kittiwake.open('calendars')
+  const off = await page.locator('.dayno.off').count()
+  expect(off).toBeGreaterThan(0)
+  const { name, bytes } = await savedAs(page, 'Yard day shift 2027', 'SVG')
+  expect(name).toBe('KITE Yard day shift 2027.svg')
+  const drawn = await readSvg(page, bytes.toString())
+  expect(drawn).toMatchObject({ isWhole: true, leans: 0, missing: [] })
+  expect(drawn.words).toEqual(expect.arrayContaining(['Mar', '31', 'M']))
+  expect(drawn.words.filter((word) => word === '15')).toHaveLength(await page.locator('.month').count())
+  expect(bytes.toString().match(/<line /g)).toHaveLength(off)
+})
+
 test('what is saved on the page of all plans is not called by the plan that was open before', async ({
   page,
   kiln,

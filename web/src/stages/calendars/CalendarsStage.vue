@@ -375,6 +375,7 @@ const workingDays = computed(() => {
         :rule="rule!"
         :windowed="windowed"
         :calendar-id="chosen.id"
+        :calendar="chosen.name || chosen.id"
         :span="span"
         @year="year = $event"
         @add="set({ exceptions: [...chosen!.exceptions, $event] })"

@@ -2,9 +2,10 @@
 import { ChevronLeft, ChevronRight } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
+import SaveAs from '../../controls/SaveAs.vue'
 import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { civilDate, dayNumber, MONTH, readShifts, type DayRule, type PlanCalendar } from '@geodrome/core'
 
 type Exception = PlanCalendar['exceptions'][number]
@@ -13,6 +14,8 @@ const props = defineProps<{
   rule: (day: number) => DayRule
   windowed: ReadonlySet<string>
   calendarId: string
+  /** What it is called. */
+  calendar: string
   span: readonly [number, number]
 }>()
 const emit = defineEmits<{ year: [year: number]; add: [exception: Exception] }>()
@@ -63,6 +66,8 @@ const months = computed(() =>
     return { name, lead: civilDate(first).weekday, days }
   }),
 )
+
+const drawn = useTemplateRef('drawn')
 
 /** Days being picked: dragged over, or walked over with Shift and the arrows. */
 const range = ref<readonly [number, number] | null>(null)
@@ -178,9 +183,10 @@ const words = (day: number): string => `${civilDate(day).day} ${MONTH[civilDate(
         </ActButton>
         Drag over days to name a holiday, a shutdown or extra work; or walk with the arrows, Shift for more,
         Enter to name.
+        <SaveAs :name="`${calendar} ${year}`" :drawing="() => drawn" />
       </p>
     </header>
-    <div class="year">
+    <div ref="drawn" class="year">
       <div v-for="month in months" :key="month.name" class="month">
         <h3>{{ month.name }}</h3>
         <div class="days" role="group" :aria-label="`${month.name} ${year}`">
@@ -212,7 +218,17 @@ const words = (day: number): string => `${civilDate(day).day} ${MONTH[civilDate(
             @pointerenter="over(day.day)"
             @keydown="onKey(day.day, $event)"
           >
-            {{ day.number }}
+            {{ day.number
+            }}<svg
+              v-if="day.isOff"
+              class="slash"
+              viewBox="0 0 20 20"
+              preserveAspectRatio="none"
+              aria-hidden="true"
+            >
+              <line x1="1" y1="19" x2="19" y2="1" />
+            </svg>
+            <span v-else-if="day.kind === 'own' && day.works" class="own-day" />
           </button>
         </div>
       </div>
@@ -266,34 +282,48 @@ h2 {
 }
 .dayno {
   border-radius: 3px;
-  line-height: 18px;
+  line-height: 16px;
   min-height: 18px;
   color: var(--soft-ink);
   background: var(--raised);
-  box-shadow: inset 0 0 0 1px var(--hairline);
+  border: 1px solid var(--hairline);
   text-align: center;
   touch-action: none;
+  position: relative;
+  overflow: hidden;
 }
 .dayno.works {
   background: var(--ink);
+  border-color: var(--ink);
   color: var(--paper);
-  box-shadow: none;
 }
 .dayno.off {
-  background: linear-gradient(to top right, transparent 46%, var(--ink) 46% 54%, transparent 54%);
+  background: transparent;
   color: var(--soft-ink);
-  box-shadow: inset 0 0 0 1px var(--line);
+  border-color: var(--line);
 }
-.dayno.own.works {
-  box-shadow: inset 0 -3px 0 var(--signal);
+.slash {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.own-day {
+  position: absolute;
+  inset: auto 0 0;
+  height: 3px;
+  background: var(--signal);
 }
 .dayno.out.works {
   background: var(--soft-ink);
+  border-color: var(--soft-ink);
 }
 .dayno.picked {
   background: var(--signal);
+  border-color: var(--signal);
   color: #1e2733;
-  box-shadow: none;
 }
 .name .text-field {
   width: 190px;
