@@ -333,7 +333,7 @@ test('what was frozen opens as the plan that it was, reasons and all: nothing ca
   // What changed since, measured; then the same as a scenario of the plan as it is.
   await page.getByTestId('changed-since').click()
   await expect(page.getByTestId('revisions-title')).toContainText('the finish moves')
-  await expect(page.locator('.differences')).toContainText('U80 duration')
+  await expect(page.getByRole('table', { name: 'Differences' })).toContainText('U80 duration')
   await expect(figure).toHaveText(after!)
   await page.getByRole('button', { name: 'The plan ▾' }).click()
   await page.getByText('Signed, at last', { exact: true }).click()

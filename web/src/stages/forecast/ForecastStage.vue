@@ -2,8 +2,7 @@
 import { useRoute, useRouter } from 'vue-router'
 import { usePart } from '../../composables/usePart.ts'
 import { useShowActivity } from '../../composables/useShowActivity.ts'
-import PartTabs from '../../controls/PartTabs.vue'
-import { optionsOf } from '../../controls/options.ts'
+import PartedStage from '../../controls/PartedStage.vue'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import ChainPart from './ChainPart.vue'
@@ -33,27 +32,14 @@ const toScenario = (id: string): void =>
 </script>
 
 <template>
-  <div class="parts">
-    <PartTabs
-      label="Parts of the forecast"
-      :model-value="part"
-      :parts="optionsOf(PARTS)"
-      @update:model-value="go"
-    />
-  </div>
-  <SimulationPart v-if="part === 'simulation'" />
-  <template v-else-if="calendars && plans.view">
-    <EstimatesPart v-if="part === 'estimates'" :calendars="calendars" @show="show" />
-    <RisksPart v-else-if="part === 'risks'" :calendars="calendars" @show="show" />
-    <PertPart v-else-if="part === 'pert'" :calendars="calendars" @show="show" />
-    <ChainPart v-else-if="part === 'chain'" :calendars="calendars" @show="show" @scenario="toScenario" />
-    <CrashPart v-else :calendars="calendars" @show="show" @scenario="toScenario" />
-  </template>
+  <PartedStage label="Parts of the forecast" :part="part" :parts="PARTS" @go="go">
+    <SimulationPart v-if="part === 'simulation'" />
+    <template v-else-if="calendars && plans.view">
+      <EstimatesPart v-if="part === 'estimates'" :calendars="calendars" @show="show" />
+      <RisksPart v-else-if="part === 'risks'" :calendars="calendars" @show="show" />
+      <PertPart v-else-if="part === 'pert'" :calendars="calendars" @show="show" />
+      <ChainPart v-else-if="part === 'chain'" :calendars="calendars" @show="show" @scenario="toScenario" />
+      <CrashPart v-else :calendars="calendars" @show="show" @scenario="toScenario" />
+    </template>
+  </PartedStage>
 </template>
-
-<style scoped>
-.parts {
-  padding: 4px 18px 0;
-  border-bottom: 1px solid var(--hairline);
-}
-</style>

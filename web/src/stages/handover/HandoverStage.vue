@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { usePart } from '../../composables/usePart.ts'
-import PartTabs from '../../controls/PartTabs.vue'
-import { optionsOf } from '../../controls/options.ts'
+import PartedStage from '../../controls/PartedStage.vue'
 import FootLine from '../../frame/FootLine.vue'
 import { account } from '../../stores/account.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -25,43 +24,14 @@ const { part, go } = usePart('handover', PARTS, 'report')
 </script>
 
 <template>
-  <div class="handover">
-    <div class="parts">
-      <PartTabs
-        label="Parts of the handover"
-        :model-value="part"
-        :parts="optionsOf(PARTS)"
-        @update:model-value="go"
-      />
-    </div>
+  <PartedStage label="Parts of the handover" :part="part" :parts="PARTS" @go="go">
     <ReportPart v-if="part === 'report'" />
     <SharePart v-else-if="part === 'share'" />
     <PeoplePart v-else-if="part === 'people'" />
     <FilesPart v-else-if="part === 'files'" />
     <ChangesPart v-else />
-  </div>
+  </PartedStage>
   <FootLine
     ><span>Revision {{ plans.revision }}</span></FootLine
   >
 </template>
-
-<style scoped>
-.handover {
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-direction: column;
-}
-.parts {
-  padding: 4px 18px 0;
-  border-bottom: 1px solid var(--hairline);
-}
-@media print {
-  .handover {
-    display: block;
-  }
-  .parts {
-    display: none;
-  }
-}
-</style>

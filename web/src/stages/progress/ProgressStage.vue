@@ -7,8 +7,7 @@ import { useShowActivity } from '../../composables/useShowActivity.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import ActButton from '../../controls/ActButton.vue'
-import PartTabs from '../../controls/PartTabs.vue'
-import { optionsOf } from '../../controls/options.ts'
+import PartedStage from '../../controls/PartedStage.vue'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -52,15 +51,7 @@ const weigh = (weighting: string): void =>
 </script>
 
 <template>
-  <div class="progress">
-    <div class="parts">
-      <PartTabs
-        label="Parts of progress"
-        :model-value="part"
-        :parts="optionsOf(PARTS)"
-        @update:model-value="go"
-      />
-    </div>
+  <PartedStage label="Parts of progress" :part="part" :parts="PARTS" @go="go">
     <template v-if="calendars && plans.view">
       <UpdatePart v-if="part === 'update'" :calendars="calendars" @show="show" />
       <VariancePart
@@ -74,7 +65,7 @@ const weigh = (weighting: string): void =>
       <LookAheadPart v-else-if="part === 'ahead'" :calendars="calendars" @show="show" />
       <PromisesPart v-else :calendars="calendars" @show="show" />
     </template>
-  </div>
+  </PartedStage>
   <FootLine>
     <span
       >{{ counted(plans.viewPlan?.activities.length ?? 0, 'activity') }}: {{ finished }} finished,
@@ -95,24 +86,3 @@ const weigh = (weighting: string): void =>
     >
   </FootLine>
 </template>
-
-<style scoped>
-.progress {
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-direction: column;
-}
-.parts {
-  padding: 4px 18px 0;
-  border-bottom: 1px solid var(--hairline);
-}
-@media print {
-  .progress {
-    display: block;
-  }
-  .parts {
-    display: none;
-  }
-}
-</style>

@@ -15,7 +15,7 @@ import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import { usePart } from '../../composables/usePart.ts'
 import { useShowActivity } from '../../composables/useShowActivity.ts'
-import PartTabs from '../../controls/PartTabs.vue'
+import PartedStage from '../../controls/PartedStage.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
@@ -100,14 +100,8 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
 </script>
 
 <template>
-  <div class="resources">
-    <div class="parts">
-      <PartTabs
-        label="Parts of resources"
-        :model-value="part"
-        :parts="optionsOf(PARTS)"
-        @update:model-value="go"
-      />
+  <PartedStage label="Parts of resources" :part="part" :parts="PARTS" @go="go">
+    <template #beside>
       <div v-if="part === 'load'" class="choices">
         <ChoiceField
           :model-value="parts.some(({ value }) => value === chosenPart) ? chosenPart : SELECTED"
@@ -118,7 +112,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
         />
         <ChoiceField v-model="dates" class="dates" label="Load" :options="optionsOf(DATES)" />
       </div>
-    </div>
+    </template>
     <p v-if="loadsProblem || moneyProblem" class="brick problem" role="alert">
       {{ loadsProblem || moneyProblem }}
     </p>
@@ -152,7 +146,7 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
       />
       <p v-else class="soft problem">Working it out …</p>
     </template>
-  </div>
+  </PartedStage>
   <FootLine>
     <span
       >{{ counted(plans.viewPlan?.resources.length ?? 0, 'resource')
@@ -174,20 +168,6 @@ const shortCount = computed(() => (loads.value?.loads ?? []).filter((one) => one
 </template>
 
 <style scoped>
-.resources {
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-direction: column;
-}
-.parts {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 16px;
-  padding: 4px 18px 0;
-  border-bottom: 1px solid var(--hairline);
-}
 .choices {
   display: flex;
   gap: 8px;

@@ -98,7 +98,7 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
     <p class="soft" role="status">{{ store.testing.done }} of {{ store.testing.total }}</p>
   </template>
   <p v-if="stale" class="signal">The plan has changed since this test.</p>
-  <FactTable v-if="store.tests.length > 0" class="tests" name="Delays tried">
+  <FactTable v-if="store.tests.length > 0" ruled name="Delays tried">
     <thead>
       <tr>
         <th>Activity</th>
@@ -141,30 +141,6 @@ const focused = computed(() => (ui.focus && plans.activity(ui.focus) ? plans.act
   display: flex;
   gap: 8px;
   margin: 12px 0;
-}
-.tests {
-  border-collapse: collapse;
-  width: 100%;
-  margin-top: 8px;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  font-size: 12px;
-  color: var(--soft-ink);
-  border-bottom: 1.5px solid var(--ink);
-  padding: 6px 8px;
-}
-th.right {
-  text-align: right;
-}
-td {
-  padding: 4px 8px;
-  border-bottom: 1px solid var(--hairline);
-  vertical-align: baseline;
-}
-td.right {
-  white-space: nowrap;
 }
 .heavy td {
   font-weight: 600;

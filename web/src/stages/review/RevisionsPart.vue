@@ -245,7 +245,7 @@ const rest = computed(() =>
         {{ LABEL[k] }} {{ countOf(k) }}
       </ActButton>
     </p>
-    <FactTable v-if="shown.length > 0" class="differences" name="Differences" :whole="allRows">
+    <FactTable v-if="shown.length > 0" ruled name="Differences" :whole="allRows">
       <thead>
         <tr>
           <th>Kind</th>
@@ -295,6 +295,9 @@ const rest = computed(() =>
 </template>
 
 <style scoped>
+td {
+  overflow-wrap: anywhere;
+}
 .choose {
   display: flex;
   gap: 12px;
@@ -307,31 +310,6 @@ const rest = computed(() =>
   gap: 6px;
   flex-wrap: wrap;
   margin: 10px 0 4px;
-}
-.differences {
-  border-collapse: collapse;
-  width: 100%;
-  margin-top: 8px;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  font-size: 12px;
-  color: var(--soft-ink);
-  border-bottom: 1.5px solid var(--ink);
-  padding: 5px 8px;
-}
-th.right {
-  text-align: right;
-}
-td {
-  padding: 4px 8px;
-  border-bottom: 1px solid var(--hairline);
-  vertical-align: baseline;
-  overflow-wrap: anywhere;
-}
-td.right {
-  white-space: nowrap;
 }
 .part td:first-child {
   padding-left: 20px;

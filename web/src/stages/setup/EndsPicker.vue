@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { X } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
-import IconButton from '../../controls/IconButton.vue'
+import NamedChip from '../../controls/NamedChip.vue'
 import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import { counted } from '@geodrome/core'
@@ -39,14 +38,13 @@ const nameOf = (id: string): string => {
 <template>
   <div class="ends">
     <strong>{{ list === 'opens' ? 'The network starts with' : 'The network finishes with' }}</strong>
-    <span v-for="id in declared" :key="id" class="one"
-      >{{ nameOf(id)
-      }}<IconButton
-        :icon="X"
-        class="x"
-        :label="`No longer ${nameOf(id)}`"
-        @click="set(declared.filter((other) => other !== id))"
-    /></span>
+    <NamedChip
+      v-for="id in declared"
+      :key="id"
+      :leave="`No longer ${nameOf(id)}`"
+      @leave="set(declared.filter((other) => other !== id))"
+      >{{ nameOf(id) }}</NamedChip
+    >
     <span v-if="declared.length === 0" class="soft">none declared</span>
     <form @submit.prevent="add">
       <TextField
@@ -77,21 +75,6 @@ const nameOf = (id: string): string => {
 }
 .ends > small {
   flex-basis: 100%;
-}
-.one {
-  display: inline-flex;
-  align-items: center;
-  border: 1px solid var(--line);
-  border-radius: 12px;
-  padding-left: 10px;
-  background: var(--raised);
-}
-.x {
-  width: 24px;
-  height: 24px;
-  line-height: 22px;
-  text-align: center;
-  color: var(--soft-ink);
 }
 form {
   display: inline-flex;

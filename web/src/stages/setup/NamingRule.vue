@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { optionsOf } from '../../controls/options.ts'
 import ChoiceField from '../../controls/ChoiceField.vue'
-import { X } from '@lucide/vue'
 import ActButton from '../../controls/ActButton.vue'
-import IconButton from '../../controls/IconButton.vue'
+import NamedChip from '../../controls/NamedChip.vue'
 import TextField from '../../controls/TextField.vue'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -94,15 +93,13 @@ const add = (): void => {
       </template>
       <form v-if="rule.work !== 'any'" class="own" @submit.prevent="add">
         <span>Verbs of your own trade:</span>
-        <span v-for="w in rule.words" :key="w" class="one"
-          >{{ w
-          }}<IconButton
-            :icon="X"
-            class="x"
-            type="button"
-            :label="`No longer a verb: ${w}`"
-            @click="set({ words: rule.words.filter((other) => other !== w) })"
-        /></span>
+        <NamedChip
+          v-for="w in rule.words"
+          :key="w"
+          :leave="`No longer a verb: ${w}`"
+          @leave="set({ words: rule.words.filter((other) => other !== w) })"
+          >{{ w }}</NamedChip
+        >
         <TextField v-model="word" label="A verb to know" placeholder="fair" style="width: 12ch" /><ActButton
           type="submit"
           :disabled="word.trim() === ''"
@@ -148,21 +145,6 @@ label,
   flex-wrap: wrap;
   gap: 6px 10px;
   align-items: center;
-}
-.one {
-  display: inline-flex;
-  align-items: center;
-  border: 1px solid var(--line);
-  border-radius: 12px;
-  padding-left: 10px;
-  background: var(--raised);
-}
-.x {
-  width: 24px;
-  height: 24px;
-  line-height: 22px;
-  text-align: center;
-  color: var(--soft-ink);
 }
 ul {
   margin: 0;
