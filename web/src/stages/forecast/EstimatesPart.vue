@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import {
   counted,
@@ -23,6 +23,7 @@ import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -40,7 +41,7 @@ const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 const plan = computed(() => plans.viewPlan!)
 /** Why what was typed is not taken, by activity. */
-const problems = reactive(new Map<string, string>())
+const { why, refuse, accept } = useRefusals()
 
 interface Row {
   readonly activity: Activity
@@ -78,19 +79,19 @@ const rows = computed(() => {
 
 const lengths = (activity: Activity) => props.calendars.lengthsOf(activity)
 const set = (activity: Activity, estimate: ThreePoint | null): void => {
-  problems.delete(activity.id)
+  accept(activity.id)
   attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.id, set: { estimate } }))
 }
 const NEW = { shape: 'pert', ends: 'extremes' } as const
 const keep = (activity: Activity, text: string): void => {
   if (text.trim() === '') {
-    problems.delete(activity.id)
+    accept(activity.id)
     if (activity.estimate) set(activity, null)
     return
   }
   const read = readEstimate(text, lengths(activity))
   if (read.ok) set(activity, { ...NEW, ...activity.estimate, ...read.range })
-  else problems.set(activity.id, read.why)
+  else refuse(activity.id, read.why)
 }
 const heldWords = ({ activity, held }: Row): string =>
   held.from === 'none' ? 'fixed' : estimateWords(rounded(held.estimate), lengths(activity))
@@ -245,8 +246,8 @@ const title = computed(() => {
                   }}</ActButton>
                   <span :title="row.activity.name">{{ row.activity.name }}</span>
                 </div>
-                <small v-if="problems.get(row.activity.id)" class="brick" role="alert">{{
-                  problems.get(row.activity.id)
+                <small v-if="why.get(row.activity.id)" class="brick" role="alert">{{
+                  why.get(row.activity.id)
                 }}</small>
                 <small v-else class="soft" :title="whyWords(row)"
                   >{{ durationWords(row.activity.duration, lengths(row.activity)) }} planned,
@@ -258,7 +259,7 @@ const title = computed(() => {
                   :label="`Low, likely and high of ${row.activity.code}`"
                   :kept="row.held.from === 'own' ? heldWords(row) : ''"
                   :placeholder="heldWords(row)"
-                  :invalid="problems.has(row.activity.id)"
+                  :invalid="why.has(row.activity.id)"
                   @keep="keep(row.activity, $event)"
                 />
               </td>

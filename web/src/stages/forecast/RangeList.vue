@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, ref } from 'vue'
 import {
   counted,
   factorsWords,
@@ -17,6 +17,7 @@ import ChoiceField from '../../controls/ChoiceField.vue'
 import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import { scopeChoices } from './scopeChoices.ts'
@@ -27,7 +28,7 @@ const props = defineProps<{ list: 'spreads' | 'factors' }>()
 const plans = usePlanStore()
 const ui = useUiStore()
 const { problem, attempt } = useAttempt()
-const problems = reactive(new Map<string, string>())
+const { why, take } = useRefusals()
 const opened = ref<string | null>(null)
 const one = computed(() => (props.list === 'spreads' ? 'spread' : 'factor'))
 const plan = computed(() => plans.viewPlan!)
@@ -49,9 +50,7 @@ const set = (id: string, fields: Item): boolean =>
   attempt(() => plans.edit({ kind: 'set', list: props.list, key: id, set: fields }))
 const setRange = (item: Spread | Factor, text: string): void => {
   const read = readFactors(text)
-  if (!read.ok) return void problems.set(item.id, read.why)
-  problems.delete(item.id)
-  set(item.id, { ...read.range })
+  take(item.id, read, () => read.ok && set(item.id, { ...read.range }))
 }
 /** It varies nothing until somebody says how far. */
 const add = (): void => {
@@ -98,11 +97,11 @@ const scopeOf = (value: string): Scope => JSON.parse(value) as Scope
               @update:model-value="set(item.id, { scope: scopeOf($event) })"
             /> </template
         ></FieldRow>
-        <FieldRow label="Factors" :problem="problems.get(item.id)"
+        <FieldRow label="Factors" :problem="why.get(item.id)"
           ><TextField
             :kept="varies(item) ? factorsWords(item) : ''"
             placeholder="-10% / +40%"
-            :invalid="problems.has(item.id)"
+            :invalid="why.has(item.id)"
             :data-test="`${one}-range`"
             @keep="setRange(item, $event)"
         /></FieldRow>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import {
   amountsWords,
   chanceStep,
@@ -24,6 +24,7 @@ import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -31,12 +32,7 @@ import { usePlanStore } from '../../stores/planStore.ts'
 const props = defineProps<{ risk: Risk; calendars: CalendarLookup }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
-/** Why what was typed is not taken, by field. */
-const problems = reactive(new Map<string, string>())
-watch(
-  () => props.risk.id,
-  () => problems.clear(),
-)
+const { why, accept, take } = useRefusals(() => props.risk.id)
 const SIGNS = [
   ['threat', 'a threat: it delays'],
   ['opportunity', 'an opportunity: it saves time'],
@@ -55,17 +51,6 @@ const lengthsOf = (id: string) => props.calendars.lengthsOf(activityOf(id)!)
 
 const set = (fields: Item): boolean =>
   attempt(() => plans.edit({ kind: 'set', list: 'risks', key: props.risk.id, set: fields }))
-/** Takes what was read, or says why it was not understood. */
-const take = (
-  field: string,
-  read: { readonly ok: boolean; readonly why?: string },
-  keep: () => void,
-): void => {
-  if (read.ok) {
-    problems.delete(field)
-    keep()
-  } else problems.set(field, read.why ?? '')
-}
 const scale = computed(() => riskScaleOf(plan.value))
 /** A chance by a word of the plan's scale, or by value. */
 const chanceOfText = (text: string): ReturnType<typeof readChance> => {
@@ -108,7 +93,7 @@ const keepDelay = (k: number, text: string): void => {
 const setShare = (k: number, share: boolean): boolean =>
   set({ impacts: props.risk.impacts.map((one, j) => (j === k ? { ...one, share } : one)) })
 const dropImpact = (k: number): void => {
-  problems.delete(`impact ${k}`)
+  accept(`impact ${k}`)
   set({ impacts: props.risk.impacts.filter((_, j) => j !== k) })
 }
 const works = computed(() => props.risk.work ?? [])
@@ -196,11 +181,11 @@ const remove = (): void =>
     <FieldRow label="Name"
       ><TextField :kept="risk.name" data-test="risk-name" @keep="set({ name: $event.trim() })"
     /></FieldRow>
-    <FieldRow label="Probability" :problem="problems.get('probability')"
+    <FieldRow label="Probability" :problem="why.get('probability')"
       ><TextField
         :kept="chanceText(risk.probability)"
         placeholder="30%, or a word"
-        :invalid="problems.has('probability')"
+        :invalid="why.has('probability')"
         @keep="keepChance"
       /><template v-if="chanceStep(scale, risk.probability)" #note>{{
         chanceWords(risk.probability)
@@ -215,21 +200,21 @@ const remove = (): void =>
           @update:model-value="set({ sign: $event })"
         /> </template
     ></FieldRow>
-    <FieldRow label="Costs" :problem="problems.get('cost')"
+    <FieldRow label="Costs" :problem="why.get('cost')"
       ><TextField
         :kept="risk.cost ? amountsWords(risk.cost) : ''"
         placeholder="8,000 / 15,000 / 40,000"
-        :invalid="problems.has('cost')"
+        :invalid="why.has('cost')"
         @keep="keepCost"
     /></FieldRow>
 
     <h3>{{ risk.sign === 'threat' ? 'What it delays' : 'What it shortens' }}</h3>
     <div v-for="(impact, k) in risk.impacts" :key="`${impact.activity} ${k}`" class="item">
-      <FieldRow :label="codeOf(impact.activity)" :problem="problems.get(`impact ${k}`)"
+      <FieldRow :label="codeOf(impact.activity)" :problem="why.get(`impact ${k}`)"
         ><TextField
           :label="`Days of ${codeOf(impact.activity)}, low / likely / high`"
           :kept="delayWord(impact) ?? estimateWords(impact.delay, lengthsOf(impact.activity))"
-          :invalid="problems.has(`impact ${k}`)"
+          :invalid="why.has(`impact ${k}`)"
           @keep="keepDelay(k, $event)"
         /><template v-if="delayWord(impact)" #note>{{
           estimateWords(impact.delay, lengthsOf(impact.activity))
@@ -259,21 +244,19 @@ const remove = (): void =>
         label="By how much, low / likely / high"
         :kept="''"
         placeholder="1 / 2 / 5"
-        :invalid="problems.has('new impact')"
+        :invalid="why.has('new impact')"
         @keep="addImpact"
       />
-      <small v-if="problems.get('new impact')" class="brick" role="alert">{{
-        problems.get('new impact')
-      }}</small>
+      <small v-if="why.get('new impact')" class="brick" role="alert">{{ why.get('new impact') }}</small>
     </div>
 
     <h3>Work that it brings</h3>
     <div v-for="(one, k) in works" :key="`${one.after} ${one.before} ${k}`" class="item">
-      <FieldRow :label="`${codeOf(one.after)} → ${codeOf(one.before)}`" :problem="problems.get(`work ${k}`)"
+      <FieldRow :label="`${codeOf(one.after)} → ${codeOf(one.before)}`" :problem="why.get(`work ${k}`)"
         ><TextField
           :label="`Work between ${codeOf(one.after)} and ${codeOf(one.before)}, low / likely / high`"
           :kept="estimateWords(one.duration, lengthsOf(one.after))"
-          :invalid="problems.has(`work ${k}`)"
+          :invalid="why.has(`work ${k}`)"
           @keep="keepWork(k, $event)"
       /></FieldRow>
       <div class="actions"><ActButton kind="noun" @click="dropWork(k)">Remove</ActButton></div>
@@ -292,10 +275,10 @@ const remove = (): void =>
         label="How long, low / likely / high"
         :kept="''"
         placeholder="1 / 2 / 4"
-        :invalid="problems.has('new work')"
+        :invalid="why.has('new work')"
         @keep="addWork"
       />
-      <small v-if="problems.get('new work')" class="brick" role="alert">{{ problems.get('new work') }}</small>
+      <small v-if="why.get('new work')" class="brick" role="alert">{{ why.get('new work') }}</small>
     </div>
 
     <h3>What could be done about it</h3>
@@ -303,26 +286,26 @@ const remove = (): void =>
       <FieldRow label="Mitigation"
         ><TextField :kept="mitigation.name" @keep="setMitigation({ name: $event.trim() })"
       /></FieldRow>
-      <FieldRow label="Price" :problem="problems.get('price')"
+      <FieldRow label="Price" :problem="why.get('price')"
         ><TextField
           :kept="
             amountsWords({ low: mitigation.cost, likely: mitigation.cost, high: mitigation.cost }).split(
               ' / ',
             )[0]!
           "
-          :invalid="problems.has('price')"
+          :invalid="why.has('price')"
           @keep="keepPrice"
       /></FieldRow>
-      <FieldRow label="Then likely" :problem="problems.get('reduced')"
+      <FieldRow label="Then likely" :problem="why.get('reduced')"
         ><TextField
           :kept="chanceText(mitigation.probability)"
-          :invalid="problems.has('reduced')"
+          :invalid="why.has('reduced')"
           @keep="keepReduced"
       /></FieldRow>
-      <FieldRow label="Delays left" :problem="problems.get('scale')"
+      <FieldRow label="Delays left" :problem="why.get('scale')"
         ><TextField
           :kept="`${Math.round(mitigation.scale * 1000) / 10}%`"
-          :invalid="problems.has('scale')"
+          :invalid="why.has('scale')"
           @keep="keepScale"
       /></FieldRow>
       <TickBox :model-value="mitigation.done" @update:model-value="setMitigation({ done: $event })"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { X } from '@lucide/vue'
-import { computed, reactive, ref } from 'vue'
+import { computed, ref } from 'vue'
 import {
   chanceWords,
   counted,
@@ -16,6 +16,7 @@ import {
 import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -23,8 +24,7 @@ import { usePlanStore } from '../../stores/planStore.ts'
 const props = defineProps<{ calendars: CalendarLookup }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
-/** Why what was typed is not taken, by field. */
-const problems = reactive(new Map<string, string>())
+const { why, refuse, accept, take } = useRefusals()
 const plan = computed(() => plans.viewPlan!)
 const scale = computed(() => riskScaleOf(plan.value))
 const lengths = computed(() => props.calendars.projectLengths)
@@ -45,15 +45,15 @@ const isFree = (
   name: string,
   field: string,
 ): boolean => {
-  const why =
+  const reason =
     name === ''
       ? 'a step has a name'
       : steps.some((one, k) => k !== at && one.name.toLowerCase() === name.toLowerCase())
         ? `“${name}” is a step of its own already`
         : ''
-  if (why === '') problems.delete(field)
-  else problems.set(field, why)
-  return why === ''
+  if (reason === '') accept(field)
+  else refuse(field, reason)
+  return reason === ''
 }
 const renameChance = (at: number, text: string): void => {
   const name = text.trim()
@@ -65,23 +65,17 @@ const renameDelay = (at: number, text: string): void => {
 }
 const valueChance = (at: number, text: string): void => {
   const read = readChance(text)
-  if (!read.ok) return void problems.set(`c${at}`, read.why)
-  problems.delete(`c${at}`)
-  setChance(at, { ...scale.value.chances[at]!, value: read.share })
-}
-const daysOf = (text: string, field: string): Omit<DelayStep, 'name'> | null => {
-  const read = readEstimate(text, lengths.value)
-  if (!read.ok) {
-    problems.set(field, read.why)
-    return null
-  }
-  problems.delete(field)
-  const days = (minutes: number): number => minutes / lengths.value.dayMinutes
-  return { low: days(read.range.low), likely: days(read.range.likely), high: days(read.range.high) }
+  take(`c${at}`, read, () => read.ok && setChance(at, { ...scale.value.chances[at]!, value: read.share }))
 }
 const valueDelay = (at: number, text: string): void => {
-  const days = daysOf(text, `d${at}`)
-  if (days) setDelay(at, { ...scale.value.delays[at]!, ...days })
+  const read = readEstimate(text, lengths.value)
+  const days = (minutes: number): number => minutes / lengths.value.dayMinutes
+  take(`d${at}`, read, () => {
+    if (!read.ok) return
+    const { low, likely, high } = read.range
+    const { name } = scale.value.delays[at]!
+    setDelay(at, { name, low: days(low), likely: days(likely), high: days(high) })
+  })
 }
 const newChance = (text: string): void => {
   const name = text.trim()
@@ -115,23 +109,21 @@ const delayWords = ({ low, likely, high }: DelayStep): string =>
         <TextField
           :label="`Chance that is ${step.name}`"
           :kept="chanceWords(step.value)"
-          :invalid="problems.has(`c${k}`)"
+          :invalid="why.has(`c${k}`)"
           @keep="valueChance(k, $event)"
         />
         <IconButton :icon="X" :label="`Remove ${step.name}`" @click="setChance(k, null)" />
       </div>
-      <small v-if="problems.get(`c${k}`)" class="brick" role="alert">{{ problems.get(`c${k}`) }}</small>
+      <small v-if="why.get(`c${k}`)" class="brick" role="alert">{{ why.get(`c${k}`) }}</small>
     </div>
     <TextField
       label="Another word for a chance"
       :kept="''"
       placeholder="another word …"
-      :invalid="problems.has('new chance')"
+      :invalid="why.has('new chance')"
       @keep="newChance"
     />
-    <small v-if="problems.get('new chance')" class="brick" role="alert">{{
-      problems.get('new chance')
-    }}</small>
+    <small v-if="why.get('new chance')" class="brick" role="alert">{{ why.get('new chance') }}</small>
     <h3>How far: days, low / likely / high</h3>
     <div v-for="(step, k) in scale.delays" :key="`d${k}`">
       <div class="step">
@@ -139,21 +131,21 @@ const delayWords = ({ low, likely, high }: DelayStep): string =>
         <TextField
           :label="`Days that are ${step.name}`"
           :kept="delayWords(step)"
-          :invalid="problems.has(`d${k}`)"
+          :invalid="why.has(`d${k}`)"
           @keep="valueDelay(k, $event)"
         />
         <IconButton :icon="X" :label="`Remove ${step.name}`" @click="setDelay(k, null)" />
       </div>
-      <small v-if="problems.get(`d${k}`)" class="brick" role="alert">{{ problems.get(`d${k}`) }}</small>
+      <small v-if="why.get(`d${k}`)" class="brick" role="alert">{{ why.get(`d${k}`) }}</small>
     </div>
     <TextField
       label="Another word for a delay"
       :kept="''"
       placeholder="another word …"
-      :invalid="problems.has('new delay')"
+      :invalid="why.has('new delay')"
       @keep="newDelay"
     />
-    <small v-if="problems.get('new delay')" class="brick" role="alert">{{ problems.get('new delay') }}</small>
+    <small v-if="why.get('new delay')" class="brick" role="alert">{{ why.get('new delay') }}</small>
     <p class="soft">Days are those of the calendar of what a risk falls on.</p>
   </section>
 </template>

@@ -1,26 +1,25 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue'
+import { computed } from 'vue'
 import { freshId, monthChancesWords, readMonthChances, type Item, type Weather } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsByName } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 /** Of a calendar, month by month, the chance that a working day is lost. */
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
-const problems = reactive(new Map<string, string>())
+const { why, take } = useRefusals()
 const plan = computed(() => plans.viewPlan!)
 const calendars = computed(() => optionsByName(plan.value.calendars))
 const set = (id: string, fields: Item): boolean =>
   attempt(() => plans.edit({ kind: 'set', list: 'weather', key: id, set: fields }))
 const setMonths = ({ id }: Weather, text: string): void => {
   const read = readMonthChances(text)
-  if (!read.ok) return void problems.set(id, read.why)
-  problems.delete(id)
-  set(id, { months: read.months })
+  take(id, read, () => read.ok && set(id, { months: read.months }))
 }
 const add = (): void => {
   const item: Item = {
@@ -48,10 +47,10 @@ const remove = (id: string): void =>
         label="Days lost, by month"
         :kept="monthChancesWords(one.months)"
         placeholder="may 6%, jun 5%"
-        :invalid="problems.has(one.id)"
+        :invalid="why.has(one.id)"
         @keep="setMonths(one, $event)"
       />
-      <small v-if="problems.get(one.id)" class="brick" role="alert">{{ problems.get(one.id) }}</small>
+      <small v-if="why.get(one.id)" class="brick" role="alert">{{ why.get(one.id) }}</small>
       <p><ActButton kind="noun" @click="remove(one.id)">Remove</ActButton></p>
     </div>
     <p><ActButton data-test="add-weather" @click="add">Add weather</ActButton></p>

@@ -22,6 +22,7 @@ import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -29,8 +30,8 @@ import { usePlanStore } from '../../stores/planStore.ts'
 const props = defineProps<{ money: MoneyView; calendars: CalendarLookup }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
-const problems = ref<Readonly<Record<string, string>>>({})
 const opened = ref<string | null>(null)
+const { why, refuse, accept } = useRefusals(() => opened.value)
 const currency = computed(() => plans.viewPlan!.project.currency)
 const unit = ({ per }: Damages): string => (per === 'week' ? 'week' : 'day')
 const day = (date: string): string => instantWords(instantOf(date, 'start'), 'start', { time: false })
@@ -63,12 +64,10 @@ const PERS = [
 
 const set = (id: string, fields: Item): boolean =>
   attempt(() => plans.edit({ kind: 'set', list: 'damages', key: id, set: fields }))
-const refuse = (field: string, why: string): void =>
-  void (problems.value = { ...problems.value, [field]: why })
 const setDue = (clause: Damages, text: string): void => {
   const read = readDate(text, instantOf(clause.due, 'finish'))
   if (!read.ok) return refuse('due', read.why)
-  refuse('due', '')
+  accept('due')
   if (read.date !== clause.due) set(clause.id, { due: read.date })
 }
 /** "2,000; 3,500 from the 15th" */
@@ -93,14 +92,14 @@ const setSteps = (clause: Damages, text: string): void => {
   }
   if (steps.length === 0)
     return refuse('steps', 'without a step nothing is charged; write an amount, or remove the clause')
-  refuse('steps', '')
+  accept('steps')
   if (JSON.stringify(steps) !== JSON.stringify(clause.steps)) set(clause.id, { steps })
 }
 const setCap = (clause: Damages, text: string): void => {
   const cap = text.trim() === '' ? null : readAmount(text)
   if (text.trim() !== '' && (cap === null || cap < 0))
     return refuse('cap', `“${text.trim()}” is not an amount`)
-  refuse('cap', '')
+  accept('cap')
   if (cap !== clause.cap) set(clause.id, { cap })
 }
 const add = (): void => {
@@ -166,18 +165,18 @@ const remove = (id: string): void =>
               @update:model-value="set(clause.id, { measures: $event === '' ? null : $event })"
             /> </template
         ></FieldRow>
-        <FieldRow label="Agreed until" :problem="problems.due"
+        <FieldRow label="Agreed until" :problem="why.get('due')"
           ><TextField
             :kept="dateWords(clause.due, 'finish')"
-            :invalid="!!problems.due"
+            :invalid="why.has('due')"
             data-test="damages-due"
             @keep="setDue(clause, $event)"
         /></FieldRow>
-        <FieldRow label="Amounts" :problem="problems.steps"
+        <FieldRow label="Amounts" :problem="why.get('steps')"
           ><TextField
             :kept="stepsText(clause)"
             placeholder="2,000; 3,500 from 15"
-            :invalid="!!problems.steps"
+            :invalid="why.has('steps')"
             data-test="damages-steps"
             @keep="setSteps(clause, $event)"
         /></FieldRow>
@@ -199,11 +198,11 @@ const remove = (id: string): void =>
               @update:model-value="set(clause.id, { calendar: $event })"
             /> </template
         ></FieldRow>
-        <FieldRow label="At most" :problem="problems.cap"
+        <FieldRow label="At most" :problem="why.get('cap')"
           ><TextField
             :kept="clause.cap === null ? '' : amountWords(clause.cap)"
             placeholder="no limit"
-            :invalid="!!problems.cap"
+            :invalid="why.has('cap')"
             @keep="setCap(clause, $event)"
         /></FieldRow>
         <p><ActButton @click="remove(clause.id)">Remove this clause</ActButton></p>

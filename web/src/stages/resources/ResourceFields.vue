@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import {
   availableWords,
   counted,
@@ -17,13 +17,14 @@ import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
 /** What is said of one resource, each fact edited where it stands. */
 const props = defineProps<{ resource: Resource; users: readonly string[] }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
-const problems = ref<Readonly<Record<string, string>>>({})
+const { why, refuse, accept } = useRefusals(() => props.resource.id)
 
 const KINDS = [
   ['people', 'People'],
@@ -51,10 +52,6 @@ const isWorker = computed(() => props.resource.kind === 'people' || props.resour
 
 const change = (set: Item): Change => ({ kind: 'set', list: 'resources', key: props.resource.id, set })
 const set = (fields: Item): boolean => attempt(() => plans.edit(change(fields)))
-const refuse = (field: string, why: string): void =>
-  void (problems.value = { ...problems.value, [field]: why })
-const accept = (field: string): void => refuse(field, '')
-
 const setText = (field: 'code' | 'name', text: string): void => {
   const value = text.trim()
   if (value !== props.resource[field]) set({ [field]: value })
@@ -98,12 +95,12 @@ const consequence = computed(() =>
           @update:model-value="set({ kind: $event })"
         /> </template
     ></FieldRow>
-    <FieldRow :label="`Price, ${plans.plan!.project.currency}`" :problem="problems.price"
+    <FieldRow :label="`Price, ${plans.plan!.project.currency}`" :problem="why.get('price')"
       ><TextField
         :kept="resource.price || ''"
         placeholder="0"
         inputmode="decimal"
-        :invalid="!!problems.price"
+        :invalid="why.has('price')"
         data-test="resource-price"
         @keep="setPrice"
     /></FieldRow>
@@ -116,11 +113,11 @@ const consequence = computed(() =>
           @update:model-value="set({ per: $event })"
         /> </template
     ></FieldRow>
-    <FieldRow v-if="isWorker" label="How many there are" :problem="problems.available"
+    <FieldRow v-if="isWorker" label="How many there are" :problem="why.get('available')"
       ><TextField
         :kept="resource.available.length === 0 ? '' : availableWords(resource)"
         placeholder="no limit; or 4, 6 from 10 may"
-        :invalid="!!problems.available"
+        :invalid="why.has('available')"
         data-test="resource-available"
         @keep="setAvailable"
     /></FieldRow>
