@@ -61,6 +61,9 @@ describe('what strangers type for people and plant', () => {
       ],
     ],
     ['50 % Crane', [['2', 0.5]]],
+    ['1,200 glass', [['5', 1200]]],
+    ['glass 1,250,000', [['5', 1250000]]],
+    ['0,125 glass', [['5', 0.125]]],
     ['3 of 3D', [['4', 3]]],
     ['3D', [['4', 1]]],
     ['welder (4)', [['1', 4]]],
@@ -69,6 +72,7 @@ describe('what strangers type for people and plant', () => {
     [' , ', []],
   ])('%s', (text, wanted) => expect(read(text)).toEqual(wanted))
   it('says what it does not know, what is twice and what is none', () => {
+    expect(read('1.2.3 crane')).toMatch(/“1.2.3” is not a number/)
     expect(read('2 pilots')).toMatch(/no resource “pilots”; there are WELD, CRAN/)
     expect(read('cra')).toMatch(/no resource “cra”/)
     expect(read('crane, CRAN')).toMatch(/there twice/)
@@ -137,14 +141,10 @@ describe('how much there is, and money', () => {
       '0.13',
       '999',
     ])
-    expect(['1,583,496', '1 200', '12,5', '-3.25', '1,2,3', '', 'ten'].map(readAmount)).toEqual([
-      1583496,
-      1200,
-      12.5,
-      -3.25,
-      null,
-      null,
-      null,
-    ])
+    expect(
+      ['1,583,496', '1 200', '12,5', '-3.25', '1,2,3', '', 'ten', '0,500', '1’200', '12,500.5'].map(
+        readAmount,
+      ),
+    ).toEqual([1583496, 1200, 12.5, -3.25, null, null, null, 0.5, 1200, 12500.5])
   })
 })

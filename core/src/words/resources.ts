@@ -18,10 +18,10 @@ export const amountWords = (amount: number): string => {
   return `${rounded < 0 ? '−' : ''}${grouped}${cents === undefined ? '' : `.${cents}`}`
 }
 
-/** What was typed as an amount of money: thousands in commas or blanks, a decimal point or comma; null where it is none. */
+/** What was typed as an amount: thousands in commas, blanks or apostrophes, a decimal point or comma; null where it is none. */
 export const readAmount = (typed: string): number | null => {
-  const text = typed.trim().replaceAll(/[\s\u00a0']/g, '')
-  if (/^-?\d{1,3}(,\d{3})+(\.\d+)?$/.test(text)) return Number(text.replaceAll(',', ''))
+  const text = typed.trim().replaceAll(/[\s\u00a0'’]/g, '')
+  if (/^-?[1-9]\d{0,2}(,\d{3})+(\.\d+)?$/.test(text)) return Number(text.replaceAll(',', ''))
   if (/^-?\d+([.,]\d+)?$/.test(text)) return Number(text.replace(',', '.'))
   return null
 }
@@ -77,15 +77,18 @@ export const readAssignments = (
                 .map((r) => r.code || r.name)
                 .join(', ')}${plan.resources.length > 8 ? ' …' : ''}`,
       }
-    const amount = figure === undefined ? 1 : Number(figure.replace(',', '.')) / (percent ? 100 : 1)
+    const read = figure === undefined ? 1 : readAmount(figure)
+    if (read === null)
+      return { ok: false, why: `“${figure}” is not a number; write for example 1,200 or 0.5` }
+    const amount = read / (percent ? 100 : 1)
     if (wanted.has(resource.id)) return { ok: false, why: `“${name}” is there twice; write it once` }
     if (amount === 0) return { ok: false, why: `0 of “${name}” is none; leave it out` }
     wanted.set(resource.id, amount)
   }
   return { ok: true, wanted: [...wanted].map(([resource, amount]) => ({ resource, amount })) }
 }
-const NUMBER_FIRST = /^(\d+(?:[.,]\d+)?)\s*(%|x|×|\*)?\s*(?:of\s+(.+)|(\D.*))$/i
-const NUMBER_LAST = /^(.*?)\s*(?:[x×*:([]\s*|\s)(\d+(?:[.,]\d+)?)\s*(%)?[)\]]?$/i
+const NUMBER_FIRST = /^(\d+(?:[.,]\d+)*)\s*(%|x|×|\*)?\s*(?:of\s+(.+)|(\D.*))$/i
+const NUMBER_LAST = /^(.*?)\s*(?:[x×*:([]\s*|\s)(\d+(?:[.,]\d+)*)\s*(%)?[)\]]?$/i
 
 /** A resource of the plan: by code first, then by name, then by a beginning that fits one only; an "s" more or less does not matter. */
 const resourceNamed = (plan: Plan, name: string): Resource | null => {
@@ -123,10 +126,10 @@ export const readAvailable = (typed: string, around: Instant): TypedAvailable =>
   if (text === '' || /^(no limit|unlimited|any)$/i.test(text)) return { ok: true, available: [] }
   const available: Resource['available'] = []
   for (const part of text.split(/[;,](?!\d)\s*/)) {
-    const match = /^(\d+(?:[.,]\d+)?)(?:\s+from\s+(.+))?$/i.exec(part.trim())
-    if (!match)
+    const match = /^(\d+(?:[.,]\d+)*)(?:\s+from\s+(.+))?$/i.exec(part.trim())
+    const amount = match && readAmount(match[1]!)
+    if (!match || amount === null)
       return { ok: false, why: `“${part.trim()}” is not understood; write for example 4, 6 from 10 may` }
-    const amount = Number(match[1]!.replace(',', '.'))
     if (match[2] === undefined) {
       if (available.length > 0)
         return {

@@ -8,6 +8,7 @@ import {
   type Plan,
   type TargetLook,
   type ValueScale,
+  readAmount,
 } from '@geodrome/core'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
@@ -89,8 +90,8 @@ const keepAsked = (text: string): void => {
     else asked.value = dateWords(read.date)
     return emit('asked', read.ok ? read.date : null)
   }
-  const amount = Number(text.replace(/[\s,’']/g, '').replace(/[a-z]+$/i, ''))
-  if (Number.isFinite(amount)) return emit('asked', amount)
+  const amount = readAmount(text.replace(/[a-z]+\s*$/i, ''))
+  if (amount !== null) return emit('asked', amount)
   askedProblem.value = 'An amount is wanted, such as 250,000.'
   emit('asked', null)
 }

@@ -1,10 +1,18 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
-import { amountWords, crashableOf, durationWords, readDuration, type Activity } from '@geodrome/core'
+import { computed, ref } from 'vue'
+import {
+  amountWords,
+  crashableOf,
+  durationWords,
+  readAmount,
+  readDuration,
+  type Activity,
+} from '@geodrome/core'
 import FactTable from '../../controls/FactTable.vue'
 import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
+import { useRefusals } from '../../composables/useRefusals.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 
@@ -14,7 +22,7 @@ const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 const onlyPath = ref(true)
 /** Why what was typed is not taken, by activity. */
-const problems = reactive(new Map<string, string>())
+const { why, refuse, accept } = useRefusals()
 
 const rows = computed(() =>
   plans
@@ -31,7 +39,7 @@ type Crash = NonNullable<Activity['crash']>
 const words = (activity: Activity, minutes: number): string =>
   durationWords(minutes, props.calendars.lengthsOf(activity))
 const keep = (activity: Activity, crash: Crash | null): void => {
-  problems.delete(activity.id)
+  accept(activity.id)
   attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.id, set: { crash } }))
 }
 const keepShortest = (activity: Activity, text: string): void => {
@@ -41,19 +49,19 @@ const keepShortest = (activity: Activity, text: string): void => {
   }
   const read = readDuration(text, props.calendars.lengthsOf(activity))
   if (!read.ok) {
-    problems.set(activity.id, read.why)
+    refuse(activity.id, read.why)
     return
   }
   if (read.minutes > activity.duration) {
-    problems.set(activity.id, `longer than its ${words(activity, activity.duration)}; type a shorter one`)
+    refuse(activity.id, `longer than its ${words(activity, activity.duration)}; type a shorter one`)
     return
   }
   keep(activity, { normalCost: 0, cost: 0, ...activity.crash, duration: read.minutes })
 }
 const keepCost = (activity: Activity, field: 'normalCost' | 'cost', text: string): void => {
-  const amount = Number(text.replaceAll(/[\s,’']/g, '') || '0')
-  if (!Number.isFinite(amount) || amount < 0) {
-    problems.set(activity.id, `“${text}” is no amount of money; type a number such as 12500`)
+  const amount = text.trim() === '' ? 0 : readAmount(text)
+  if (amount === null || amount < 0) {
+    refuse(activity.id, `“${text}” is no amount of money; type a number such as 12500`)
     return
   }
   keep(activity, { ...activity.crash!, [field]: amount })
@@ -82,8 +90,8 @@ const keepCost = (activity: Activity, field: 'normalCost' | 'cost', text: string
             >{{ option.name }}: {{ words(activity, option.duration) }} for
             {{ amountWords(option.cost) }}</span
           >
-          <span v-if="problems.get(activity.id)" class="brick option" role="alert">{{
-            problems.get(activity.id)
+          <span v-if="why.get(activity.id)" class="brick option" role="alert">{{
+            why.get(activity.id)
           }}</span>
           <span v-else-if="found && 'message' in found" class="brick option" role="alert">{{
             found.message
@@ -97,7 +105,7 @@ const keepCost = (activity: Activity, field: 'normalCost' | 'cost', text: string
             class="short"
             :label="`Shortest duration of ${activity.code}`"
             :kept="activity.crash ? words(activity, activity.crash.duration) : ''"
-            :invalid="problems.has(activity.id)"
+            :invalid="why.has(activity.id)"
             placeholder="cannot"
             @keep="keepShortest(activity, $event)"
           />

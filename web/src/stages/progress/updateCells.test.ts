@@ -68,6 +68,9 @@ describe('what is typed into an update', () => {
     ['12,5%', { percent: 12.5 }],
     ['12 of 30', { percent: 40 }],
     ['1,5 / 4 t', { percent: 38 }],
+    ['500 of 1,000 m', { percent: 50 }],
+    ['1,200 of 2,400', { percent: 50 }],
+    ['1 200 / 4 800', { percent: 25 }],
     ['', { remaining: null }],
   ])('%s under left', (text, answer) => expect(readLeft(text, ground())).toEqual({ ok: true, answer }))
 

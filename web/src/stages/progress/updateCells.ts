@@ -1,5 +1,6 @@
 import {
   durationWords,
+  readAmount,
   formatInstant,
   instantOf,
   instantWords,
@@ -94,14 +95,12 @@ export const readLeft = (text: string, ground: CellGround): TypedAnswer => {
   if (isBlank(text)) return { ok: true, answer: { remaining: null } }
   if (isNotYet(text)) return { ok: true, answer: { unchanged: true } }
   if (activity.kind !== 'work') return { ok: false, why: 'a milestone has nothing left: give it its date' }
-  const percent = /^(\d+(?:[.,]\d+)?)\s*%$/.exec(text.trim())
-  if (percent) return doneBy(Number(percent[1]!.replace(',', '.')), `${percent[1]} %`)
-  const amounts = /^(\d+(?:[.,]\d+)?)\s*(?:of|\/)\s*(\d+(?:[.,]\d+)?)\b/i.exec(text.trim())
-  if (amounts) {
-    const [done, all] = amounts.slice(1).map((amount) => Number(amount!.replace(',', '.'))) as [
-      number,
-      number,
-    ]
+  const percent = /^(.+?)\s*%$/.exec(text.trim())
+  const share = percent && readAmount(percent[1]!)
+  if (share !== null) return doneBy(share, `${percent![1]} %`)
+  const amounts = /^(\d[\d.,'’\s]*?)\s*(?:of|\/)\s*(\d+(?:[.,'’]\d+|\s\d{3}(?!\d))*)/i.exec(text.trim())
+  const [done, all] = (amounts?.slice(1) ?? []).map(readAmount)
+  if (done != null && all != null) {
     if (all === 0) return { ok: false, why: 'of nothing nothing can be done: write what it is in all' }
     return doneBy(Math.round((done / all) * 100), `${done} of ${all}`)
   }

@@ -4,7 +4,7 @@ import FactTable from '../../controls/FactTable.vue'
 import TextField from '../../controls/TextField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { POINT_LIMITS, pointLimitProblem, type FourteenPoints, type Point } from '@geodrome/core'
+import { POINT_LIMITS, pointLimitProblem, readAmount, type FourteenPoints, type Point } from '@geodrome/core'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useReviewStore } from '../../stores/reviewStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -37,11 +37,7 @@ const figure = (p: Point): string =>
 const limitFigure = (p: Point): number => (p.number > 12 ? p.limit : Math.round(p.limit * 10_000) / 100)
 const problem = ref('')
 const set = (name: string, figure: string): void => {
-  const text = figure
-    .trim()
-    .replace(',', '.')
-    .replace(/\s*(%|d)$/, '')
-  const typed = text === '' ? Number.NaN : Number(text)
+  const typed = readAmount(figure.replace(/(%|d)\s*$/, '')) ?? Number.NaN
   const value = name.endsWith('days') || Number(name) > 12 ? typed : typed / 100
   const why = pointLimitProblem(name, value)
   problem.value = why === null ? '' : `Point ${name.split(' ')[0]}: ${why}.`
@@ -88,7 +84,7 @@ const show = async (p: Point): Promise<void> => {
       >
     </p>
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <FactTable class="points" name="14 points">
+    <FactTable ruled name="14 points">
       <thead>
         <tr>
           <th>No.</th>
@@ -196,26 +192,7 @@ const show = async (p: Point): Promise<void> => {
 </template>
 
 <style scoped>
-.points {
-  border-collapse: collapse;
-  width: 100%;
-  margin-top: 12px;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  font-size: 12px;
-  color: var(--soft-ink);
-  border-bottom: 1.5px solid var(--ink);
-  padding: 5px 8px;
-}
-th.right {
-  text-align: right;
-}
 td {
-  padding: 3px 8px;
-  border-bottom: 1px solid var(--hairline);
-  vertical-align: baseline;
   white-space: nowrap;
 }
 td:nth-child(2) {
