@@ -1,32 +1,30 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { type Pin } from '@geodrome/core'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
 
 /** What lies behind a drawing over time: the days without work, and the dates that run down it. */
-defineProps<{
+const props = defineProps<{
   scale: TimeScale
   bands: readonly { readonly x: number; readonly width: number }[]
   pins: readonly Pin[]
   height: number
 }>()
+/** One stroke: an element for each band takes longer to paint. */
+const shade = computed(() =>
+  props.bands.map(({ x, width }) => `M${x},0h${width}V${props.height}h${-width}z`).join(''),
+)
+const at = (pin: Pin): number => Math.round(props.scale.x(pin.at) * 10) / 10
 </script>
 
 <template>
-  <rect
-    v-for="band in bands"
-    :key="band.x"
-    class="band"
-    :x="band.x"
-    y="0"
-    :width="band.width"
-    :height="height"
-  />
+  <path class="band" :d="shade" />
   <line
     v-for="pin in pins"
     :key="pin.id"
     :class="['pin', pin.tone]"
-    :x1="scale.x(pin.at)"
-    :x2="scale.x(pin.at)"
+    :x1="at(pin)"
+    :x2="at(pin)"
     y1="0"
     :y2="height"
   />
@@ -35,10 +33,11 @@ defineProps<{
 <style scoped>
 .band {
   fill: var(--shade);
-  opacity: 0.45;
+  fill-opacity: 0.75;
 }
 .pin {
   stroke: var(--ink);
+  stroke-width: 1.5;
 }
 .pin.brick {
   stroke: var(--brick);
