@@ -50,7 +50,7 @@ test('forecast: the picture grows, the headline tells the 80 % date, and it is t
 
 test('forecast: a run can be stopped', async ({ page, kittiwake }) => {
   await kittiwake.open('forecast')
-  await page.getByRole('textbox', { name: 'Iterations' }).fill('100000')
+  await page.getByRole('textbox', { name: 'Iterations' }).fill('100,000')
   await page.getByRole('textbox', { name: 'Seed of the random numbers' }).focus()
   await page.getByTestId('run').click()
   await expect(page.getByTestId('forecast-title')).toHaveText(/of 100,000 iterations/)

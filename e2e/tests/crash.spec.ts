@@ -49,7 +49,7 @@ test('get to 1 July for the least money, see why, and make it a scenario that fi
   await expect(title).toHaveText('Fri 25 Jun cannot be reached: the earliest is Mon 28 Jun, for 30,300 EUR.')
 
   await page.getByRole('radio', { name: 'within a budget' }).check()
-  await page.getByRole('textbox', { name: 'Budget for crashing' }).fill('9000')
+  await page.getByRole('textbox', { name: 'Budget for crashing' }).fill('9,000')
   await page.keyboard.press('Tab')
   await expect(title).toHaveText('Thu 1 Jul costs 8,400 EUR in crashing.')
   await page.getByTestId('crash-scenario').click()

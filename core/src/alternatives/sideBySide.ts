@@ -3,7 +3,7 @@ import { lengthsOf } from '../plan/durations.ts'
 import type { Plan } from '../plan/schema.ts'
 import { instantWords } from '../words/dates.ts'
 import { durationWords } from '../words/durations.ts'
-import { amountWords } from '../words/resources.ts'
+import { amountWords } from '../words/amounts.ts'
 import type { Alternative, AlternativeBeside } from './alternative.ts'
 import type { Pairing } from './pairing.ts'
 

@@ -2,7 +2,7 @@ import { instantOf, type Instant } from '../time/instant.ts'
 import type { Damages, Plan } from '../plan/schema.ts'
 import { counted } from '../words/counted.ts'
 import { instantWords } from '../words/dates.ts'
-import { amountWords, moneyWords } from '../words/resources.ts'
+import { amountWords, moneyWords } from '../words/amounts.ts'
 import type { Charge } from './damages.ts'
 
 const ordinal = (n: number): string =>

@@ -2,7 +2,8 @@ import { instantOf } from '../time/instant.ts'
 import type { Change, Item } from '../plan/change.ts'
 import { freshId } from '../plan/edits.ts'
 import type { Plan, Resource } from '../plan/schema.ts'
-import { readAmount, readAvailable } from '../words/resources.ts'
+import { readAvailable } from '../words/resources.ts'
+import { readAmount } from '../words/amounts.ts'
 import type { Cells } from './listMapping.ts'
 
 /** A row of a table of resources as it was understood. */

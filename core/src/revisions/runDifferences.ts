@@ -9,7 +9,7 @@ import type { Plan, Risk } from '../plan/schema.ts'
 import { percentileSorted } from '../forecast/percentile.ts'
 import { finishesOf } from '../forecast/simulate/finishes.ts'
 import { simulationModel, type SimulationModel, type SimulationOptions } from '../forecast/simulate/model.ts'
-import { moneyWords } from '../words/resources.ts'
+import { moneyWords } from '../words/amounts.ts'
 import {
   amountsWords,
   chanceWords,

@@ -2,7 +2,7 @@ import { NONE, State } from '../network/network.ts'
 import type { Plan } from '../plan/schema.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { dateWords, instantWords } from '../words/dates.ts'
-import { moneyWords } from '../words/resources.ts'
+import { moneyWords } from '../words/amounts.ts'
 import type { ShareAsked } from '../wire/index.ts'
 
 /** What a link is made for: who looks needs to know no more. */

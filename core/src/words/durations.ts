@@ -1,3 +1,4 @@
+import { plainFigures } from './amounts.ts'
 import { MAX_MINUTES } from '../plan/schema.ts'
 import type { DayLengths } from '../plan/durations.ts'
 
@@ -65,7 +66,7 @@ const UNITS: Readonly<Record<string, 'minute' | 'hour' | 'day' | 'week'>> = {
 
 /** Reads "10d", "6h", "2 d 4 h", "1.5 w", "3" (days), in working time of a calendar; "-" in front where leads are allowed. */
 export const readDuration = (text: string, lengths: DayLengths): TypedDuration => {
-  const trimmed = text.trim().toLowerCase().replaceAll('−', '-').replaceAll(',', '.')
+  const trimmed = plainFigures(text.trim().toLowerCase().replaceAll('−', '-'))
   const sign = trimmed.startsWith('-') ? -1 : 1
   const body = trimmed.replace(/^[+-]\s*/, '')
   if (/^\d+(\.\d+)?$/.test(body)) return within(sign * Math.round(Number(body) * lengths.dayMinutes), text)

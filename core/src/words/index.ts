@@ -38,18 +38,16 @@ export { codesWords, scopeWords } from './scopeWords.ts'
 export { xmlLetters, xmlText } from './xmlText.ts'
 export { counted } from './counted.ts'
 export {
-  amountWords,
   assignmentWords,
   availableWords,
-  moneyWords,
   priceWords,
-  readAmount,
   readAssignments,
   readAvailable,
   roundMoneyWords,
   type TypedAssignments,
   type TypedAvailable,
 } from './resources.ts'
+export { amountWords, moneyWords, readAmount } from './amounts.ts'
 export { describeChange } from './changes.ts'
 export { lagPhrase, linkPhrase, LINK_PHRASE } from './links.ts'
 export { findByCodeOrName, readLinks, type FindEnd, type TypedEnd, type TypedLinks } from './typedLinks.ts'

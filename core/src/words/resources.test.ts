@@ -1,14 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { instantOf } from '../time/index.ts'
 import { applyChange, assign, readPlan, removeResource, type Plan } from '../plan/index.ts'
-import {
-  amountWords,
-  assignmentWords,
-  availableWords,
-  readAmount,
-  readAssignments,
-  readAvailable,
-} from './resources.ts'
+import { assignmentWords, availableWords, readAssignments, readAvailable } from './resources.ts'
+import { amountWords, readAmount } from './amounts.ts'
 
 const plan: Plan = readPlan({
   format: 'geodrome-plan',

@@ -1,30 +1,9 @@
 import { instantOf, type Instant } from '../time/instant.ts'
-import { roundMoney } from '../plan/money.ts'
 import { assignmentsOf, type Wanted } from '../plan/assignments.ts'
 import type { Plan, Resource } from '../plan/schema.ts'
+import { moneyWords, readAmount } from './amounts.ts'
 import { shortDay } from './dates.ts'
 import { readDate } from './typedDate.ts'
-
-/** "1,583,496 EUR"; cents where there are any. */
-export const moneyWords = (amount: number, currency: string): string => `${amountWords(amount)} ${currency}`
-/** "1,583,496" or "0.13". */
-export const amountWords = (amount: number): string => {
-  const rounded = roundMoney(amount)
-  const isWhole = Number.isInteger(rounded)
-  const [whole, cents] = Math.abs(rounded)
-    .toFixed(isWhole ? 0 : 2)
-    .split('.') as [string, string?]
-  const grouped = whole.replaceAll(/\B(?=(\d{3})+$)/g, ',')
-  return `${rounded < 0 ? '−' : ''}${grouped}${cents === undefined ? '' : `.${cents}`}`
-}
-
-/** What was typed as an amount: thousands in commas, blanks or apostrophes, a decimal point or comma; null where it is none. */
-export const readAmount = (typed: string): number | null => {
-  const text = typed.trim().replaceAll(/[\s\u00a0'’]/g, '')
-  if (/^-?[1-9]\d{0,2}(,\d{3})+(\.\d+)?$/.test(text)) return Number(text.replaceAll(',', ''))
-  if (/^-?\d+([.,]\d+)?$/.test(text)) return Number(text.replace(',', '.'))
-  return null
-}
 
 /** "2 WELD, CRAN": what an activity has, one of a thing without its number. */
 export const assignmentWords = (plan: Plan, activity: string): string => {

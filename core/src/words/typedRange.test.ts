@@ -103,6 +103,10 @@ describe('a typed probability', () => {
     ['0', 0],
     ['1', 1],
     ['0.5 %', 0.005],
+    ['1 in 1,000', 0.001],
+    ['3 of 1 000', 0.003],
+    ['2,5 %', 0.025],
+    [',3', 0.3],
   ])('%s', (text, share) => {
     expect(readChance(text)).toEqual({ ok: true, share })
     expect(readChance(chanceWords(share))).toEqual({ ok: true, share })

@@ -1,6 +1,6 @@
 import type { DayLengths } from '../plan/durations.ts'
 import { durationWords, readDuration } from './durations.ts'
-import { amountWords, readAmount } from './resources.ts'
+import { amountWords, readAmount } from './amounts.ts'
 
 /** Low, likely and high of something: working minutes, factors or money. */
 export interface Range {
@@ -121,13 +121,14 @@ export const chanceWords = (share: number): string => `${round(share * 100)} of 
 
 /** Reads a probability: "30%", "0.3", "30 of 100", "1 in 20". */
 export const readChance = (text: string): TypedShare => {
-  const trimmed = text.trim().replace(/(\d),(\d)/, '$1.$2')
-  const part = /^(\d+(?:\.\d+)?)\s*(?:of|in|\/)\s*(\d+(?:\.\d+)?)$/i.exec(trimmed)
-  const plain = /^(\d+(?:\.\d+)?|\.\d+)\s*(%?)$/.exec(trimmed)
+  const trimmed = text.trim()
+  const part = /^(\d[\d.,'’\s]*?)\s*(?:of|in|\/)\s*(\d[\d.,'’\s]*)$/i.exec(trimmed)
+  const plain = /^(\d[\d.,]*|[.,]\d+)\s*(%?)$/.exec(trimmed)
+  const figure = (typed: string): number => readAmount(typed.replace(/^(?=[.,])/, '0')) ?? NaN
   const share = part
-    ? Number(part[1]) / Number(part[2])
+    ? figure(part[1]!) / figure(part[2]!)
     : plain
-      ? Number(plain[1]) / (plain[2] === '%' ? 100 : 1)
+      ? figure(plain[1]!) / (plain[2] === '%' ? 100 : 1)
       : NaN
   if (Number.isNaN(share))
     return { ok: false, why: `“${text.trim()}” is no probability; write for example 30%, 0.3 or 1 in 20` }

@@ -57,6 +57,10 @@ describe('durations', () => {
     ['-1d', -480],
     ['90 min', 90],
     ['1 h 15', 75],
+    ['1,200 h', 72_000],
+    ['1,200', 576_000],
+    ['1,5d', 720],
+    ['0,25 h', 15],
   ])('%s is understood', (text, minutes) => expect(readDuration(text, day)).toEqual({ ok: true, minutes }))
   it('that are none say how to write one', () =>
     expect(readDuration('soon', day)).toMatchObject({ ok: false, why: expect.stringContaining('10d, 6h') }))

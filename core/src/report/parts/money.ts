@@ -1,7 +1,8 @@
 import { activityCosts, groupCosts } from '../../cost/activityCosts.ts'
 import { chargeWords, clauseWords } from '../../cost/damagesWords.ts'
 import { instantWords } from '../../words/dates.ts'
-import { amountWords, roundMoneyWords } from '../../words/resources.ts'
+import { roundMoneyWords } from '../../words/resources.ts'
+import { amountWords } from '../../words/amounts.ts'
 import { answer, heading, row, said, table, type ReportBlock } from '../report.ts'
 import type { ReportContext } from '../reportContext.ts'
 
