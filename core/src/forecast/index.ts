@@ -30,6 +30,7 @@ export {
 } from './simulate/model.ts'
 export {
   iterationTable,
+  rowNumbers,
   runIterations,
   tableNumbers,
   type IterationTable,

@@ -13,6 +13,7 @@ import {
   LOOKS,
   nextSeek,
   percentileSorted,
+  rowNumbers,
   runIterations,
   scenarioPlan,
   schedule,
@@ -39,6 +40,8 @@ interface Prepared {
   readonly until: Until | null
 }
 
+/** In which a run is worked on at once, mostly. */
+const THREADS = 2
 const SHOWN_WHILE_GROWING = [10, 20, 30, 40, 50, 60, 70, 80, 90]
 
 /** The plan as a scenario sees it; null: as it is. @throws NotFoundError */
@@ -53,7 +56,8 @@ export const inScenario = (plan: Plan, scenario: string | null): Plan => {
 export const simulationJob = jobKind<'simulation', Prepared, IterationTable>({
   total: ({ iterations }) => iterations,
   subject: (plan, { scenario }) => inScenario(plan, scenario),
-  weight: (plan, { iterations }) => tableNumbers(plan.activities.length, iterations),
+  weight: ({ activities }, { iterations }) =>
+    tableNumbers(activities.length, iterations) + THREADS * rowNumbers(activities.length),
   together: ITERATIONS_TOGETHER,
   prepare: (plan, input) => ({
     model: simulationModel(plan, input),

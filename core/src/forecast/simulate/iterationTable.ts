@@ -35,6 +35,11 @@ const MOST_NUMBERS = 80_000_000
 export const mostIterations = (activities: number): number =>
   Math.floor(MOST_NUMBERS / Math.max(1, activities))
 
+/** Rows of dates of one activity: what is left, start, finish, begin, on the path. */
+const ROWS_EACH = 5
+/** Numbers that one thread holds beside the table, to schedule in rows. */
+export const rowNumbers = (activities: number): number => activities * ROW * ROWS_EACH
+
 /** Numbers that the table of a run holds. @throws RangeError if that is more than there is room for */
 export const tableNumbers = (activities: number, iterations: number): number => {
   if (activities * iterations <= MOST_NUMBERS) return activities * iterations

@@ -5,8 +5,8 @@ import { MOST_DRAWN, type SimulationModel } from './model.ts'
 /** What is asked of rows beside finishes. */
 export type RowsAsked = Pick<RowOptions, 'allStarts' | 'again'>
 
-/** Minutes that are drawn ahead, at most: 8 MB. */
-const MOST_AHEAD = 1 << 21
+/** Minutes that are drawn ahead, at most: 4 MB. */
+const MOST_AHEAD = 1 << 20
 
 /** Iterations are rarely later than planned by more than this share of the whole. */
 const LATE_BY = 0.3
