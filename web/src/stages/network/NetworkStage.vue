@@ -12,13 +12,13 @@ import { durationWords, instantOf, ROW_HEIGHT, groundSvg, pinsOf } from '@geodro
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import { useListCommands } from '../../panes/rows/useListCommands.ts'
-import { useRows } from '../../composables/useRows.ts'
 import { useTimeScale } from '../../composables/useTimeScale.ts'
 import FootLine from '../../frame/FootLine.vue'
 import PaneSplitter from '../../frame/PaneSplitter.vue'
 import { byKeys, useCommands } from '../../commands/registry.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import { useGroundZoom } from '../../panes/ground/useGroundZoom.ts'
 import ReplayThread from './ReplayThread.vue'
 import ReviewThread from './ReviewThread.vue'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
@@ -30,10 +30,10 @@ import GroupMovePanel from '../../panes/rows/GroupMovePanel.vue'
 import RecodePanel from '../../panes/rows/RecodePanel.vue'
 import RowsHead from '../../panes/rows/RowsHead.vue'
 import ViewPanel from '../../panes/rows/ViewPanel.vue'
-import { cellContext, columnOf, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
+import { cellContext, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
 import { groupsAround } from '../../panes/rows/foldLevel.ts'
-import { buildFilter } from '../../panes/rows/rowFilter.ts'
 import { useListStore } from '../../panes/rows/listStore.ts'
+import { useShownRows } from '../../panes/rows/useShownRows.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { later } from '../../stores/painted.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -90,74 +90,7 @@ const { answer: done } = useQuestion('done', () =>
 const context = computed((): CellContext =>
   cellContext(plans.viewPlan!, plans.view!, calendars.value!, ui.allTimes, done.value),
 )
-const filter = computed(() => buildFilter(context.value, list.view.conditions))
-const keeps = computed(() => {
-  const words = ui.search.trim().toLowerCase().split(/\s+/).filter(Boolean)
-  const { keeps: fits } = filter.value
-  const alone = ui.filter?.ids
-  if (!alone && !fits && words.length === 0) return null
-  const { activities } = context.value.plan
-  return (index: number): boolean => {
-    const activity = activities[index]!
-    const text = `${activity.code} ${activity.name}`.toLowerCase()
-    return (
-      (!alone || alone.has(activity.id)) &&
-      (!fits || fits(index)) &&
-      words.every((word) => text.includes(word))
-    )
-  }
-})
-const inOrder = new Intl.Collator('en', { numeric: true })
-const compare = computed(() => {
-  const keys = list.view.sort.flatMap(({ column, descending }) => {
-    const found = columnOf(column)
-    return found ? [{ value: found.sortBy ?? found.text, sign: descending ? -1 : 1 }] : []
-  })
-  if (keys.length === 0) return null
-  // Of the plan as it is now: after an edit every value is found anew.
-  const now = context.value
-  // What is sorted by is found once for each row: ten thousand are compared a hundred thousand times.
-  const known = keys.map(() => new Map<number, number | string>())
-  const of = (k: number, i: number): number | string => {
-    let value = known[k]!.get(i)
-    if (value === undefined) known[k]!.set(i, (value = keys[k]!.value(now, i)))
-    return value
-  }
-  return (a: number, b: number): number => {
-    for (let k = 0; k < keys.length; k++) {
-      const [x, y] = [of(k, a), of(k, b)]
-      if (x !== y)
-        return (
-          keys[k]!.sign *
-          (typeof x === 'number' && typeof y === 'number' ? x - y : inOrder.compare(String(x), String(y)))
-        )
-    }
-    return a - b
-  }
-})
-const heading = computed(() => {
-  const { groupBy } = list.view
-  if (groupBy === '') return null
-  if (groupBy === 'none') return undefined
-  const { plan } = context.value
-  if (groupBy.startsWith('tag:'))
-    return (i: number): string => String(plan.activities[i]!.tags[groupBy.slice(4)] ?? '')
-  if (groupBy === 'calendar')
-    return (i: number): string =>
-      context.value.calendars.name(context.value.calendars.idOf(plan.activities[i]!))
-  const column = columnOf(groupBy)
-  return (i: number): string => column?.text(context.value, i) ?? ''
-})
-const model = useRows(
-  () => plans.viewPlan,
-  () => ({
-    collapsed: ui.collapsed,
-    keeps: keeps.value,
-    compare: compare.value,
-    across: list.view.across && list.view.sort.length > 0,
-    heading: heading.value,
-  }),
-)
+const { filter, keeps, model } = useShownRows(context)
 
 const scroller = ref<HTMLElement | null>(null)
 const groundColumn = ref<HTMLElement | null>(null)
@@ -197,46 +130,17 @@ watch(
   { immediate: true },
 )
 
-const ZOOMS = [
-  ['days', 'by day'],
-  ['weeks', 'by week'],
-  ['months', 'by month'],
-  ['quarters', 'by quarter'],
-  ['all', 'the whole plan'],
-] as const
-const PER_DAY: Readonly<Record<string, number>> = { days: 160, weeks: 40, months: 11, quarters: 4 }
-const zoomOptions = computed(() => [
-  ...ZOOMS.map(([key, label]) => ({ key: key as string, label: label as string })),
-  { key: 'selection', label: 'to the selection', disabled: ui.selection.length === 0 },
-])
-const zoomTo = (choice: string): void => {
-  if (choice === 'all') return scale.fitAll()
-  if (choice === 'selection') {
-    const at = ui.selection.map((id) => plans.byId.get(id)).filter((i) => i !== undefined)
-    return scale.fit(
-      Math.min(...at.map((i) => plans.view!.start[i]!)),
-      Math.max(...at.map((i) => plans.view!.finish[i]!)),
-    )
-  }
-  scale.show(PER_DAY[choice]!, whereWorkIs())
-}
-/** Where a closer look at time begins: at what is selected, else at the status date, else at the first work of the rows in view. */
-const whereWorkIs = (): number => {
-  const view = plans.view!
-  const starts = window_.value.flatMap(({ index }) => {
+/** Activities in view, by position. */
+const inView = (): number[] =>
+  window_.value.flatMap(({ index }) => {
     const row = model.value.rows[index]
-    return row?.kind === 'activity' ? [view.start[row.index]!] : []
+    return row?.kind === 'activity' ? [row.index] : []
   })
-  const selected = ui.selection.flatMap((id) => plans.byId.get(id) ?? []).map((i) => view.start[i]!)
-  const status = pins.value.find((pin) => pin.id === 'status')?.at
-  if (selected.length > 0) return Math.min(...selected)
-  return status ?? (starts.length > 0 ? Math.min(...starts) : view.projectStart)
-}
-/** Around the work that is looked at, where that is in view. */
-const zoomBy = (factor: number): void => {
-  const at = scale.x(whereWorkIs())
-  scale.zoom(factor, at >= 0 && at <= scale.width.value ? at : undefined)
-}
+const { zoomOptions, zoomTo, zoomBy } = useGroundZoom(
+  scale,
+  inView,
+  () => pins.value.find((pin) => pin.id === 'status')?.at,
+)
 /** All rows, not only those in view. */
 const asSvg = (): string =>
   groundSvg(model.value, context.value, pins.value, ui.tokens, { perDay: Math.max(3, scale.perDay.value) })
