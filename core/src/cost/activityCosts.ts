@@ -4,6 +4,7 @@ import type { Calendar } from '../time/calendar.ts'
 import type { Resource } from '../plan/schema.ts'
 import { Kind, NONE, State } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
+import { assignmentTable } from './assignmentTable.ts'
 import { emptyPeriods, workPeriods } from './workPeriods.ts'
 
 /** When a part of a cost falls due within its activity. */
@@ -50,28 +51,35 @@ export const ratesOf = (
   const n = plan.activities.length
   const rates: Rates = { lump: byAccrual(n), perMinute: byAccrual(n) }
   const dayLength = new Map<string, number>()
+  const dayMinutes = new Float64Array(n)
   const dayMinutesOf = (i: number): number => {
+    if (dayMinutes[i]! > 0) return dayMinutes[i]!
     const id = calendarOf(plan.project, plan.activities[i]!)
     let length = dayLength.get(id)
     if (length === undefined) dayLength.set(id, (length = lengthsOf(plan, id).dayMinutes))
-    return length
+    return (dayMinutes[i] = length)
   }
-  const isOwnCounted = counts(null)
-  plan.activities.forEach(({ cost }, i) => {
-    if (!isOwnCounted) return
-    if (cost.fixed !== 0) rates.lump[cost.accrue ?? 'even'][i]! += cost.fixed
-    if (cost.perDay !== 0) rates.perMinute.even[i]! += cost.perDay / dayMinutesOf(i)
+  if (counts(null))
+    for (let i = 0; i < n; i++) {
+      const { cost } = plan.activities[i]!
+      if (cost.fixed !== 0) rates.lump[cost.accrue ?? 'even'][i]! += cost.fixed
+      if (cost.perDay !== 0) rates.perMinute.even[i]! += cost.perDay / dayMinutesOf(i)
+    }
+  /** Of each resource where its cost is added, and by what a price is divided: 0 for the length of a day. */
+  const added = plan.resources.map((resource) => {
+    if (!counts(resource)) return null
+    const { price, per } = resource
+    const accrue = resource.accrue ?? (per === 'call' ? 'start' : 'even')
+    const isTimed = per === 'hour' || per === 'day'
+    const into = (isTimed ? rates.perMinute : rates.lump)[accrue]
+    return { price, into, by: per === 'hour' ? 60 : per === 'day' ? 0 : 1 }
   })
-  const resources = new Map(plan.resources.map((resource) => [resource.id, resource]))
-  for (const { activity, resource: id, amount } of plan.assignments) {
-    const resource = resources.get(id)!
-    if (!counts(resource)) continue
-    const i = indexOf.get(activity)!
-    const price = resource.price * amount
-    const accrue = resource.accrue ?? (resource.per === 'call' ? 'start' : 'even')
-    if (resource.per === 'hour') rates.perMinute[accrue][i]! += price / 60
-    else if (resource.per === 'day') rates.perMinute[accrue][i]! += price / dayMinutesOf(i)
-    else rates.lump[accrue][i]! += price
+  const { activity, resource, amount } = assignmentTable(plan, indexOf)
+  for (let a = 0; a < activity.length; a++) {
+    const of = added[resource[a]!]!
+    if (of === null) continue
+    const i = activity[a]!
+    of.into[i]! += (of.price * amount[a]!) / (of.by === 0 ? dayMinutesOf(i) : of.by)
   }
   return rates
 }

@@ -21,27 +21,52 @@ const endDayOf = (t: Instant): number => Math.floor((t - 1) / MINUTES_PER_DAY)
  * at their early dates on both. O(n + days · calendars)
  */
 export const costCurve = (costs: ActivityCosts): CostCurve => {
-  const n = costs.planned.length
-  const periods = emptyPeriods()
+  const early = allPeriods(costs, 'early')
+  const late = allPeriods(costs, 'late')
   let [firstDay, lastDay] = [Infinity, -Infinity]
-  const see = (from: Instant, to: Instant): void => {
-    if (from === NONE) return
-    firstDay = Math.min(firstDay, dayOf(from), to > from ? dayOf(from) : endDayOf(to))
-    lastDay = Math.max(lastDay, endDayOf(to), dayOf(from))
+  const see = (begin: Instant, end: Instant): void => {
+    if (begin === NONE) return
+    const beginDay = dayOf(begin)
+    const endDay = endDayOf(end)
+    const first = end > begin || beginDay < endDay ? beginDay : endDay
+    const last = beginDay > endDay ? beginDay : endDay
+    if (first < firstDay) firstDay = first
+    if (last > lastDay) lastDay = last
   }
-  for (let i = 0; i < n; i++)
-    for (const dates of ['early', 'late'] as const) {
-      workPeriods(costs.schedule, i, dates, periods)
-      see(periods.doneFrom, periods.doneTo)
-      see(periods.from, periods.to)
+  for (const { doneFrom, doneTo, from, to } of [early, late])
+    for (let i = 0; i < from.length; i++) {
+      see(doneFrom[i]!, doneTo[i]!)
+      see(from[i]!, to[i]!)
     }
   if (firstDay > lastDay) return { firstDay: 0, early: new Float64Array(0), late: new Float64Array(0) }
   const days = lastDay - firstDay + 1
   return {
     firstDay,
-    early: spreadOver(costs, 'early', firstDay, days),
-    late: spreadOver(costs, 'late', firstDay, days),
+    early: spreadOver(costs, early, firstDay, days),
+    late: spreadOver(costs, late, firstDay, days),
   }
+}
+
+/** Work periods of all activities, by position. */
+type AllPeriods = Readonly<Record<keyof WorkPeriods, Int32Array>>
+
+const allPeriods = ({ schedule, planned }: ActivityCosts, dates: Dates): AllPeriods => {
+  const n = planned.length
+  const all: AllPeriods = {
+    doneFrom: new Int32Array(n),
+    doneTo: new Int32Array(n),
+    from: new Int32Array(n),
+    to: new Int32Array(n),
+  }
+  const periods = emptyPeriods()
+  for (let i = 0; i < n; i++) {
+    workPeriods(schedule, i, dates, periods)
+    all.doneFrom[i] = periods.doneFrom
+    all.doneTo[i] = periods.doneTo
+    all.from[i] = periods.from
+    all.to[i] = periods.to
+  }
+  return all
 }
 
 /** Money spread over the working time of one calendar: whole days as a slope, the first and the last day apart. */
@@ -51,7 +76,12 @@ interface Slope {
   readonly change: Float64Array
 }
 
-const spreadOver = (costs: ActivityCosts, dates: Dates, firstDay: number, days: number): Float64Array => {
+const spreadOver = (
+  costs: ActivityCosts,
+  periods: AllPeriods,
+  firstDay: number,
+  days: number,
+): Float64Array => {
   const { network } = costs.schedule
   const perDay = new Float64Array(days)
   const slopes = new Map<Calendar, Slope>()
@@ -75,14 +105,13 @@ const spreadOver = (costs: ActivityCosts, dates: Dates, firstDay: number, days: 
     slope.change[first + 1 - firstDay]! += rate
     slope.change[last - firstDay]! -= rate
   }
-  const periods: WorkPeriods = emptyPeriods()
   const { done, toCome } = costs
   for (let i = 0; i < costs.planned.length; i++) {
-    workPeriods(costs.schedule, i, dates, periods)
     const calendar = network.calendar[i]!
-    const { from, to } = periods
+    const [from, to] = [periods.from[i]!, periods.to[i]!]
     // What was spent before any work is known of stands where the work begins.
-    const [doneFrom, doneTo] = periods.doneFrom === NONE ? [from, from] : [periods.doneFrom, periods.doneTo]
+    const isBegun = periods.doneFrom[i] !== NONE
+    const [doneFrom, doneTo] = isBegun ? [periods.doneFrom[i]!, periods.doneTo[i]!] : [from, from]
     even(calendar, doneFrom, doneTo, done.even[i]!)
     lump(dayOf(doneFrom), done.start[i]!)
     lump(doneTo > doneFrom ? endDayOf(doneTo) : dayOf(doneTo), done.finish[i]!)

@@ -5,6 +5,7 @@ import type { Resource } from '../plan/schema.ts'
 import { activityCalendar } from '../network/activityCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
+import { assignmentTable } from './assignmentTable.ts'
 import { availabilityOf, isWorker, type Availability } from './availability.ts'
 import { GRAIN, WorkTimes, type Steps } from './loadSteps.ts'
 import { emptyPeriods, workPeriods, type Dates } from './workPeriods.ts'
@@ -63,17 +64,16 @@ export const loadsOf = (
   isCounted: (activity: number) => boolean = () => true,
 ): ResourceLoad[] => {
   const { plan, indexOf, calendars } = schedule.network
-  const uses = new Map<string, Use[]>(plan.resources.filter(isWorker).map(({ id }) => [id, []]))
+  const uses = plan.resources.map((resource): Use[] | null => (isWorker(resource) ? [] : null))
   const periods = emptyPeriods()
   let calendar: SpannedCalendar | null = null
   let last = -1
-  const { assignments } = plan
-  for (let assignment = 0; assignment < assignments.length; assignment++) {
-    const { activity: id, resource, amount } = assignments[assignment]!
-    const of = uses.get(resource)
-    if (of === undefined || amount === 0) continue
-    const i = indexOf.get(id)!
-    if (!isCounted(i)) continue
+  const table = assignmentTable(plan, indexOf)
+  for (let assignment = 0; assignment < table.activity.length; assignment++) {
+    const of = uses[table.resource[assignment]!]!
+    const amount = table.amount[assignment]!
+    const i = table.activity[assignment]!
+    if (of === null || amount === 0 || !isCounted(i)) continue
     if (i !== last) {
       // Mostly the assignments of an activity stand together.
       workPeriods(schedule, i, dates, periods)
@@ -86,23 +86,20 @@ export const loadsOf = (
     if (from !== NONE && to > from)
       of.push({ activity: i, assignment, amount, calendar: calendar!, from, to })
   }
-  const times = new WorkTimes(...reachOf(uses.values()))
-  return plan.resources
-    .filter(isWorker)
-    .map((resource) =>
-      loadOf(
-        resource,
-        uses.get(resource.id)!,
-        resource.calendar === null ? null : calendars.get(resource.calendar),
-        times,
-      ),
-    )
+  const times = new WorkTimes(...reachOf(uses))
+  return plan.resources.flatMap((resource, r) => {
+    const own = uses[r]
+    if (!own) return []
+    return [
+      loadOf(resource, own, resource.calendar === null ? null : calendars.get(resource.calendar), times),
+    ]
+  })
 }
 
-const reachOf = (uses: Iterable<readonly Use[]>): [Instant, Instant] => {
+const reachOf = (uses: Iterable<readonly Use[] | null>): [Instant, Instant] => {
   let [first, last] = [Infinity, -Infinity]
   for (const own of uses)
-    for (const { from, to } of own) {
+    for (const { from, to } of own ?? []) {
       if (from < first) first = from
       if (to > last) last = to
     }
