@@ -80,10 +80,24 @@ export const withoutKernel = <T>(work: () => T): T => {
 
 export const kernelIsUsed = (): boolean => isUsed
 
+/** One that nobody uses any more: memories are large, and the platform is slow to take them back. */
+let spare: Kernel | null = null
+
+/** Its memory may be another's from now on. */
+export const giveBack = (kernel: Kernel): void => {
+  if (!spare || kernel.memory.byteLength > spare.memory.byteLength) spare = kernel
+}
+
 /** @returns null where there is no kernel, or no room for it */
 const newKernel = (bytes: number): Kernel | null => {
   const module = isUsed ? kernelModule() : null
   if (!module || !WebAssembly) return null
+  if (spare && spare.memory.byteLength >= bytes) {
+    const again = spare
+    spare = null
+    new Uint8Array(again.memory).fill(0)
+    return again
+  }
   try {
     const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / PAGE) })
     const { exports } = new WebAssembly.Instance(module, { env: { memory } })

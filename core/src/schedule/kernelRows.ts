@@ -1,4 +1,4 @@
-import { KernelMemory, type Kernel, type Place } from '../kernel/kernel.ts'
+import { giveBack, KernelMemory, type Kernel, type Place } from '../kernel/kernel.ts'
 import { countsFromStart, Kind, NONE, State, UNLIMITED, type Network } from '../network/network.ts'
 import {
   CLOCK_ID,
@@ -41,7 +41,7 @@ export class KernelRows {
   private readonly calendars: readonly Calendar[]
   private readonly hammocks: ReturnType<typeof compileHammocks>
   private readonly startAsked: Uint8Array
-  private laid!: Laid
+  private known: Laid | null = null
   private layouts = 0
   private isStale = false
 
@@ -69,7 +69,7 @@ export class KernelRows {
    * asked for anew before each run; null where no kernel can be had any more.
    */
   get remaining(): Int32Array | null {
-    return this.isStale && !this.lay() ? null : this.laid.remaining
+    return (this.isStale || !this.known) && !this.lay() ? null : this.laid.remaining
   }
 
   /** Dates of the last run by activity × {@link ROW} + column. A start is there only where a link, a hammock, a cut or the options ask for it. */
@@ -143,14 +143,27 @@ export class KernelRows {
     for (let i = 0; i < counts.length; i++) counts[i]! += onPath[i]!
   }
 
+  /** Gives its memory to others; there are no rows any more. */
+  release(): void {
+    if (this.known) giveBack(this.known.kernel)
+    this.known = null
+    this.layouts = MOST_LAYOUTS
+  }
+
+  private get laid(): Laid {
+    return this.known!
+  }
+
   private lay(): boolean {
     if (++this.layouts > MOST_LAYOUTS) return false
+    if (this.known) giveBack(this.known.kernel)
+    this.known = null
     const tables = this.calendars.map(tableOf)
     const laid = tables.includes(null)
       ? null
       : layOut(this.network, this.options, this.calendars, this.startAsked)
     if (!laid) return false
-    this.laid = laid
+    this.known = laid
     this.isStale = false
     return true
   }

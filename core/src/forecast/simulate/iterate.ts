@@ -24,20 +24,25 @@ export const iterate = (
   options: RowsAsked = {},
 ): void => {
   const rows = rowsOf(model, options)
-  let columns: { readonly engine: Engine; readonly block: DrawnBlock } | null = null
-  for (let first = from; first < to; first += ROW) {
-    const width = Math.min(ROW, to - first)
-    const placed = rows.run(first, width, to)
-    if (placed && look.rows(placed, first, width) !== false) continue
-    columns ??= { engine: createEngine(model.network, model.mayBeAbsent), block: new DrawnBlock(model) }
-    const { engine, block } = columns
-    block.draw(first, width)
-    model.weather?.drawBlock(first, width)
-    for (let column = 0; column < width; column++) {
-      model.weather?.hold(first + column)
-      const remaining = block.columns[column]!
-      look.one(first + column, remaining, engine.run(remaining), engine)
+  rows.isBusy = true
+  try {
+    let columns: { readonly engine: Engine; readonly block: DrawnBlock } | null = null
+    for (let first = from; first < to; first += ROW) {
+      const width = Math.min(ROW, to - first)
+      const placed = rows.run(first, width, to)
+      if (placed && look.rows(placed, first, width) !== false) continue
+      columns ??= { engine: createEngine(model.network, model.mayBeAbsent), block: new DrawnBlock(model) }
+      const { engine, block } = columns
+      block.draw(first, width)
+      model.weather?.drawBlock(first, width)
+      for (let column = 0; column < width; column++) {
+        model.weather?.hold(first + column)
+        const remaining = block.columns[column]!
+        look.one(first + column, remaining, engine.run(remaining), engine)
+      }
     }
+  } finally {
+    rows.isBusy = false
   }
 }
 

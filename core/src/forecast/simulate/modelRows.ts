@@ -32,6 +32,12 @@ class ModelRows {
     this.drawn = new Int32Array(this.rows ? varying.length * this.ahead : 0)
   }
 
+  /** Whether somebody goes through its iterations: then its memory is nobody else's yet. */
+  isBusy = false
+  release(): void {
+    if (!this.isBusy) this.rows?.release()
+  }
+
   /**
    * Draws and schedules iterations first … first + width − 1.
    * @param width - at most {@link ROW}
@@ -77,7 +83,10 @@ export const rowsOf = (model: SimulationModel, options: RowsAsked = {}): ModelRo
   const kept = keptRows.get(model)
   if (kept?.key === key) return kept.rows
   const before = latest?.deref()
-  if (before) keptRows.delete(before)
+  if (before) {
+    keptRows.get(before)?.rows.release()
+    keptRows.delete(before)
+  }
   latest = new WeakRef(model)
   const rows = new ModelRows(model, options)
   keptRows.set(model, { key, rows })
