@@ -112,4 +112,20 @@ describe('a run with the kernel', () => {
     )
     expect(scheduledInRows).toBeGreaterThan(20)
   })
+  it('goes on where another is run in the middle of it, and its memory is given on only then', () => {
+    const [plan] = fc.sample(randomPlanWithResources({ constraints: true, progress: false }), {
+      numRuns: 1,
+      seed: 7,
+    })
+    const one = simulationModel(withDraws(plan!, 1), { ...OPTIONS, sampling: 'lhs' })
+    const other = simulationModel(withDraws(plan!, 2), { ...OPTIONS, seed: 9, sampling: 'lhs' })
+    const alone = [finishesAlone(one), finishesAlone(other), finishesAlone(one)]
+    const seen = new Int32Array(one.iterations)
+    let between: Int32Array | null = null
+    drawAgain(one, 0, one.iterations, (iteration, _, { projectFinish }) => {
+      seen[iteration] = projectFinish
+      if (iteration === 40) between = finishesAlone(other)
+    })
+    expect([seen, between, finishesAlone(one)]).toEqual(alone)
+  })
 })
