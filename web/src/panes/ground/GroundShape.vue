@@ -10,6 +10,7 @@ defineProps<{
   /** Beside it; null: not said. */
   name: string | null
 }>()
+const EDGES = ['start', 'finish'] as const
 const emit = defineEmits<{
   pick: [event: MouseEvent]
   press: [event: PointerEvent]
@@ -69,28 +70,24 @@ const emit = defineEmits<{
         :cy="s.y + ROW_HEIGHT / 2"
         r="14"
       />
-      <g
-        v-if="s.limit?.start"
-        class="limit"
-        role="button"
-        @click.stop="emit('dropLimit', 'start')"
-        @pointerdown.stop
-      >
-        <title>A date holds its start; click to take the constraint away</title>
-        <rect :x="s.x1 - 13" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" />
-        <path :d="limitPath(s, 'start')" />
-      </g>
-      <g
-        v-if="s.limit?.finish"
-        class="limit"
-        role="button"
-        @click.stop="emit('dropLimit', 'finish')"
-        @pointerdown.stop
-      >
-        <title>A date holds its finish; click to take the constraint away</title>
-        <rect :x="s.x2 + 1" :y="s.y + 2" width="12" :height="ROW_HEIGHT - 4" />
-        <path :d="limitPath(s, 'finish')" />
-      </g>
+      <template v-for="edge in EDGES" :key="edge">
+        <g
+          v-if="s.limit?.[edge]"
+          class="limit"
+          role="button"
+          @click.stop="emit('dropLimit', edge)"
+          @pointerdown.stop
+        >
+          <title>A date holds its {{ edge }}; click to take the constraint away</title>
+          <rect
+            :x="edge === 'start' ? s.x1 - 13 : s.x2 + 1"
+            :y="s.y + 2"
+            width="12"
+            :height="ROW_HEIGHT - 4"
+          />
+          <path :d="limitPath(s, edge)" />
+        </g>
+      </template>
       <template v-if="isFocused && s.kind !== 'hammock'">
         <circle
           class="tie"
