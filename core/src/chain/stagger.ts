@@ -3,8 +3,10 @@ import { PlanCalendars } from '../time/planCalendars.ts'
 import { nextWork, workBetween } from '../time/arithmetic.ts'
 import { formatInstant, instantOf, MINUTES_PER_DAY, type Instant } from '../time/instant.ts'
 import { availabilityOf, isWorker, mostAvailable, type Availability } from '../cost/availability.ts'
-import { overloadsOf } from '../cost/load.ts'
-import { GRAIN, WorkTimes, type Asked, type Steps } from '../cost/loadSteps.ts'
+import { overloadsOf } from '../cost/overloads.ts'
+import { GRAIN, stepsOf, type Steps } from '../cost/loadSteps.ts'
+import { inColumns, type AskedOnce } from '../cost/uses.ts'
+import { WorkTimes } from '../cost/workTimes.ts'
 import { activityCalendar } from '../network/activityCalendar.ts'
 import { lengthsOf } from '../plan/durations.ts'
 import { calendarOf } from '../plan/lagCalendar.ts'
@@ -64,7 +66,7 @@ export const drumOf = (plan: Plan, code: string): Resource | null => {
 }
 
 /** What one activity asks of the drum; a day of it in minutes. */
-interface AskedOfDrum extends Asked {
+interface AskedOfDrum extends AskedOnce {
   readonly activity: string
   readonly dayMinutes: number
 }
@@ -228,15 +230,16 @@ const leastMove = (
 /** Times in which too much is asked for while this plan asks for some of it. */
 const conflictsIn = (
   { availability, hours }: Room,
-  others: readonly Asked[],
-  own: readonly Asked[],
+  others: readonly AskedOnce[],
+  own: readonly AskedOnce[],
 ): { readonly from: Instant; readonly to: Instant }[] => {
   const all = [...others, ...own]
   if (own.length === 0) return []
-  const times = new WorkTimes(Math.min(...all.map(({ from }) => from)), Math.max(...all.map(({ to }) => to)))
-  const steps: Steps = times.steps(all, hours)
-  const mine: Steps = times.steps(own, hours)
-  return overloadsOf(steps, availability, hours === null ? null : times.steps(all, null)).filter(
+  const times = WorkTimes.over(Math.min(...all.map(({ from }) => from)), Math.max(...all.map(({ to }) => to)))
+  const inAll = inColumns(all)
+  const steps = stepsOf(inAll, times, hours)
+  const mine = stepsOf(inColumns(own), times, hours)
+  return overloadsOf(steps, availability, hours === null ? null : stepsOf(inAll, times, null)).filter(
     ({ from, to }) => isAskedBetween(mine, from, to),
   )
 }
@@ -246,11 +249,11 @@ const isAskedBetween = ({ from, load }: Steps, begin: Instant, end: Instant): bo
 
 const mostAskedFor = ({ asked }: Placed): number => {
   if (asked.length === 0) return 0
-  const times = new WorkTimes(
+  const times = WorkTimes.over(
     Math.min(...asked.map(({ from }) => from)),
     Math.max(...asked.map(({ to }) => to)),
   )
-  return times.steps(asked, null).peak
+  return stepsOf(inColumns(asked), times, null).peak
 }
 
 /** A plan that has not begun: its chain with its buffers, found for its start. */
@@ -285,7 +288,7 @@ const askedFor = (
   plan: Plan,
   drum: string,
   made: Schedule,
-  when: (i: number) => Pick<Asked, 'from' | 'to'>,
+  when: (i: number) => Pick<AskedOnce, 'from' | 'to'>,
 ): AskedOfDrum[] => {
   const resource = drumOf(plan, drum)
   if (!resource) return []

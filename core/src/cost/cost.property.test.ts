@@ -6,7 +6,9 @@ import { activityCalendar } from '../network/activityCalendar.ts'
 import { schedule, type Schedule } from '../schedule/index.ts'
 import { activityCosts } from './activityCosts.ts'
 import { costCurve } from './costCurve.ts'
-import { activitiesIn, askedIn, loadsOf } from './load.ts'
+import { activitiesIn, activitiesInEach, askedIn } from './askedIn.ts'
+import { loadsOf } from './load.ts'
+import { overloadGroups } from './overloadGroups.ts'
 import { randomPlanWithResources } from './testing/randomResources.ts'
 
 /**
@@ -123,6 +125,17 @@ describe('against minutes counted one by one', () => {
               activities: [...activities].sort((a, b) => a - b),
             })),
           )
+          // All overloads in one walk are what each is by itself; as groups they are the same minutes, never twice the same people in a row.
+          expect(activitiesInEach(load, load.overloads)).toEqual(
+            load.overloads.map((overload) => activitiesIn(load, overload)),
+          )
+          const groups = overloadGroups(load)
+          expect(groups.reduce((sum, { minutes }) => sum + minutes, 0)).toBe(
+            overloads.reduce((sum, { minutes }) => sum + minutes, 0),
+          )
+          groups.forEach(({ activities }, k) => {
+            if (k > 0) expect(activities).not.toEqual(groups[k - 1]!.activities)
+          })
           for (const day of new Set(times.map((t) => Math.floor(t / 1440)))) {
             const asked = new Map<number, number>()
             for (const t of times)

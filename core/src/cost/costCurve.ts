@@ -2,7 +2,7 @@ import { MINUTES_PER_DAY, type Instant } from '../time/instant.ts'
 import type { Calendar } from '../time/calendar.ts'
 import { Kind, NONE } from '../network/network.ts'
 import type { ActivityCosts } from './activityCosts.ts'
-import { emptyPeriods, workPeriods, type Dates, type WorkPeriods } from './workPeriods.ts'
+import { allPeriods, type AllPeriods } from './workPeriods.ts'
 
 /** Cumulative cost at the end of each calendar day, unrounded. */
 export interface CostCurve {
@@ -21,8 +21,8 @@ const endDayOf = (t: Instant): number => Math.floor((t - 1) / MINUTES_PER_DAY)
  * at their early dates on both. O(n + days · calendars)
  */
 export const costCurve = (costs: ActivityCosts): CostCurve => {
-  const early = allPeriods(costs, 'early')
-  const late = allPeriods(costs, 'late')
+  const early = allPeriods(costs.schedule, 'early')
+  const late = allPeriods(costs.schedule, 'late')
   let [firstDay, lastDay] = [Infinity, -Infinity]
   const see = (begin: Instant, end: Instant): void => {
     if (begin === NONE) return
@@ -45,28 +45,6 @@ export const costCurve = (costs: ActivityCosts): CostCurve => {
     early: spreadOver(costs, early, firstDay, days),
     late: spreadOver(costs, late, firstDay, days),
   }
-}
-
-/** Work periods of all activities, by position. */
-type AllPeriods = Readonly<Record<keyof WorkPeriods, Int32Array>>
-
-const allPeriods = ({ schedule, planned }: ActivityCosts, dates: Dates): AllPeriods => {
-  const n = planned.length
-  const all: AllPeriods = {
-    doneFrom: new Int32Array(n),
-    doneTo: new Int32Array(n),
-    from: new Int32Array(n),
-    to: new Int32Array(n),
-  }
-  const periods = emptyPeriods()
-  for (let i = 0; i < n; i++) {
-    workPeriods(schedule, i, dates, periods)
-    all.doneFrom[i] = periods.doneFrom
-    all.doneTo[i] = periods.doneTo
-    all.from[i] = periods.from
-    all.to[i] = periods.to
-  }
-  return all
 }
 
 /** Money spread over the working time of one calendar: whole days as a slope, the first and the last day apart. */

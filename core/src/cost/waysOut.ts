@@ -14,7 +14,8 @@ import { chargeFor, measuredFinish } from './damages.ts'
 import { level } from './level/level.ts'
 import { LevelError } from './level/problem.ts'
 import { freeLink } from './level/scenarioLinks.ts'
-import { loadsOf, type OverloadGroup, type ResourceLoad } from './load.ts'
+import { loadsOf, type ResourceLoad } from './load.ts'
+import type { OverloadGroup } from './overloadGroups.ts'
 
 /** How an overload might be got rid of; activities, calendars by id. */
 export type WayOutKind =

@@ -67,3 +67,25 @@ const datesOf = (schedule: Schedule, i: number, dates: Dates): { start: Instant;
     return { start: late.start[i]!, finish: late.finish[i]! }
   return { start: early.start[i]!, finish: early.finish[i]! }
 }
+
+/** Work periods of all activities, by position. */
+export type AllPeriods = Readonly<Record<keyof WorkPeriods, Int32Array>>
+
+export const allPeriods = (schedule: Schedule, dates: Dates): AllPeriods => {
+  const n = schedule.network.activities.length
+  const all: AllPeriods = {
+    doneFrom: new Int32Array(n),
+    doneTo: new Int32Array(n),
+    from: new Int32Array(n),
+    to: new Int32Array(n),
+  }
+  const periods = emptyPeriods()
+  for (let i = 0; i < n; i++) {
+    workPeriods(schedule, i, dates, periods)
+    all.doneFrom[i] = periods.doneFrom
+    all.doneTo[i] = periods.doneTo
+    all.from[i] = periods.from
+    all.to[i] = periods.to
+  }
+  return all
+}

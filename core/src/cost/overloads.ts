@@ -1,0 +1,84 @@
+import type { Instant } from '../time/instant.ts'
+import type { Availability } from './availability.ts'
+import { GRAIN, type Steps } from './loadSteps.ts'
+
+/** A longest time in which more is asked for than there is, joined over the breaks in which none of the activities works. */
+export interface Overload {
+  readonly from: Instant
+  readonly to: Instant
+  /** Where the excess is largest. */
+  readonly load: number
+  readonly available: number
+  /** Minutes in which too much is asked for, and the excess in them: units × minutes. */
+  readonly minutes: number
+  readonly excess: number
+}
+/**
+ * Walks load and availability together.
+ * @param busy - where the resource has hours of its own: what is asked for at any hour
+ */
+export const overloadsOf = (
+  { from, load }: Pick<Steps, 'from' | 'load'>,
+  availability: Availability,
+  busy: Pick<Steps, 'from' | 'load'> | null,
+): Overload[] => {
+  const found: Overload[] = []
+  let open: { -readonly [P in keyof Overload]: Overload[P] } | null = null
+  /** Whether anything was at work since the overload that is open. */
+  let isBroken = false
+  const { from: changes, amount } = availability
+  let step = 0
+  let [available, change] = [amount[0]!, changes[1] ?? Infinity]
+  for (let k = 0; k < from.length; k++) {
+    const end = k + 1 < from.length ? from[k + 1]! : from[k]!
+    const asked = load[k]!
+    for (let t = from[k]!; t < end;) {
+      for (; change <= t; change = changes[step + 1] ?? Infinity) available = amount[++step]!
+      const until = change < end ? change : end
+      const excess = asked - available
+      if (excess > GRAIN) {
+        if (open && !isBroken && !(busy && isBusyBetween(busy, open.to, t))) {
+          if (excess > open.load - open.available + GRAIN) {
+            open.load = asked
+            open.available = available
+          }
+          open.to = until
+          open.minutes += until - t
+          open.excess += excess * (until - t)
+        } else {
+          if (open) found.push(open)
+          open = {
+            from: t,
+            to: until,
+            load: asked,
+            available,
+            minutes: until - t,
+            excess: excess * (until - t),
+          }
+        }
+        isBroken = false
+      } else if (asked > GRAIN) isBroken = true
+      t = until
+    }
+  }
+  if (open) found.push(open)
+  return found
+}
+
+/** Whether a step function is above 0 anywhere in [start, end). */
+const isBusyBetween = (
+  { from, load }: Pick<Steps, 'from' | 'load'>,
+  start: Instant,
+  end: Instant,
+): boolean => {
+  if (end <= start) return false
+  let [low, high] = [0, from.length - 1]
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (from[middle]! <= start) low = middle
+    else high = middle - 1
+  }
+  for (let k = low; k < from.length && from[k]! < end; k++)
+    if (load[k]! > GRAIN && (from[k + 1] ?? Infinity) > start) return true
+  return false
+}
