@@ -117,7 +117,7 @@ function* improved(
   let best: Best | null = null
   let passes = 0
   const backward = backwardPlacing(problem)
-  const attempt = (ranking: Ranking, foundBy: Best['foundBy']): void => {
+  const attempt = (ranking: Ranking, foundBy: Best['foundBy']): Placed => {
     passes++
     const placed = placing.run(ranking.rank, ranking.byRank, false)
     const unresolved = placed.unresolved.length
@@ -130,10 +130,10 @@ function* improved(
       (placed.finish === best.finish && spread < best.spread)
     )
       best = { ranking, finish: placed.finish, spread, unresolved, foundBy }
+    return placed
   }
   const both = (ranking: Ranking, foundBy: Best['foundBy']): void => {
-    attempt(ranking, foundBy)
-    const turned = backward?.(placing.run(ranking.rank, ranking.byRank, false))
+    const turned = backward(attempt(ranking, foundBy))
     if (turned) attempt(turned, foundBy)
   }
   for (const rule of LEVEL_RULES) both(rankingOf(rule, joint), rule)
@@ -160,7 +160,7 @@ function* improved(
 }
 
 /** The order in which work would be placed again after it was placed backward from a levelled finish; null where it cannot be. */
-const backwardPlacing = (problem: Problem): ((placed: Placed) => Ranking | null) | null => {
+const backwardPlacing = (problem: Problem): ((placed: Placed) => Ranking | null) => {
   const { network, demands, available, options } = problem
   const mirrored = available.map(mirrorAvailability)
   // From the first finish for all: only the order that comes of it counts.

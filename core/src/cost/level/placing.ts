@@ -59,6 +59,9 @@ export interface PlacingOptions {
   readonly shortestPiece: Int32Array
 }
 
+/** What levelling has to do with an activity. */
+const Part = { Nothing: 0, Waits: 1, Stands: 2 } as const
+
 /**
  * Serial schedule generation: one activity after the other, of those whose predecessors stand the one of the lowest rank, at the first
  * instant at which links, limits and calendar let it start and all it needs is free from its start to its finish. So nothing could start
@@ -76,6 +79,7 @@ export class Placing {
   private readonly predecessors: Int32Array
   private readonly releasedAt: Int32Array
   private readonly placedAs: Int32Array
+  private readonly part: Uint8Array
   private readonly fixed: readonly number[]
   private readonly heap: Int32Array
   private heapSize = 0
@@ -103,12 +107,13 @@ export class Placing {
     this.releasedAt = new Int32Array(n)
     this.placedAs = new Int32Array(n)
     this.heap = new Int32Array(n)
-    const fixed: number[] = []
-    for (let i = 0; i < n; i++) if (this.stands(i) && this.needs(i)) fixed.push(i)
-    this.fixed = fixed
+    this.part = Uint8Array.from(network.order, (_, i) =>
+      !this.asksForAny(i) ? Part.Nothing : this.standsWhereItIs(i) ? Part.Stands : Part.Waits,
+    )
+    this.fixed = [...this.part.keys()].filter((i) => this.part[i] === Part.Stands)
   }
 
-  private needs(i: number): boolean {
+  private asksForAny(i: number): boolean {
     return (
       this.demands.first[i + 1]! > this.demands.first[i]! &&
       this.network.remaining[i]! > 0 &&
@@ -118,7 +123,7 @@ export class Placing {
   }
 
   /** Work under way, and dates that override: they are where they are. */
-  private stands(i: number): boolean {
+  private standsWhereItIs(i: number): boolean {
     const { network } = this
     return (
       network.state[i] !== State.NotStarted ||
@@ -165,8 +170,9 @@ export class Placing {
       if (this.predecessors[i] === 0 && kind[i] !== Kind.Hammock) this.push(rank[i]!)
     for (let count = 0; this.heapSize > 0; count++) {
       const i = byRank[this.pop()]!
-      if (!this.needs(i)) forwardStep(network, network.remaining[i]!, dates, i)
-      else if (this.stands(i)) this.placeStanding(i, unresolved)
+      const part = this.part[i]
+      if (part === Part.Nothing) forwardStep(network, network.remaining[i]!, dates, i)
+      else if (part === Part.Stands) this.placeStanding(i, unresolved)
       else this.placeFree(i, waited, pieces, unresolved, explains)
       this.placedAs[i] = count
       for (let o = outStart[i]!; o < outStart[i + 1]!; o++) {
@@ -349,9 +355,9 @@ export class Placing {
     const { first, resource } = this.demands
     const found: number[] = []
     for (let j = 0; j + 1 < first.length; j++) {
-      if (!this.needs(j)) continue
+      if (this.part[j] === Part.Nothing) continue
       const isPlaced = this.placedAs[j]! >= 0
-      if (!isPlaced && !this.stands(j)) continue
+      if (!isPlaced && this.part[j] !== Part.Stands) continue
       const dates = isPlaced ? this.dates : this.logic
       if (!(this.heldFrom(dates, j) < to && dates.finish[j]! > from)) continue
       for (let d = first[j]!; d < first[j + 1]!; d++)

@@ -3,6 +3,7 @@ import type { Availability } from '../availability.ts'
 
 /** Sums of fractions: what differs by less is equal. */
 const GRAIN = 1e-6
+const FEW = 40
 
 /**
  * What is free of a resource over time, while work is placed: a step function in two arrays that grow in place. Most work is placed
@@ -92,12 +93,25 @@ export class Profile {
     const k = this.stepAt(t)
     if (this.at[k] === t) return { at: k, isNew: false }
     if (this.size === this.at.length) this.grow()
-    this.at.copyWithin(k + 2, k + 1, this.size)
-    this.free.copyWithin(k + 2, k + 1, this.size)
+    this.moveUp(k + 1)
     this.at[k + 1] = t
     this.free[k + 1] = this.free[k]!
     this.size++
     return { at: k + 1, isNew: true }
+  }
+
+  /** Makes room for a step. Few are moved one by one: asking for a block to be moved takes as long as moving some forty. */
+  private moveUp(k: number): void {
+    const { at, free, size } = this
+    if (size - k > FEW) {
+      at.copyWithin(k + 1, k, size)
+      free.copyWithin(k + 1, k, size)
+      return
+    }
+    for (let s = size; s > k; s--) {
+      at[s] = at[s - 1]!
+      free[s] = free[s - 1]!
+    }
   }
 
   private grow(): void {
