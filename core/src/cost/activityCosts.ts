@@ -4,12 +4,10 @@ import type { Calendar } from '../time/calendar.ts'
 import type { Resource } from '../plan/schema.ts'
 import { Kind, NONE, State } from '../network/network.ts'
 import type { Schedule } from '../schedule/schedule.ts'
+import { ACCRUALS, type Accrual } from './accruals.ts'
+import { activityFigures } from './activityFigures.ts'
 import { assignmentTable } from './assignmentTable.ts'
 import { emptyPeriods, workPeriods } from './workPeriods.ts'
-
-/** When a part of a cost falls due within its activity. */
-export const ACCRUALS = ['even', 'start', 'finish'] as const
-export type Accrual = (typeof ACCRUALS)[number]
 
 /** What activities cost, by their position; money unrounded. */
 export interface ActivityCosts {
@@ -59,11 +57,11 @@ export const ratesOf = (
     if (length === undefined) dayLength.set(id, (length = lengthsOf(plan, id).dayMinutes))
     return (dayMinutes[i] = length)
   }
+  const { fixed, perDay, accrual } = activityFigures(plan.activities)
   if (counts(null))
     for (let i = 0; i < n; i++) {
-      const { cost } = plan.activities[i]!
-      if (cost.fixed !== 0) rates.lump[cost.accrue ?? 'even'][i]! += cost.fixed
-      if (cost.perDay !== 0) rates.perMinute.even[i]! += cost.perDay / dayMinutesOf(i)
+      if (fixed[i] !== 0) rates.lump[ACCRUALS[accrual[i]!]!][i]! += fixed[i]!
+      if (perDay[i] !== 0) rates.perMinute.even[i]! += perDay[i]! / dayMinutesOf(i)
     }
   /** Of each resource where its cost is added, and by what a price is divided: 0 for the length of a day. */
   const added = plan.resources.map((resource) => {
@@ -102,6 +100,7 @@ export const activityCosts = (schedule: Schedule): ActivityCosts => {
     done: byAccrual(n),
     length: new Float64Array(n),
   }
+  const { duration, actualCost } = activityFigures(plan.activities)
   const periods = emptyPeriods()
   // By position rather than by name: names would be looked up some ten times an activity.
   const [lumps, perMinutes, done, toCome] = [rates.lump, rates.perMinute, costs.done, costs.toCome].map(
@@ -109,7 +108,6 @@ export const activityCosts = (schedule: Schedule): ActivityCosts => {
   ) as [Float64Array[], Float64Array[], Float64Array[], Float64Array[]]
   const accrued = [0, 0, 0]
   for (let i = 0; i < n; i++) {
-    const { duration, progress } = plan.activities[i]!
     const calendar = network.calendar[i]!
     workPeriods(schedule, i, 'placed', periods)
     const worked = workIn(calendar, periods.doneFrom, periods.doneTo)
@@ -123,7 +121,7 @@ export const activityCosts = (schedule: Schedule): ActivityCosts => {
         : isStarted
           ? remaining[i]!
           : kind[i] === Kind.Work
-            ? duration
+            ? duration[i]!
             : 0
     const length = worked + left
     costs.length[i] = length
@@ -131,7 +129,7 @@ export const activityCosts = (schedule: Schedule): ActivityCosts => {
     accrued[0] = share
     accrued[1] = isStarted ? 1 : 0
     accrued[2] = isFinished ? 1 : 0
-    const plannedLength = isHammock ? length : kind[i] === Kind.Work ? duration : 0
+    const plannedLength = isHammock ? length : kind[i] === Kind.Work ? duration[i]! : 0
     let [planned, spent, coming] = [0, 0, 0]
     for (let k = 0; k < 3; k++) {
       const lump = lumps[k]![i]!
@@ -144,8 +142,8 @@ export const activityCosts = (schedule: Schedule): ActivityCosts => {
       spent += part
       coming += whole - part
     }
-    const actual = progress.actualCost ?? null
-    if (actual !== null) {
+    const actual = actualCost[i]!
+    if (!Number.isNaN(actual)) {
       done[0]![i] = spent = actual
       done[1]![i] = done[2]![i] = 0
     }

@@ -64,7 +64,14 @@ const spreadOver = (
   const perDay = new Float64Array(days)
   const slopes = new Map<Calendar, Slope>()
   const lump = (day: number, amount: number): void => {
-    perDay[Math.min(days - 1, Math.max(0, day - firstDay))]! += amount
+    if (amount !== 0) perDay[Math.min(days - 1, Math.max(0, day - firstDay))]! += amount
+  }
+  let last: Slope | null = null
+  const slopeOf = (calendar: Calendar): Slope => {
+    if (last?.calendar === calendar) return last
+    last = slopes.get(calendar) ?? { calendar, change: new Float64Array(days + 1) }
+    slopes.set(calendar, last)
+    return last
   }
   const even = (calendar: Calendar, from: Instant, to: Instant, amount: number): void => {
     if (amount === 0) return
@@ -78,8 +85,7 @@ const spreadOver = (
     lump(first, rate * (calendar.countBefore(endOfFirst) - calendar.countBefore(from)))
     lump(last, rate * (calendar.countBefore(to) - calendar.countBefore(startOfLast)))
     if (last - first < 2) return
-    let slope = slopes.get(calendar)
-    if (!slope) slopes.set(calendar, (slope = { calendar, change: new Float64Array(days + 1) }))
+    const slope = slopeOf(calendar)
     slope.change[first + 1 - firstDay]! += rate
     slope.change[last - firstDay]! -= rate
   }

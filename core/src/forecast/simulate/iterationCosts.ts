@@ -1,4 +1,5 @@
-import { activityCosts, ratesOf, ACCRUALS, type Rates } from '../../cost/activityCosts.ts'
+import { ACCRUALS } from '../../cost/accruals.ts'
+import { activityCosts, ratesOf, type Rates } from '../../cost/activityCosts.ts'
 import { chargeFor, measuredFinish } from '../../cost/damages.ts'
 import { emptyPeriods, workPeriods } from '../../cost/workPeriods.ts'
 import { Kind, NONE, State } from '../../network/network.ts'
