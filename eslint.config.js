@@ -23,12 +23,7 @@ export default tseslint.config(
     files: ['core/src/**/*.ts', 'print/src/**/*.ts', 'cli/src/**/*.ts', 'server/src/**/*.ts'],
     languageOptions: {
       parserOptions: {
-        project: [
-          'core/tsconfig.test.json',
-          'print/tsconfig.test.json',
-          'cli/tsconfig.test.json',
-          'server/tsconfig.test.json',
-        ],
+        project: 'tsconfig.test.json',
         tsconfigRootDir: import.meta.dirname,
       },
     },

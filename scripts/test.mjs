@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -24,10 +24,28 @@ const step = (title, program, args, env = {}) => {
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, ...env },
   })
+  ended(title, status, began)
+}
+const ended = (title, status, began) => {
   if (status !== 0) failures.push(title)
   say(`${title}: ${status === 0 ? 'good' : 'failed'}, ${((Date.now() - began) / 1000).toFixed(1)} s`)
 }
-const script = (title, name) => step(title, 'npm', ['run', '--silent', name])
+/** A script of the repository beside others: what it says stands together, once it has ended. */
+const script = (title, name) =>
+  new Promise((resolve) => {
+    const began = Date.now()
+    const child = spawn('npm', ['run', '--silent', name], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] })
+    const said = []
+    child.stdout.on('data', (text) => said.push(text))
+    child.stderr.on('data', (text) => said.push(text))
+    child.on('error', (error) => said.push(Buffer.from(`${error.message}\n`)))
+    child.on('close', (status) => {
+      say(`\n— ${title}`)
+      process.stdout.write(Buffer.concat(said))
+      ended(title, status, began)
+      resolve()
+    })
+  })
 
 /** Takes the counts from a runner's report; a runner that left none, or ran nothing, has failed as a whole. */
 const count = (file, read) => {
@@ -55,14 +73,23 @@ const vitest = (title, folders, report, env) => {
 
 /** What `npm test` is made of; each part runs alone. */
 const PARTS = {
-  /** Format, types, lint, imports, unused code, subjects of commits. */
-  check: () => {
-    script('format', 'format:check')
-    script('types', 'typecheck')
-    script('lint', 'lint')
-    script('imports', 'imports')
-    script('unused', 'unused')
-    script('commits', 'commits')
+  /** Format, types, lint, imports, unused code, subjects of commits: two at a time, as each keeps one core busy. */
+  check: async () => {
+    const oneByOne = async (scripts) => {
+      for (const [title, name] of scripts) await script(title, name)
+    }
+    await Promise.all([
+      oneByOne([
+        ['types', 'typecheck'],
+        ['imports', 'imports'],
+        ['unused', 'unused'],
+      ]),
+      oneByOne([
+        ['format', 'format:check'],
+        ['lint', 'lint'],
+        ['commits', 'commits'],
+      ]),
+    ])
   },
   /** Core, command line, stores and workers. */
   unit: ({ folder }) => vitest('unit', ['core/', 'cli/', 'web/'], join(folder, 'unit.json')),
