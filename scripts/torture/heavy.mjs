@@ -150,7 +150,7 @@ const HEAVY = [
       JSON.stringify({
         kind: 'simulation',
         input: {
-          iterations: Math.min(100_000, Math.floor(80_000_000 / activities.length)),
+          iterations: Math.min(100_000, Math.floor(100_000_000 / activities.length)),
           seed: 1,
           sampling: 'lhs',
           risks: true,

@@ -471,6 +471,6 @@ it('a run larger than there is room for is refused when it is asked for', async 
   expect(await start({ iterations: 100_000, seed: 5 }, of)).toMatchObject({
     error: 'bad-request',
     message:
-      '2000 activities × 100000 iterations is more than one run can hold; take at most 40000 iterations',
+      '2000 activities × 100000 iterations is more than one run can hold; take at most 50000 iterations',
   })
 })

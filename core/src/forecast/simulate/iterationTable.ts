@@ -3,6 +3,7 @@ import { ROW } from '../../schedule/kernelRows.ts'
 import { iterate } from './iterate.ts'
 import { emptyMoney, IterationCosts, type IterationMoney } from './iterationCosts.ts'
 import type { SimulationModel } from './model.ts'
+import { BYTES_EACH, keepFinishes, packedFinishes, type PackedFinishes } from './packedFinishes.ts'
 import { PlacedColumns } from './placedColumns.ts'
 
 /**
@@ -13,8 +14,7 @@ export interface IterationTable {
   readonly iterations: number
   /** Finish of the network by iteration. */
   readonly finish: Int32Array
-  /** Finish of each activity: activity × iterations + iteration. */
-  readonly activityFinish: Int32Array
+  readonly activityFinish: PackedFinishes
   /** Number of iterations in which each activity was on the longest path. */
   readonly onPath: Int32Array
   /** Lengths of hammocks in working minutes of the plan's hours of their calendars: hammock × iterations + iteration. */
@@ -28,21 +28,21 @@ export interface IterationTable {
   readonly damages: Float64Array
 }
 
-/** Numbers that one run may hold: with its model and summary that is below 400 MB. */
-const MOST_NUMBERS = 80_000_000
+/** Finishes of activities that one run may hold: with its model and summary that is below 400 MB. */
+const MOST_FINISHES = 100_000_000
 
 /** Iterations of which one run can hold everything. */
 export const mostIterations = (activities: number): number =>
-  Math.floor(MOST_NUMBERS / Math.max(1, activities))
+  Math.floor(MOST_FINISHES / Math.max(1, activities))
 
 /** Rows of dates of one activity: what is left, start, finish, begin, on the path. */
 const ROWS_EACH = 5
 /** Numbers that one thread holds beside the table, to schedule in rows. */
 export const rowNumbers = (activities: number): number => activities * ROW * ROWS_EACH
 
-/** Numbers that the table of a run holds. @throws RangeError if that is more than there is room for */
+/** Room that the table of a run takes, in numbers of four bytes. @throws RangeError if that is more than there is room for */
 export const tableNumbers = (activities: number, iterations: number): number => {
-  if (activities * iterations <= MOST_NUMBERS) return activities * iterations
+  if (activities * iterations <= MOST_FINISHES) return Math.ceil((activities * iterations * BYTES_EACH) / 4)
   throw new RangeError(
     `${activities} activities × ${iterations} iterations is more than one run can hold; take at most ${mostIterations(activities)} iterations`,
   )
@@ -58,12 +58,13 @@ export const iterationTable = (
 ): IterationTable => {
   const { iterations, plan } = model
   const n = plan.activities.length
+  tableNumbers(n, iterations)
   const numbers = (length: number): Int32Array => new Int32Array(memory(length * 4))
   const amounts = (length: number): Float64Array => new Float64Array(memory(length * 8))
   return {
     iterations,
     finish: numbers(iterations),
-    activityFinish: numbers(tableNumbers(n, iterations)),
+    activityFinish: packedFinishes(model.planned.finish.subarray(0, n), iterations, memory),
     onPath: numbers(n),
     hammockLength: numbers(hammocksOf(model).length * iterations),
     cost: amounts(iterations),
@@ -96,8 +97,7 @@ export const runIterations = (
     rows: (placed, first, width) => {
       const { start, finish, projectFinish } = placed
       table.finish.set(projectFinish.subarray(0, width), first)
-      for (let i = 0; i < n; i++)
-        table.activityFinish.set(finish.subarray(i * ROW, i * ROW + width), i * iterations + first)
+      for (let i = 0; i < n; i++) keepFinishes(table.activityFinish, i, first, finish, i * ROW, width)
       placed.countLongestPath(width, onPath)
       hammocks.forEach(({ i, hours }, h) => {
         for (let at = i * ROW; at < i * ROW + width; at++)
@@ -115,7 +115,7 @@ export const runIterations = (
     one: (iteration, remaining, placed, engine) => {
       const { start, finish } = placed
       table.finish[iteration] = placed.projectFinish
-      for (let i = 0; i < n; i++) table.activityFinish[i * iterations + iteration] = finish[i]!
+      for (let i = 0; i < n; i++) keepFinishes(table.activityFinish, i, iteration, finish, i, 1)
       engine.countLongestPath(onPath)
       hammocks.forEach(({ i, hours }, h) => {
         table.hammockLength[h * iterations + iteration] =

@@ -10,6 +10,7 @@ import { drawAgain } from './iterate.ts'
 import { distributionOf, shareUpTo, toldAs, type Gap, type Unit } from './distribution.ts'
 import { emptyMoney, IterationCosts } from './iterationCosts.ts'
 import { hammocksOf, type IterationTable } from './iterationTable.ts'
+import { finishesOfActivity } from './packedFinishes.ts'
 import type { SimulationModel } from './model.ts'
 
 /** What is asked about, by iteration and as planned. */
@@ -114,7 +115,7 @@ const finishesOf = (
   if (members.length === 0) throw new RangeError('nothing of this group has a finish')
   const at = new Float64Array(iterations).fill(-Infinity)
   for (const i of members)
-    for (let k = 0; k < iterations; k++) at[k] = Math.max(at[k]!, activityFinish[i * iterations + k]!)
+    finishesOfActivity(activityFinish, i).forEach((finish, k) => (at[k] = Math.max(at[k]!, finish)))
   return { unit: 'date', at, planned: Math.max(...members.map((i) => planned.finish[i]!)) }
 }
 

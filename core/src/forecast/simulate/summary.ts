@@ -4,6 +4,7 @@ import { calendarOf } from '../../plan/lagCalendar.ts'
 import { groupsAround } from '../../plan/scope.ts'
 import { percentileOf, percentileSorted, shareAtOrBelow } from '../percentile.ts'
 import { amountsOf, DOT_PERCENTILES, PERCENTILES, type Amounts } from './amounts.ts'
+import { finishesOfActivity } from './packedFinishes.ts'
 import { IterationCosts } from './iterationCosts.ts'
 import { hammocksOf, type IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
@@ -66,7 +67,7 @@ export const summarise = (
 
   const activities: Record<string, ActivityForecast> = {}
   plan.activities.forEach((activity, i) => {
-    const finishes = table.activityFinish.slice(i * iterations, (i + 1) * iterations)
+    const finishes = finishesOfActivity(table.activityFinish, i)
     activities[activity.id] = {
       criticality: table.onPath[i]! / iterations,
       sensitivity: sensitivity.get(i) ?? 0,
@@ -134,7 +135,7 @@ const datesOf = (finishes: Int32Array): TargetForecast => {
 const targetsOf = (model: SimulationModel, table: IterationTable): Record<string, TargetForecast> => {
   const { plan } = model
   const { iterations, activityFinish } = table
-  const row = (i: number): Int32Array => activityFinish.subarray(i * iterations, (i + 1) * iterations)
+  const row = (i: number): Int32Array => finishesOfActivity(activityFinish, i)
   const targets: Record<string, TargetForecast> = {}
   const around = groupsAround(plan)
   for (const { id } of plan.groups) {
@@ -142,7 +143,7 @@ const targetsOf = (model: SimulationModel, table: IterationTable): Record<string
       a.kind !== 'hammock' && around(a.group).includes(id) ? [i] : [],
     )
     if (members.length === 0) continue
-    const latest = row(members[0]!).slice()
+    const latest = row(members[0]!)
     for (const i of members.slice(1)) row(i).forEach((at, k) => (latest[k] = Math.max(latest[k]!, at)))
     targets[id] = datesOf(latest)
   }
