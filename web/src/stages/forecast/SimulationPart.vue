@@ -12,8 +12,6 @@ import {
   DATE_SCALE,
   type ScaleValue,
   markColour,
-  markOf,
-  type SimulationResult,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import FactTable from '../../controls/FactTable.vue'
@@ -36,9 +34,11 @@ import { barsBy, barsFigure, type BarsBy } from './barsFigure.ts'
 import { dotsFigure } from './dotsFigure.ts'
 import { type Figure } from './figureParts.ts'
 import { jointFigure } from './jointFigure.ts'
-import { runWords } from './runWords.ts'
 import { seenIn } from './seen.ts'
+import { barsTable, jointTable, ladderTable, type DrawnTable } from './simulationTable.ts'
+import { howItWasMade, simulationSubtitle, simulationTitle, type SimulationShown } from './simulationWords.ts'
 import { targetChoices } from './targets.ts'
+import { markAt, PLACES, useOverlaidRuns } from './useOverlaidRuns.ts'
 
 /** The distribution of any date, length or amount of a run, drawn, asked, compared with other runs, and what it is owed to. */
 const plans = usePlanStore()
@@ -59,24 +59,6 @@ const growing = computed(() =>
   forecast.running?.input.scenario === plans.scenarioId ? forecast.running : null,
 )
 const canRun = computed(() => plans.pending.length === 0 && plans.connection === 'online')
-
-/** Runs laid over it: a place each, so that its colour stays while others come and go. */
-const PLACES = 3
-/** The run that is looked at has the second mark's colour. */
-const markAt = (place: number): number => place + 2
-const laid = ref<(string | null)[]>(Array.from({ length: PLACES }, () => null))
-const lay = (id: string, isOver: boolean): void => {
-  const at = laid.value.indexOf(isOver ? null : id)
-  if (at >= 0) laid.value = laid.value.map((one, k) => (k === at ? (isOver ? id : null) : one))
-}
-const overlaid = computed(() =>
-  laid.value.flatMap((id, k) => {
-    const over = forecast.finished.find((one) => one.id === id)
-    return over && over.id !== run.value?.id
-      ? [{ run: over, place: k, mark: markOf(markAt(k)), colour: markColour(ui.tokens, markAt(k)) }]
-      : []
-  }),
-)
 
 const choices = computed(() => targetChoices(plan.value))
 const targetValue = ref('')
@@ -125,12 +107,7 @@ const { answer: joint, problem: jointProblem } = useLook('joint', () =>
     ? { run: run.value, question: { percent: percent.value } }
     : null,
 )
-const over = Array.from({ length: PLACES }, (_, place) =>
-  useLook('target', () => {
-    const one = overlaid.value.find((other) => other.place === place)
-    return one ? { run: one.run, question: { ...question.value, asked: null }, about: about.value } : null
-  }),
-)
+const { lay, overlaid, besides } = useOverlaidRuns(run, question)
 /** What is known before the answer is there: of the plan's finish, what the run told. */
 const look = computed((): TargetLook | null => answer.value)
 const told = computed(() => {
@@ -159,48 +136,19 @@ const askedLine = computed(() => {
 })
 const endOf = (date: string): string => formatInstant(instantOf(date, 'finish'))
 
-const words = (value: ScaleValue): string => scale.value.words(value)
-const perHundred = (share: number): string => `${Math.round(share * 100)} of 100`
-const title = computed(() => {
-  if (growing.value)
-    return `${growing.value.done.toLocaleString('en')} of ${growing.value.total.toLocaleString('en')} iterations`
-  if (!run.value) return 'How sure is the planned finish?'
-  if (look.value && look.value.count === 0) return 'No iteration is like that.'
-  if (!told.value) return lookProblem.value ? 'This cannot be told of this run.' : 'Reading the latest run …'
-  const p80 = words(told.value.percentiles['80']!)
-  const { of, target: meant } = target.value
-  const these = holds.value === null ? 'iterations' : 'of these iterations'
-  const who = `4 in 5 ${these}`
-  const inThem = `In 4 of 5 ${holds.value === null ? 'iterations' : 'such iterations'}`
-  switch (meant.what) {
-    case 'finish':
-      return of === '' ? `${who} finish by ${p80}.` : `${who} have ${of} by ${p80}.`
-    case 'length':
-      return `${inThem} ${of} takes at most ${p80}.`
-    case 'cost':
-      return `${inThem} ${of || 'the plan'} costs at most ${p80}.`
-    default:
-      return `${who} owe at most ${p80}${of === '' ? ' in damages' : ` for ${of}`}.`
-  }
-})
-const subtitle = computed(() => {
-  if (growing.value) return 'The picture grows as the iterations come in.'
-  if (!run.value)
-    return 'Run the simulation: every iteration schedules the whole network with drawn durations, on its calendars, with its limits and progress.'
-  if (look.value && look.value.count === 0) return 'Choose another condition, or all iterations.'
-  const planned = look.value ?? (told.value && result.value)
-  if (!planned) return ''
-  const share = 'plannedShare' in planned ? planned.plannedShare : planned.plannedProbability
-  if (share === null) return ''
-  const kept = `The planned ${words(planned.planned)} is kept in ${perHundred(share)}.`
-  const due =
-    holds.value === null && isFinish.value && result.value?.required != null
-      ? result.value.requiredProbability
-      : null
-  return due === null
-    ? kept
-    : `${kept} The required ${words(result.value!.required!)} is kept in ${perHundred(due)}.`
-})
+const shown = computed((): SimulationShown => ({
+  growing: growing.value,
+  hasRun: run.value !== null,
+  result: result.value,
+  look: look.value,
+  p80: told.value?.percentiles['80'] ?? null,
+  isRefused: lookProblem.value !== null,
+  target: target.value,
+  isPart: holds.value !== null,
+  scale: scale.value,
+}))
+const title = computed(() => simulationTitle(shown.value))
+const subtitle = computed(() => simulationSubtitle(shown.value, isFinish.value))
 const seen = computed(() => {
   const found = look.value?.distribution
   return found && !growing.value ? seenIn(found, scale.value, plan.value) : []
@@ -212,21 +160,6 @@ const pin = (rung: number): void => {
     ? pinned.value.filter((p) => p !== rung)
     : [...pinned.value, rung]
 }
-const besides = computed(() =>
-  overlaid.value.flatMap((one) => {
-    const found = over[one.place]!.answer.value?.distribution
-    return found
-      ? [
-          {
-            name: runWords(one.run, plans.plan!),
-            mark: one.mark,
-            place: one.place,
-            percentiles: found.percentiles,
-          },
-        ]
-      : []
-  }),
-)
 const barsSize = ref<BarsBy>('week')
 const bars = computed(() => {
   const found = look.value?.distribution
@@ -290,42 +223,10 @@ const label = computed(() =>
     ? 'Date and money of iterations together; the table says the same.'
     : `${title.value} ${subtitle.value} ${view.value === 'dots' ? 'Fifty dots, each two in a hundred iterations, over the ladder of confidence.' : 'Iterations in a hundred by their dates or amounts.'}`,
 )
-/** The drawing in view as a table: heads and rows. */
-const table = computed((): { heads: readonly string[]; rows: readonly (readonly string[])[] } => {
-  if (view.value === 'joint')
-    return {
-      heads: [`Both kept in ${percent.value} of 100: by`, 'with', 'kept in'],
-      rows: (joint.value?.curve ?? []).map(({ finish, cost, probability }) => [
-        DATE_SCALE.words(finish),
-        roundMoneyWords(cost, currency.value),
-        perHundred(probability),
-      ]),
-    }
-  if (view.value === 'bars')
-    return {
-      heads: ['From', 'In 100', 'Up to here'],
-      rows: bars.value.map(({ from, share, upTo }) => [
-        words(scale.value.place(from + (scale.value.isDate ? 60_000 : 0))),
-        (share * 100).toFixed(1),
-        (upTo * 100).toFixed(1),
-      ]),
-    }
-  const known = told.value?.percentiles ?? {}
-  return {
-    heads: [
-      'In 100',
-      scale.value.isDate ? 'by' : 'within',
-      ...besides.value.map(({ mark, name }) => `${mark} ${name}`),
-    ],
-    rows: Object.keys(known)
-      .map(Number)
-      .sort((a, b) => a - b)
-      .map((p) => [
-        String(p),
-        words(known[String(p)]!),
-        ...besides.value.map(({ percentiles }) => words(percentiles[String(p)] ?? '')),
-      ]),
-  }
+const table = computed((): DrawnTable => {
+  if (view.value === 'joint') return jointTable(joint.value, percent.value, currency.value)
+  if (view.value === 'bars') return barsTable(bars.value, scale.value)
+  return ladderTable(told.value?.percentiles ?? {}, scale.value, besides.value)
 })
 const show = async (id: string): Promise<void> => {
   await router.push({ name: 'network', params: { id: route.params.id as string } })
@@ -337,16 +238,7 @@ const toGround = (): void => {
   ui.pane = 'ground'
   void router.push({ name: 'network', params: { id: route.params.id as string } })
 }
-const made = computed(() => {
-  const of = run.value
-  if (!of || !result.value) return ''
-  return `${result.value.iterations.toLocaleString('en')} iterations, seed ${result.value.seed}, ${result.value.risks ? 'spread and risks' : 'spread only'}, ${result.value.sampling === 'lhs' ? 'Latin hypercube' : 'random'}${sureness(result.value)}, on revision ${of.revision}.`
-})
-/** How sure the percentile is that the run was to settle. */
-const sureness = ({ settled }: SimulationResult): string =>
-  settled === null
-    ? ''
-    : `, the ${settled.percent} % date sure to ± ${Math.round(settled.halfWidth * 100) / 100} d`
+const made = computed(() => (run.value && result.value ? howItWasMade(result.value, run.value.revision) : ''))
 const staleRun = (of: SimulationRun): boolean => forecast.isStale(of)
 </script>
 
