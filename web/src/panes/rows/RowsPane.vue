@@ -1,28 +1,18 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
-import {
-  dateWords,
-  groupMoves,
-  moveRows,
-  NONE,
-  readDate,
-  type Change,
-  type OutlineRow,
-  ROW_HEIGHT,
-  type Row,
-  type RowModel,
-} from '@geodrome/core'
+import { computed, ref } from 'vue'
+import { NONE, ROW_HEIGHT, type RowModel } from '@geodrome/core'
 import { isText } from '../../commands/keys.ts'
 import { byKeys, commandOf, useCommands, type Command } from '../../commands/registry.ts'
-import { useListCommands } from './useListCommands.ts'
-import { readForAll } from './forAll.ts'
 import { useListStore } from './listStore.ts'
-import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
 import CellEditor from './CellEditor.vue'
-import { gridTemplate, type CellContext, type Column, type Understood } from './columns.ts'
+import { gridTemplate, type CellContext, type Column } from './columns.ts'
+import { copiedRows } from './copiedRows.ts'
 import { foldOneLevel, openOneLevel } from './foldLevel.ts'
 import { groupSpan } from './groupSpan.ts'
+import { useCellTyping } from './useCellTyping.ts'
+import { useRowCursor } from './useRowCursor.ts'
+import { useRowDrags } from './useRowDrags.ts'
 
 const props = defineProps<{
   columns: readonly Column[]
@@ -31,209 +21,20 @@ const props = defineProps<{
   context: CellContext
 }>()
 const emit = defineEmits<{ scrollTo: [row: number]; paste: [text: string] }>()
-const plans = usePlanStore()
 const ui = useUiStore()
 const list = useListStore()
-const { attempt } = useListCommands()
 
 const grid = ref<HTMLElement | null>(null)
-const cell = ref({ row: 0, column: 0 })
-/** Where a range of rows began. */
-let anchor = 0
-const editing = ref<{ initial: string | null } | null>(null)
+const cursor = useRowCursor(props, (row) => emit('scrollTo', row))
+const { cell, active, rowAt, isSelected, selectRow, goTo } = cursor
+const typing = useCellTyping(props, grid, cursor)
+const { editing, begin, readActive, draftActive, fillDown, done, cancel, refocus } = typing
+const { dropAt, dragStart, drop, canDrag } = useRowDrags(props, rowAt, isSelected, selectRow)
 
 /** The rows in the window; while a list gets shorter its window may still be the longer one's. */
 const shown = computed(() => props.window.filter(({ index }) => index < props.model.rows.length))
-const rowAt = (r: number): Row | undefined => props.model.rows[r]
-const chosen = computed(() => new Set(ui.selection))
-const isSelected = (row: Row): boolean =>
-  row.kind === 'activity' ? chosen.value.has(row.id) : ui.group === row.id
-const active = computed(() => rowAt(cell.value.row))
 const template = computed(() => gridTemplate(props.columns))
 const cellId = (row: number, column: number): string => `cell-${row}-${column}`
-
-/** The list follows what is selected elsewhere. */
-watch(
-  () => [ui.focus, ui.reveal, props.model] as const,
-  ([focus]) => {
-    const row = focus === null ? undefined : props.model.position.get(focus)
-    if (row !== undefined) {
-      if (row !== cell.value.row) anchor = row
-      cell.value = { row, column: cell.value.column }
-    } else
-      cell.value = {
-        row: Math.min(cell.value.row, Math.max(0, props.model.rows.length - 1)),
-        column: cell.value.column,
-      }
-  },
-)
-
-/** A group that was selected by what was done has the keyboard, at its name. */
-watch(
-  () => [ui.group, props.model] as const,
-  ([group]) => {
-    if (group === null || (active.value?.kind === 'group' && active.value.id === group)) return
-    const row = props.model.rows.findIndex((r) => r.kind === 'group' && r.id === group)
-    const column = props.columns.findIndex(({ id }) => id === 'name')
-    if (row < 0) return
-    cell.value = { row, column: Math.max(0, column) }
-    emit('scrollTo', row)
-  },
-)
-
-const selectRow = (r: number): void => {
-  const row = rowAt(r)
-  anchor = r
-  if (row?.kind === 'activity') ui.select(row.id)
-  else if (row?.isOutline) {
-    ui.selection = []
-    ui.group = row.id
-  }
-}
-/** Selects every activity from where the range began; the one it ends at is last, and so in the Lens. */
-const selectTo = (r: number): void => {
-  const step = r >= anchor ? 1 : -1
-  const ids: string[] = []
-  for (let at = anchor; at !== r + step; at += step) {
-    const row = rowAt(at)
-    if (row?.kind === 'activity') ids.push(row.id)
-  }
-  ui.selection = ids
-  ui.group = null
-}
-const goTo = (row: number, column: number, extend = false): void => {
-  const r = Math.max(0, Math.min(props.model.rows.length - 1, row))
-  cell.value = { row: r, column: Math.max(0, Math.min(props.columns.length - 1, column)) }
-  if (extend) selectTo(r)
-  else selectRow(r)
-  emit('scrollTo', r)
-}
-const groupDraft = (row: Row & { kind: 'group' }, column: string): string | null => {
-  if (!row.isOutline) return null
-  if (column === 'name' || column === 'code') return row[column]
-  return column === 'start' && row.members.length > 0 ? groupSpan(props.context, row.members, 'start') : null
-}
-/** A start typed on a group: a group has no dates of its own, so work in it is held; where there are two ways, they are offered. */
-const groupDate = (row: Row & { kind: 'group' }, text: string) =>
-  readDate(text, Math.min(...row.members.map((i) => props.context.view.start[i]!)))
-const readGroupStart = (row: Row & { kind: 'group' }, text: string): Understood => {
-  const { plan, view } = props.context
-  const read = groupDate(row, text)
-  if (!read.ok) return read
-  const ways = groupMoves(plan, row.id, read.date, view.start)
-  const only = ways[0]
-  if (!only)
-    return { ok: false, why: 'nothing in it can be held: its work has begun, or waits for other work' }
-  const words = `constraints on its open starts, ${only.starts.map(({ id }) => plans.activity(id)!.code).join(', ')}: not before ${dateWords(read.date)}`
-  return ways.length > 1
-    ? { ok: true, words: `${words}, or a shift: Enter to choose`, change: null }
-    : { ok: true, words, change: only.change }
-}
-/** Opens the active cell for typing. @returns whether it takes text */
-const begin = (initial: string | null): boolean => {
-  const row = active.value
-  const column = props.columns[cell.value.column]
-  if (!row || !column) return false
-  if (row.kind === 'activity' ? !column.draft : groupDraft(row, column.id) === null) return false
-  editing.value = { initial }
-  return true
-}
-/** Gives the list the keyboard. Asked of a page that is about to be drawn anew it would be laid out twice, so what has it keeps it. */
-const takeFocus = (): void => {
-  if (document.activeElement !== grid.value) grid.value?.focus({ preventScroll: true })
-}
-const refocus = (): void => void nextTick(takeFocus)
-
-/** What is read from a text in the active cell; on a group it is its name or code. */
-const readActive = (text: string): Understood => {
-  const row = active.value!
-  const column = props.columns[cell.value.column]!
-  if (row.kind === 'activity') return column.read!(props.context, row.index, text)
-  if (column.id === 'start') return readGroupStart(row, text)
-  const value = text.trim()
-  return {
-    ok: true,
-    words: value || 'none',
-    change:
-      value === groupDraft(row, column.id)
-        ? null
-        : { kind: 'set', list: 'groups', key: row.id, set: { [column.id]: value } },
-  }
-}
-const draftActive = (): string => {
-  const row = active.value!
-  const column = props.columns[cell.value.column]!
-  return row.kind === 'activity' ? column.draft!(props.context, row.index) : groupDraft(row, column.id)!
-}
-/** Closes the cell whose text is kept already; null while none waits to be closed. */
-let closeCell: (() => void) | null = null
-const CLOSE_AT_MOST_MS = 40
-const done = (
-  move: 'down' | 'right' | 'left' | 'stay' | 'all',
-  text: string,
-  change: Change | null,
-): void => {
-  const { row, column } = cell.value
-  const close = (): void => {
-    if (closeCell !== close) return
-    closeCell = null
-    const hasKeyboard = move !== 'stay' && grid.value?.contains(document.activeElement)
-    // While nothing waits to be drawn: a field that has the keyboard as it is taken away lays the page out once more.
-    if (hasKeyboard) takeFocus()
-    editing.value = null
-    if (move === 'stay') return
-    if (move === 'down') goTo(row + 1, column)
-    if (move === 'right') goTo(row, column + 1)
-    if (move === 'left') goTo(row, column - 1)
-    if (hasKeyboard) refocus()
-  }
-  const edited = active.value
-  const typed =
-    edited?.kind === 'group' && props.columns[column]!.id === 'start' && change === null && move !== 'stay'
-      ? groupDate(edited, text)
-      : null
-  if (typed?.ok) list.groupMove = { group: edited!.id, date: typed.date }
-  closeCell = close
-  const isKept =
-    move === 'all'
-      ? applyToAll(props.columns[column]!, text)
-      : change !== null && attempt(() => plans.edit(change))
-  // A cell that was left by a click is closed at once: another one is active already.
-  if (!isKept || move === 'stay') return close()
-  // One frame shows the closed cell and what its text did, unless that takes long.
-  plans.whenScheduled(close)
-  setTimeout(close, CLOSE_AT_MOST_MS)
-}
-/** What comes while a cell waits to be closed is meant for the list. */
-const closeFirst = (event: KeyboardEvent | PointerEvent): void => {
-  if (!closeCell) return
-  closeCell()
-  if (!(event instanceof KeyboardEvent)) return
-  event.stopPropagation()
-  event.preventDefault()
-  onKey(event)
-}
-const applyToAll = (column: Column, text: string): boolean => {
-  const read = readForAll(props.context, column, ui.selection, () => text)
-  if (!read.ok) list.problem = read.why
-  return read.ok && read.change.changes.length > 0 && attempt(() => plans.edit(read.change))
-}
-/** Takes the topmost selected cell of this column down to the others. */
-const fillDown = (): void => {
-  const column = props.columns[cell.value.column]!
-  if (!column.draft) return void (list.problem = `${column.title} is computed and cannot be filled`)
-  const top = ui.selection
-    .map((id) => props.model.position.get(id) ?? Infinity)
-    .reduce((a, b) => Math.min(a, b), Infinity)
-  const row = rowAt(top)
-  if (ui.selection.length < 2 || row?.kind !== 'activity')
-    return void (list.problem = 'Fill down: select the rows first, the one to take from on top')
-  applyToAll(column, column.draft(props.context, row.index))
-}
-const cancel = (): void => {
-  editing.value = null
-  refocus()
-}
 
 /** Groupings by a tag are one level; the outline has as many as it has. */
 const headings = computed(() =>
@@ -317,51 +118,26 @@ const onKey = (event: KeyboardEvent): void => {
   event.stopPropagation()
   command?.run()
 }
+/** What comes while a cell waits to be closed is meant for the list. */
+const closeFirst = (event: KeyboardEvent | PointerEvent): void => {
+  if (!typing.closeFirst() || !(event instanceof KeyboardEvent)) return
+  event.stopPropagation()
+  event.preventDefault()
+  onKey(event)
+}
 const pick = (r: number, column: number, event: MouseEvent): void => {
-  const isSameCell = cell.value.row === r && cell.value.column === column
-  const row = rowAt(r)
-  cell.value = { row: r, column }
-  if (event.shiftKey) selectTo(r)
-  else if (row?.kind === 'activity' && (event.ctrlKey || event.metaKey)) ui.select(row.id, { add: true })
-  else if (!(isSameCell && event.detail === 2)) selectRow(r)
-  if (isSameCell && event.detail === 2) begin(null)
+  if (cursor.pick(r, column, event)) begin(null)
 }
 const floatClass = (index: number): string => {
   const minutes = props.context.view.totalFloat[index]!
   return minutes !== NONE && minutes < 0 ? 'short' : ''
 }
 
-/** Rows dragged by their code: dropped before another row, or onto a group. */
-const dropAt = ref<number | null>(null)
-const dragged = (): OutlineRow[] =>
-  ui.group !== null ? [{ kind: 'group', id: ui.group }] : ui.selection.map((id) => ({ kind: 'activity', id }))
-const dragStart = (r: number, event: DragEvent): void => {
-  const row = rowAt(r)!
-  if (!isSelected(row)) selectRow(r)
-  event.dataTransfer!.effectAllowed = 'move'
-  event.dataTransfer!.setData('text/plain', row.id)
-}
-const drop = (r: number): void => {
-  dropAt.value = null
-  const row = rowAt(r)
-  if (!row || (row.kind === 'group' && !row.isOutline)) return
-  const change = moveRows(props.context.plan, dragged(), { kind: row.kind, id: row.id })
-  if (change) attempt(() => plans.edit(change))
-}
-const canDrag = computed(() => list.view.sort.length === 0 && list.view.groupBy === '' && !list.view.across)
-
 const copy = (event: ClipboardEvent): void => {
   if (editing.value || ui.selection.length === 0) return
-  const at = ui.selection
-    .map((id) => props.model.position.get(id))
-    .filter((r) => r !== undefined)
-    .sort((a, b) => a - b)
-  const lines = at.map((r) =>
-    props.columns.map((c) => c.text(props.context, (rowAt(r) as { index: number }).index)).join('\t'),
-  )
   event.clipboardData?.setData(
     'text/plain',
-    [props.columns.map((c) => c.title).join('\t'), ...lines].join('\n'),
+    copiedRows(props.context, props.columns, props.model, ui.selection),
   )
   event.preventDefault()
 }
