@@ -87,14 +87,4 @@ footer {
   display: flex;
   gap: 10px;
 }
-.do {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-  font-weight: 600;
-}
-.do:disabled {
-  opacity: 0.45;
-  cursor: default;
-}
 </style>

@@ -62,7 +62,7 @@ onMounted(() => lines.value?.focus())
 <template>
   <form
     v-if="whole"
-    class="break"
+    class="over-rows"
     aria-label="Break down into parts"
     data-test="break-down"
     @submit.prevent="take"
@@ -94,21 +94,6 @@ onMounted(() => lines.value?.focus())
 </template>
 
 <style scoped>
-.break {
-  position: absolute;
-  left: 8px;
-  bottom: 42px;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  width: 560px;
-  max-width: calc(100% - 16px);
-  padding: 12px 16px;
-  background: var(--raised);
-  border: 1.5px solid var(--ink);
-  border-radius: 10px;
-  z-index: 8;
-}
 p {
   margin: 0;
 }

@@ -56,7 +56,7 @@ const take = (): void => {
 </script>
 
 <template>
-  <form class="move" aria-label="Move a group" data-test="group-move" @submit.prevent="take">
+  <form class="over-rows" aria-label="Move a group" data-test="group-move" @submit.prevent="take">
     <strong>{{ name }} to start {{ dateWords(date) }}</strong>
     <RadioChoice
       v-model="chosen"
@@ -80,21 +80,6 @@ const take = (): void => {
 </template>
 
 <style scoped>
-.move {
-  position: absolute;
-  left: 8px;
-  bottom: 42px;
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-  width: 560px;
-  max-width: calc(100% - 16px);
-  padding: 12px 16px;
-  background: var(--raised);
-  border: 1.5px solid var(--ink);
-  border-radius: 10px;
-  z-index: 8;
-}
 .commands {
   display: flex;
   gap: 8px;

@@ -48,7 +48,7 @@ const keep = (): void => {
 </script>
 
 <template>
-  <form class="recode" aria-label="New codes" @submit.prevent="keep">
+  <form class="recode over-rows" aria-label="New codes" @submit.prevent="keep">
     <strong>New codes for {{ counted(ids.length, 'activity') }}</strong>
     <label>prefix <TextField v-model="prefix" style="width: 10ch" maxlength="20" /></label>
     <label>step <NumberField v-model="step" label="step" :min="1" :max="1000" /></label>
@@ -69,19 +69,10 @@ const keep = (): void => {
 
 <style scoped>
 .recode {
-  position: absolute;
-  left: 8px;
-  bottom: 42px;
-  display: flex;
-  flex-wrap: wrap;
+  flex-flow: row wrap;
   gap: 8px 12px;
   align-items: center;
-  max-width: 620px;
-  padding: 10px 14px;
-  background: var(--raised);
-  border: 1.5px solid var(--ink);
-  border-radius: 10px;
-  z-index: 8;
+  width: 620px;
 }
 .number-field {
   width: 62px;

@@ -80,7 +80,4 @@ h2 {
 .row strong {
   font-weight: 600;
 }
-.item:hover {
-  background: var(--wash);
-}
 </style>

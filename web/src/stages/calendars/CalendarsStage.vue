@@ -547,15 +547,6 @@ fieldset {
   display: flex;
   gap: 8px;
 }
-.do {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-  font-weight: 600;
-}
-.do:disabled {
-  opacity: 0.45;
-}
 .ends {
   display: flex;
   flex-direction: column;

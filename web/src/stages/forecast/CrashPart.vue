@@ -213,7 +213,7 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
 </script>
 
 <template>
-  <div class="crash">
+  <div class="with-side">
     <section class="answer scroll">
       <p v-if="failure" class="brick" role="alert" data-test="crash-failure">{{ failure }}</p>
       <template v-if="isEditing">
@@ -288,7 +288,7 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
         <p v-else-if="view" class="soft">{{ blocked }}</p>
       </template>
     </section>
-    <aside class="side scroll">
+    <aside class="side-pane scroll">
       <div class="field">
         <span>Finish of</span>
         <ChoiceField v-model="to" label="Finish of" :options="targets" />
@@ -381,12 +381,6 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
 </template>
 
 <style scoped>
-.crash {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 290px;
-}
 .answer {
   padding: 12px 18px 24px;
   display: flex;
@@ -397,14 +391,6 @@ header {
   display: flex;
   justify-content: space-between;
   gap: 12px;
-}
-.side {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px;
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
 }
 .field {
   display: flex;

@@ -68,9 +68,7 @@ describe('what stands below it', () => {
   })
   it('leaves out what is required where something else is asked, or only some iterations are looked at', () => {
     expect(simulationSubtitle(SHOWN, false)).toBe('The planned Mon 5 Jul is kept in 31 of 100.')
-    expect(simulationSubtitle(of({ isPart: true }), true)).toBe(
-      'The planned Mon 5 Jul is kept in 31 of 100.',
-    )
+    expect(simulationSubtitle(of({ isPart: true }), true)).toBe('The planned Mon 5 Jul is kept in 31 of 100.')
   })
   it('goes by the answer once it is there, and says nothing where it tells no share', () => {
     const look = { count: 40, planned: '2027-07-05T17:00', plannedShare: 0.5 }

@@ -492,16 +492,6 @@ header p {
   margin: 0;
   padding-left: 20px;
 }
-.do {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-  font-weight: 600;
-}
-.do:disabled {
-  opacity: 0.45;
-  cursor: default;
-}
 .others {
   margin: 0;
   padding-left: 20px;

@@ -216,14 +216,4 @@ small.signal {
   gap: 12px;
   align-items: center;
 }
-.do {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-  font-weight: 600;
-}
-.do:disabled {
-  opacity: 0.45;
-  cursor: default;
-}
 </style>

@@ -86,7 +86,7 @@ const inks = BASELINE_INKS.map((value) => ({ value: value as string, label: valu
 </script>
 
 <template>
-  <div class="baselines">
+  <div class="with-side">
     <section class="sheet scroll">
       <h1 data-test="baselines-title">
         {{
@@ -170,7 +170,7 @@ const inks = BASELINE_INKS.map((value) => ({ value: value as string, label: valu
         what later plans are measured against.
       </p>
     </section>
-    <aside class="lens scroll" aria-label="A new baseline">
+    <aside class="side-pane scroll" aria-label="A new baseline">
       <h2>Freeze what is agreed</h2>
       <FieldRow label="Name"
         ><TextField
@@ -198,12 +198,6 @@ const inks = BASELINE_INKS.map((value) => ({ value: value as string, label: valu
 </template>
 
 <style scoped>
-.baselines {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
-}
 .sheet {
   padding: 12px 18px 30px;
 }
@@ -249,13 +243,5 @@ const inks = BASELINE_INKS.map((value) => ({ value: value as string, label: valu
 }
 .first {
   max-width: 560px;
-}
-.lens {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px 30px;
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
 }
 </style>

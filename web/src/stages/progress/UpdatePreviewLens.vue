@@ -76,7 +76,7 @@ const openCodes = computed(() =>
 </script>
 
 <template>
-  <aside class="lens scroll" aria-label="Before the update is applied">
+  <aside class="side-pane scroll" aria-label="Before the update is applied">
     <p class="soft">Before the update is applied</p>
     <h2 data-test="update-finish">{{ title }}</h2>
     <p v-if="against" class="soft">{{ against }}</p>
@@ -158,17 +158,7 @@ const openCodes = computed(() =>
 </template>
 
 <style scoped>
-.lens {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px 30px;
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-}
 h3 {
-  border-top: 1px solid var(--hairline);
-  padding-top: 10px;
   margin-top: 6px;
 }
 ul {

@@ -114,7 +114,7 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
 </script>
 
 <template>
-  <aside class="lens scroll" aria-label="The resource">
+  <aside class="side-pane scroll" aria-label="The resource">
     <p class="soft">
       <span class="code">{{ load.resource.code }}</span> · {{ load.resource.kind
       }}<template v-if="load.resource.calendar"> · {{ calendars.name(load.resource.calendar) }}</template>
@@ -238,17 +238,7 @@ const users = computed(() => props.load.uses.map(({ activity }) => codeOf(activi
 </template>
 
 <style scoped>
-.lens {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px 30px;
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-}
 h3 {
-  border-top: 1px solid var(--hairline);
-  padding-top: 10px;
   margin-top: 6px;
 }
 ul {

@@ -151,7 +151,7 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
       @show="emit('show', $event)"
       @scenario="emit('scenario', $event)"
     />
-    <aside v-else-if="other" class="lens scroll" aria-label="The resource">
+    <aside v-else-if="other" class="side-pane scroll" aria-label="The resource">
       <p class="soft">
         <span class="code">{{ other.code }}</span> · {{ other.kind }}
       </p>
@@ -191,14 +191,6 @@ defineExpose({ zoom: (factor: number) => strips.value?.zoom(factor), fit: () => 
   display: flex;
   gap: 8px;
   padding-top: 12px;
-}
-.lens {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px 30px;
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
 }
 .legend {
   list-style: none;

@@ -168,7 +168,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
 </script>
 
 <template>
-  <div class="money">
+  <div class="money with-side">
     <section class="sheet scroll">
       <h1 data-test="money-title">{{ title }}</h1>
       <p class="soft" data-test="balance">{{ balanceWords(money, currency) }}</p>
@@ -289,7 +289,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
         Give resources a price and assign them, or an activity a fixed cost or a cost per day in its Lens.
       </p>
     </section>
-    <aside class="lens scroll" aria-label="What time costs">
+    <aside class="side-pane scroll" aria-label="What time costs">
       <h2>What a late finish costs</h2>
       <DamagesSheet :money="money" :calendars="calendars" />
       <template v-if="hammocks.length > 0">
@@ -335,12 +335,6 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
 </template>
 
 <style scoped>
-.money {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 304px;
-}
 .sheet {
   padding: 12px 18px 30px;
 }
@@ -373,18 +367,6 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
 tfoot :is(td, th) {
   border-top: 1.5px solid var(--ink);
 }
-.lens {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px 30px;
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-}
-.lens > h3 {
-  border-top: 1px solid var(--hairline);
-  padding-top: 10px;
-}
 .ladder {
   list-style: none;
   margin: 6px 0;
@@ -408,7 +390,7 @@ tfoot :is(td, th) {
     display: none;
   }
   .money {
-    grid-template-columns: minmax(0, 1fr) 270px;
+    --side: 270px;
   }
 }
 </style>

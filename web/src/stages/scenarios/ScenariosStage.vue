@@ -266,7 +266,7 @@ const show = async (activity: string): Promise<void> => {
 </script>
 
 <template>
-  <div class="scenarios">
+  <div class="with-side">
     <section class="middle scroll">
       <template v-if="scenarios.length > 0">
         <h1 data-test="choice">{{ choice[0] ?? 'What would each alternative buy?' }}</h1>
@@ -329,7 +329,7 @@ const show = async (activity: string): Promise<void> => {
         <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
       </template>
     </section>
-    <aside class="side scroll">
+    <aside class="side-pane scroll">
       <div class="begin">
         <ActButton data-test="branch" @click="branch(null)">Branch an alternative</ActButton>
         <TakeScenario :plan="base" @take="takeIn" />
@@ -382,12 +382,6 @@ const show = async (activity: string): Promise<void> => {
   flex-wrap: wrap;
   gap: 8px;
 }
-.scenarios {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
-}
 .middle {
   padding: 16px 18px 24px;
   display: flex;
@@ -399,15 +393,7 @@ const show = async (activity: string): Promise<void> => {
   gap: 12px;
   align-items: center;
 }
-.side {
-  background: var(--raised);
-  border-left: 1px solid var(--hairline);
-  padding: 14px 16px;
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
-}
-.side > .act-button {
+.side-pane > .act-button {
   align-self: flex-start;
 }
 </style>

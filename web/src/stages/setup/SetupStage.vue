@@ -446,15 +446,6 @@ legend {
   gap: 8px;
   margin-top: 8px;
 }
-.do {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-  font-weight: 600;
-}
-.do:disabled {
-  opacity: 0.45;
-}
 .stages ol {
   list-style: none;
   padding: 0;
