@@ -159,7 +159,7 @@ export interface CostSum {
   readonly atCompletion: number
   readonly spent: number
 }
-export const sumOf = (costs: ActivityCosts, members: Iterable<number>): CostSum => {
+export const sumOf = (costs: Pick<ActivityCosts, keyof CostSum>, members: Iterable<number>): CostSum => {
   let [planned, atCompletion, spent] = [0, 0, 0]
   for (const i of members) {
     planned += costs.planned[i]!

@@ -8,7 +8,6 @@ import {
   formatInstant,
   instantWords,
   roundMoneyWords,
-  type CostSum,
   type Period,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
@@ -21,6 +20,7 @@ import type { MoneyBeside } from '../../workers/questions.ts'
 import { balanceWords } from './balanceWords.ts'
 import DamagesSheet from './DamagesSheet.vue'
 import MoneyCurve from './MoneyCurve.vue'
+import { moneyLines } from './moneyLines.ts'
 
 /** What it costs, when, and what lateness costs. */
 const props = defineProps<{ money: MoneyBeside; calendars: CalendarLookup }>()
@@ -44,83 +44,7 @@ const title = computed(() => {
   const late = damages.value > 0 ? `, and ${amountWords(damages.value)} of damages` : ''
   return `${roundMoneyWords(atCompletion, currency.value)} at completion${against}${late}.`
 })
-interface Line {
-  readonly id: string
-  readonly code: string
-  readonly name: string
-  readonly sum: CostSum
-  /** Null where the baseline says nothing of it. */
-  readonly agreed: number | null
-  readonly activity: boolean
-}
-/** Groups at the top, with hammocks apart: what they cost is time. */
-const lines = computed((): Line[] => {
-  const { groups, activities } = plan.value
-  const isHammock = new Set(props.money.hammocks)
-  const costOf = (i: number): CostSum => ({
-    planned: props.money.planned[i]!,
-    atCompletion: props.money.atCompletion[i]!,
-    spent: props.money.spent[i]!,
-  })
-  const topOf = new Map<string, string>()
-  const parents = new Map(groups.map((g) => [g.id, g.parent]))
-  for (const { id } of groups) {
-    let top = id
-    while (parents.get(top)) top = parents.get(top)!
-    topOf.set(id, top)
-  }
-  const sums = new Map<string, CostSum>()
-  const agreed = new Map<string, number>()
-  const agreedOf = (i: number): number | null => {
-    const cost = props.money.agreed?.byActivity[i] ?? NaN
-    return Number.isNaN(cost) ? null : cost
-  }
-  activities.forEach(({ group }, i) => {
-    if (isHammock.has(i)) return
-    const key = group === null ? '' : topOf.get(group)!
-    const before = sums.get(key) ?? { planned: 0, atCompletion: 0, spent: 0 }
-    const own = costOf(i)
-    const cost = agreedOf(i)
-    if (cost !== null) agreed.set(key, (agreed.get(key) ?? 0) + cost)
-    sums.set(key, {
-      planned: before.planned + own.planned,
-      atCompletion: before.atCompletion + own.atCompletion,
-      spent: before.spent + own.spent,
-    })
-  })
-  return [
-    ...groups
-      .filter(({ parent, id }) => parent === null && sums.has(id))
-      .map(({ id, code, name }) => ({
-        id,
-        code,
-        name,
-        sum: sums.get(id)!,
-        agreed: agreed.get(id) ?? null,
-        activity: false,
-      })),
-    ...(sums.has('')
-      ? [
-          {
-            id: '',
-            code: '',
-            name: 'Outside groups',
-            sum: sums.get('')!,
-            agreed: agreed.get('') ?? null,
-            activity: false,
-          },
-        ]
-      : []),
-    ...props.money.hammocks.map((i) => ({
-      id: activities[i]!.id,
-      code: activities[i]!.code,
-      name: activities[i]!.name,
-      sum: costOf(i),
-      agreed: agreedOf(i),
-      activity: true,
-    })),
-  ]
-})
+const lines = computed(() => moneyLines(plan.value, props.money))
 const largest = computed(() =>
   Math.max(1, ...lines.value.map(({ sum }) => Math.max(sum.atCompletion, sum.planned))),
 )
@@ -191,7 +115,7 @@ defineExpose({ zoom: (factor: number) => curve.value?.zoom(factor), fit: () => c
             <tr v-for="row in lines" :key="row.id">
               <td class="code">{{ row.code }}</td>
               <td>
-                <ActButton v-if="row.activity" kind="noun" @click="emit('show', row.id)">{{
+                <ActButton v-if="row.isActivity" kind="noun" @click="emit('show', row.id)">{{
                   row.name
                 }}</ActButton><template v-else>{{ row.name }}</template>
               </td>
