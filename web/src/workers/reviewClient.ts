@@ -1,6 +1,7 @@
 import { toRaw } from 'vue'
 import type { Change, IntegrityTest, Plan } from '@geodrome/core'
 import type { ReviewAnswers, ReviewAsk, ReviewReply, ReviewRequest, ReviewView } from './reviewProtocol.ts'
+import { WaitingAnswers } from './waitingAnswers.ts'
 import ReviewWorker from './review.worker.ts?worker'
 
 export interface ReviewListener {
@@ -11,19 +12,15 @@ export interface ReviewListener {
 /** The page's end of the review worker. It follows the plan in view change by change. */
 export class ReviewClient {
   private readonly worker = new ReviewWorker()
-  private readonly waiting = new Map<number, (answer: unknown) => void>()
+  private readonly waiting = new WaitingAnswers<unknown>()
   private version = 0
-  private nextRequest = 1
 
   constructor(listener: ReviewListener) {
     this.worker.onmessage = ({ data }: MessageEvent<ReviewReply>) => {
       if (data.kind === 'reviewed') {
         if (data.view.version === this.version) listener.reviewed(data.view)
       } else if (data.kind === 'integrity') listener.tested(data.tests, data.done, data.total)
-      else {
-        this.waiting.get(data.requestId)?.(data.answer)
-        this.waiting.delete(data.requestId)
-      }
+      else this.waiting.answer(data.requestId, data.answer)
     }
   }
 
@@ -34,11 +31,9 @@ export class ReviewClient {
     this.post({ kind: 'change', version: ++this.version, change: toRaw(change) })
   }
   ask<K extends ReviewAsk['kind']>(ask: Extract<ReviewAsk, { kind: K }>): Promise<ReviewAnswers[K]> {
-    const requestId = this.nextRequest++
-    return new Promise((resolve) => {
-      this.waiting.set(requestId, resolve as (answer: unknown) => void)
-      this.post({ kind: 'ask', requestId, ask })
-    })
+    return this.waiting.ask((requestId) => this.post({ kind: 'ask', requestId, ask })) as Promise<
+      ReviewAnswers[K]
+    >
   }
   test(activities: readonly string[] | 'all' | null): void {
     this.post({ kind: 'integrity', activities })

@@ -12,6 +12,7 @@ import type {
   Unscheduled,
 } from './scheduleProtocol.ts'
 import type { QuestionAnswer, QuestionInput, QuestionName } from './questions.ts'
+import { WaitingAnswers } from './waitingAnswers.ts'
 import ScheduleWorker from './schedule.worker.ts?worker'
 
 export interface ScheduleListener {
@@ -27,9 +28,8 @@ type Request = ScheduleRequest extends infer R
 /** The page's end of the schedule worker: answers to an older plan than the one last given are dropped. */
 export class ScheduleClient {
   private readonly worker = new ScheduleWorker()
-  private readonly waiting = new Map<number, (reply: ScheduleReply) => void>()
+  private readonly waiting = new WaitingAnswers<ScheduleReply>()
   private version = 0
-  private nextRequest = 1
 
   constructor(listener: ScheduleListener) {
     this.worker.onmessage = ({ data }: MessageEvent<ScheduleReply>) => {
@@ -39,8 +39,7 @@ export class ScheduleClient {
         else listener.refused(data)
         return
       }
-      this.waiting.get(data.requestId)?.(data)
-      this.waiting.delete(data.requestId)
+      this.waiting.answer(data.requestId, data)
     }
   }
 
@@ -91,24 +90,17 @@ export class ScheduleClient {
   /** Nothing is answered any more; whoever waits is told so. */
   stop(): void {
     this.worker.terminate()
-    this.waiting.forEach((answer) =>
-      answer({
-        kind: 'refused',
-        version: this.version,
-        message: 'the plan was closed',
-        activity: null,
-        calendar: null,
-      }),
-    )
-    this.waiting.clear()
+    this.waiting.answerAll({
+      kind: 'refused',
+      version: this.version,
+      message: 'the plan was closed',
+      activity: null,
+      calendar: null,
+    })
   }
 
   private ask(request: Request): Promise<ScheduleReply> {
-    const requestId = this.nextRequest++
-    return new Promise((resolve) => {
-      this.waiting.set(requestId, resolve)
-      this.post({ ...request, requestId } as ScheduleRequest)
-    })
+    return this.waiting.ask((requestId) => this.post({ ...request, requestId } as ScheduleRequest))
   }
   private post(request: ScheduleRequest): void {
     this.worker.postMessage(request)
