@@ -39,6 +39,7 @@ import {
   simulationModel,
   varianceOf,
   type Change,
+  type Plan,
 } from '@geodrome/core'
 import { generateFile, generatePlan, withCrashData, withResources } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
@@ -357,9 +358,29 @@ line(
 )
 
 const staffed = withResources(plan, 50)
-line('load of 10,000 activities and 50 resources', 15, () => {
+/** Loads of two states of a plan in turns, as an edit and its undo find them. */
+const loadsInTurns = (before: Plan, after: Plan): (() => unknown) => {
+  const both = [schedule(before), schedule(after)]
+  let round = 0
+  return () => loadsOf(both[round++ % 2]!)
+}
+line('load of 10,000 activities and 50 resources, all of them moved', 15, () => {
+  const project = { ...staffed.project, start: '2027-01-05T07:00' }
+  return loadsInTurns(staffed, { ...staffed, project })
+})
+line('load of 10,000 activities, of which an edit moves some ten', 15, () => {
   const dates = schedule(staffed)
-  return () => loadsOf(dates)
+  const edited = (k: number): Plan => {
+    const { id: key, duration } = staffed.activities[k]!
+    const set = { duration: duration + 960 }
+    return applyChange(staffed, { kind: 'set', list: 'activities', key, set }).plan
+  }
+  const moves = (after: Plan): number => {
+    const { start } = schedule(after)
+    return start.reduce((sum, at, i) => sum + (at === dates.start[i] ? 0 : 1), 0)
+  }
+  const some = staffed.activities.findIndex((_, k) => k % 97 === 0 && Math.abs(moves(edited(k)) - 10) <= 5)
+  return loadsInTurns(staffed, edited(some))
 })
 line('cost of 10,000 activities, at completion and by day', 5, () => {
   const dates = schedule(staffed)

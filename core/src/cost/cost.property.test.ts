@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { instantOf, isWorking } from '../time/index.ts'
-import { calendarOf, lengthsOf, type Plan } from '../plan/index.ts'
+import { applyUnchecked, calendarOf, lengthsOf, readPlan, writePlan, type Plan } from '../plan/index.ts'
 import { activityCalendar } from '../network/activityCalendar.ts'
 import { schedule, type Schedule } from '../schedule/index.ts'
 import { activityCosts } from './activityCosts.ts'
@@ -160,6 +160,42 @@ describe('against minutes counted one by one', () => {
     )
     expect(overloaded).toBeGreaterThan(20)
     expect(late).toBeGreaterThan(20)
+  })
+
+  it('loads after edits, some of which leave some resources as they were, are those of the plan read anew', () => {
+    let [same, other] = [0, 0]
+    const told = (made: Schedule) =>
+      loadsOf(made).map((load) => ({
+        from: [...load.from],
+        load: [...load.load],
+        peak: load.peak,
+        overloads: load.overloads,
+        outside: load.outside,
+        groups: overloadGroups(load),
+      }))
+    fc.assert(
+      fc.property(
+        randomPlanWithResources(OPTIONS),
+        fc.array(fc.tuple(fc.nat(), fc.integer({ min: 1, max: 3000 })), { minLength: 1, maxLength: 4 }),
+        (plan, edits) => {
+          let [now, before] = [plan, scheduled(plan) && loadsOf(scheduled(plan)!)]
+          for (const [at, duration] of edits) {
+            const { id, kind } = now.activities[at % now.activities.length]!
+            if (kind !== 'work') continue
+            now = applyUnchecked(now, { kind: 'set', list: 'activities', key: id, set: { duration } }).plan
+            const made = scheduled(now)
+            if (!made) return
+            const loads = loadsOf(made)
+            loads.forEach((load, k) => (before?.[k] === load ? same++ : other++))
+            before = loads
+            expect(told(made)).toEqual(told(schedule(readPlan(JSON.parse(writePlan(now))).plan)))
+          }
+        },
+      ),
+      RUNS,
+    )
+    expect(same).toBeGreaterThan(20)
+    expect(other).toBeGreaterThan(20)
   })
 
   it('costs planned, at completion and spent, and the curve of early dates day by day', () => {

@@ -6,7 +6,7 @@ import { availabilityOf, type Availability } from './availability.ts'
 import { stepsOf, StepRoom, type Steps } from './loadSteps.ts'
 import { outsideHours, type OutsideHours } from './outsideHours.ts'
 import { overloadsOf, type Overload } from './overloads.ts'
-import { usesOf, type Uses } from './uses.ts'
+import { areSameUses, usesOf, type Uses } from './uses.ts'
 import { WorkTimes } from './workTimes.ts'
 import type { Dates } from './workPeriods.ts'
 
@@ -37,21 +37,23 @@ export const loadsOf = (
   const { plan, calendars } = schedule.network
   const uses = usesOf(schedule, dates, isCounted)
   const times = WorkTimes.over(...reachOf(uses))
-  const room = new StepRoom(2 * uses.length)
+  const room = new StepRoom()
   return plan.resources.flatMap((resource, r) => {
     const own = uses[r]
     if (!own) return []
-    return [
-      loadOf(
-        resource,
-        own,
-        resource.calendar === null ? null : calendars.get(resource.calendar),
-        times,
-        room,
-      ),
-    ]
+    const hours = resource.calendar === null ? null : calendars.get(resource.calendar)
+    // Parts of a load are asked for now and then, between edits of the whole.
+    if (isCounted !== null) return [loadOf(resource, own, hours, times, room)]
+    const last = lastLoads.get(resource)
+    if (last && last.hours === hours && last.times === times && areSameUses(last.uses, own)) return [last]
+    const load = loadOf(resource, own, hours, times, room)
+    lastLoads.set(resource, load)
+    return [load]
   })
 }
+
+/** Most edits move little: whom nothing else is asked of than the last time has the same load. */
+const lastLoads = new WeakMap<Resource, ResourceLoad>()
 
 const reachOf = (uses: Iterable<Uses | null>): [Instant, Instant] => {
   let [first, last] = [Infinity, -Infinity]

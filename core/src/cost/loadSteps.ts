@@ -14,24 +14,19 @@ export const GRAIN = 1e-6
 const rounded = (amount: number): number =>
   amount === Math.trunc(amount) ? amount : Math.round(amount / GRAIN) * GRAIN
 
-const MOST_AT_ONCE = 2 ** 18
+/** Steps for which there is room at once: a megabyte and a half, of which only what is written takes memory. */
+const AT_ONCE = 2 ** 17
 /** Where steps are written: those of many resources one behind the other, as getting memory takes longer than finding them. */
 export class StepRoom {
   from = new Int32Array(0)
   load = new Float64Array(0)
   /** Where the next ones begin. */
   begin = 0
-  private readonly of: number
 
-  /** @param of - how many resources' there are to be */
-  constructor(of = 1) {
-    this.of = of
-  }
-
-  /** Makes sure that so many fit. */
+  /** Makes sure that so many fit. The first time that is all there is; whoever comes back has many. */
   reserve(most: number): void {
     if (this.begin + most <= this.from.length) return
-    const size = Math.max(most, Math.min(most * this.of, MOST_AT_ONCE))
+    const size = this.from.length === 0 ? most : Math.max(most, AT_ONCE)
     this.from = new Int32Array(size)
     this.load = new Float64Array(size)
     this.begin = 0

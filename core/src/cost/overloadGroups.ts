@@ -15,7 +15,15 @@ export interface OverloadGroup extends Overload {
  * Overloads of the same activities in a row as one: an overload ends where one of them works on alone, over the other's lunch or in the
  * evening, and begins again; people see one.
  */
-export const overloadGroups = (load: ResourceLoad): OverloadGroup[] => {
+export const overloadGroups = (load: ResourceLoad): readonly OverloadGroup[] => {
+  let groups = known.get(load)
+  if (!groups) known.set(load, (groups = groupsIn(load)))
+  return groups
+}
+/** A load that an edit leaves as it was is the same one. */
+const known = new WeakMap<ResourceLoad, readonly OverloadGroup[]>()
+
+const groupsIn = (load: ResourceLoad): OverloadGroup[] => {
   const activitiesOf = activitiesInEach(load, load.overloads)
   const groups: { -readonly [P in keyof OverloadGroup]: OverloadGroup[P] }[] = []
   let lastDay = NONE as number

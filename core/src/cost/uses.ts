@@ -86,6 +86,23 @@ export const usesOf = (
   return isAtWork.map((is, r) => (is ? usesBetween(all, begin[r]!, begin[r + 1]!) : null))
 }
 
+/** Whether the same is asked for, by the same, at the same times. */
+export const areSameUses = (a: Uses, b: Uses): boolean => {
+  const n = a.from.length
+  if (b.from.length !== n) return false
+  for (let u = 0; u < n; u++)
+    if (
+      a.from[u] !== b.from[u] ||
+      a.to[u] !== b.to[u] ||
+      a.activity[u] !== b.activity[u] ||
+      a.assignment[u] !== b.assignment[u] ||
+      a.amount[u] !== b.amount[u] ||
+      a.calendars[a.clock[u]!] !== b.calendars[b.clock[u]!]
+    )
+      return false
+  return true
+}
+
 /** By activity: 1 where some of it is done, and 2 where some remains. */
 const partsOf = ({ doneFrom, doneTo, from, to }: AllPeriods): Uint8Array => {
   const parts = new Uint8Array(from.length)
