@@ -22,9 +22,16 @@ const otherTheme = (page: Page): Promise<string> =>
       if (frames > 300) throw new Error(`the page does not turn to ${theme}`)
       await frame()
     }
-    // Drawings follow in a frame of their own.
+    // Drawings follow in a frame of their own, and colours fade into the new ones.
     await frame()
     await frame()
+    const fading = (): Animation[] => document.getAnimations().filter((one) => one instanceof CSSTransition)
+    // What inherits a colour that fades begins to fade once that has ended.
+    for (let rounds = 0; fading().length > 0; rounds++) {
+      if (rounds > 50) throw new Error('colours do not come to rest')
+      await Promise.allSettled(fading().map(({ finished }) => finished))
+      await frame()
+    }
     return theme
   })
 

@@ -17,6 +17,8 @@ import {
   unlinkAmong,
   whyNoHeading,
   whyWhole,
+  positionsOf,
+  type Activity,
   type Change,
   type LinkType,
   type OutlineRow,
@@ -25,6 +27,8 @@ import { reachOf } from '../../composables/linkIndex.ts'
 import { useListStore } from './listStore.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+
+const NO_ACTIVITIES: readonly Activity[] = []
 
 interface ListCommand extends Command {
   readonly closed: string
@@ -58,17 +62,20 @@ export const useListCommands = (): ListCommands => {
   const edit = (change: Change | null): void => {
     if (change && (change.kind !== 'all' || change.changes.length > 0)) attempt(() => plans.edit(change))
   }
+  /** Of the plan as it is, not of the one whose dates are shown: keys that are held come faster than dates. */
+  const byId = computed(() => positionsOf(plans.plan?.activities ?? NO_ACTIVITIES))
+  const activityOf = (id: string): Activity => plans.plan!.activities[byId.value.get(id)!]!
   /** Selected activities in the order in which they were selected, those gone left out. */
-  const chosen = computed(() => ui.selection.filter((id) => plans.byId.has(id)))
+  const chosen = computed(() => ui.selection.filter((id) => byId.value.has(id)))
   const rows = computed((): OutlineRow[] =>
     ui.group !== null
       ? [{ kind: 'group', id: ui.group }]
-      : plans.viewPlan
-        ? selectedRows(plans.viewPlan, chosen.value)
+      : plans.plan
+        ? selectedRows(plans.plan, chosen.value)
         : [],
   )
   const inListOrder = (): string[] =>
-    [...chosen.value].sort((a, b) => plans.byId.get(a)! - plans.byId.get(b)!)
+    [...chosen.value].sort((a, b) => byId.value.get(a)! - byId.value.get(b)!)
 
   const commands = computed((): ListCommand[] =>
     given().map((command) => ({
@@ -81,7 +88,7 @@ export const useListCommands = (): ListCommands => {
     })),
   )
   const given = (): Given[] => {
-    const plan = plans.viewPlan
+    const { plan } = plans
     if (!plan) return []
     const many = chosen.value.length > 1 ? '' : 'select two or more activities first'
     const some = rows.value.length > 0 ? '' : 'select an activity or a group first'
@@ -97,7 +104,7 @@ export const useListCommands = (): ListCommands => {
       if (type !== 'FS' || chosen.value.length > 40) return ''
       const first = chosen.value[0]!
       return reachOf(plan.links, chosen.value.at(-1)!).down.has(first)
-        ? `${plans.activity(chosen.value.at(-1)!)?.code} already leads to ${plans.activity(first)?.code}: that would be a loop`
+        ? `${activityOf(chosen.value.at(-1)!).code} already leads to ${activityOf(first).code}: that would be a loop`
         : ''
     }
     const whyNoHeadings = (): string =>
@@ -139,7 +146,7 @@ export const useListCommands = (): ListCommands => {
         closed:
           chosen.value.length !== 2
             ? 'select two activities first, where it begins and where it ends'
-            : chosen.value.some((id) => plans.activity(id)?.kind === 'hammock')
+            : chosen.value.some((id) => activityOf(id).kind === 'hammock')
               ? 'a hammock hangs between work or milestones, not from another hammock'
               : '',
         run: () => {
@@ -212,9 +219,7 @@ export const useListCommands = (): ListCommands => {
         keys: ['Alt B', 'B'],
         explains: 'It becomes a group; what hangs on it goes to its first or last part, as is shown first',
         closed:
-          chosen.value.length === 1
-            ? whyWhole(plans.activity(chosen.value[0]!)!)
-            : 'select one activity first',
+          chosen.value.length === 1 ? whyWhole(activityOf(chosen.value[0]!)) : 'select one activity first',
         run: () => void (list.breaking = chosen.value[0]!),
       },
       {
