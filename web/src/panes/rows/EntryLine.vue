@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import { readActivityLine } from '@geodrome/core'
+import { positionsOf, readActivityLine } from '@geodrome/core'
 import { useForesight } from '../../composables/useForesight.ts'
 import { useListCommands } from './useListCommands.ts'
 import { useListStore } from './listStore.ts'
@@ -15,16 +15,20 @@ const { attempt } = useListCommands()
 const text = ref('')
 const input = ref<HTMLInputElement | null>(null)
 
+/** As it is, not the one whose dates are shown: the next line may be typed before the dates of the last are there. */
+const plan = computed(() => plans.plan!)
 const place = computed(() => ({ after: ui.group === null ? ui.focus : null, group: ui.group }))
 const where = computed(() => {
-  const activity = place.value.after === null ? undefined : plans.activity(place.value.after)
+  const { activities, groups } = plan.value
+  const { after, group: id } = place.value
+  const activity = after === null ? undefined : activities[positionsOf(activities).get(after) ?? -1]
   if (activity) return `after ${activity.code} in the list`
-  const group = plans.viewPlan!.groups.find((g) => g.id === place.value.group)
+  const group = groups.find((g) => g.id === id)
   return group ? `in ${group.name || group.code}` : 'at the end of the list'
 })
 /** Drawn once a text, so that what is shown is what is added. */
 const read = computed(() =>
-  text.value.trim() === '' ? null : readActivityLine(plans.viewPlan!, text.value, place.value, Math.random),
+  text.value.trim() === '' ? null : readActivityLine(plan.value, text.value, place.value, Math.random),
 )
 
 const foreseen = useForesight(() => (read.value?.ok ? read.value.change : null))
