@@ -159,6 +159,8 @@ const openCodes = computed(() =>
 
 <style scoped>
 h3 {
+  border-top: 1px solid var(--hairline);
+  padding-top: 10px;
   margin-top: 6px;
 }
 ul {
