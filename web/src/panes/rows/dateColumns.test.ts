@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { readPlan, schedule } from '@geodrome/core'
-import { useCalendars } from '../../composables/useCalendars.ts'
-import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
-import { cellContext, columnOf } from './columns.ts'
+import { readPlan } from '@geodrome/core'
+import { columnOf } from './columns.ts'
+import { contextOf } from './testing/contextOf.ts'
 
 const { plan } = readPlan({
   format: 'geodrome-plan',
@@ -18,13 +17,7 @@ const { plan } = readPlan({
     { from: 'work', to: 'go' },
   ],
 })
-const made = schedule(plan)
-const context = cellContext(
-  plan,
-  { start: made.start, finish: made.finish } as never as ScheduleView,
-  useCalendars(() => plan).value!,
-  false,
-)
+const context = contextOf(plan)
 const cells = (i: number): string[] => ['start', 'finish'].map((id) => columnOf(id)!.text(context, i))
 const drafts = (i: number): string[] => ['start', 'finish'].map((id) => columnOf(id)!.draft!(context, i))
 

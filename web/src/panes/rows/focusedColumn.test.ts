@@ -1,8 +1,7 @@
 import { expect, it } from 'vitest'
-import { applyChange, readPlan, schedule, type Plan } from '@geodrome/core'
-import { useCalendars } from '../../composables/useCalendars.ts'
-import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
-import { cellContext, columnOf, type CellContext } from './columns.ts'
+import { applyChange, readPlan } from '@geodrome/core'
+import { columnOf } from './columns.ts'
+import { contextOf } from './testing/contextOf.ts'
 
 const { plan } = readPlan({
   format: 'geodrome-plan',
@@ -21,10 +20,6 @@ const { plan } = readPlan({
     { id: 'point', kind: 'milestone', edge: 'finish' },
   ],
 })
-const contextOf = (of: Plan): CellContext => {
-  const { start, finish } = schedule(of)
-  return cellContext(of, { start, finish } as never as ScheduleView, useCalendars(() => of).value!, false)
-}
 const context = contextOf(plan)
 const focused = columnOf('focused')!
 const said = (i: number, text: string): string => {

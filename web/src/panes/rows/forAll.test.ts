@@ -1,18 +1,14 @@
 import { readFileSync } from 'node:fs'
 import { expect, it } from 'vitest'
-import { applyChange, parseJson, readPlan, schedule } from '@geodrome/core'
-import { useCalendars } from '../../composables/useCalendars.ts'
-import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
-import { cellContext } from './cellContext.ts'
+import { applyChange, parseJson, readPlan } from '@geodrome/core'
 import { columnOf } from './columns.ts'
 import { readForAll } from './forAll.ts'
+import { contextOf } from './testing/contextOf.ts'
 
 const { plan } = readPlan(
   parseJson(readFileSync(new URL('../../../../demo/kiln.geodrome.json', import.meta.url), 'utf8')),
 )
-const made = schedule(plan)
-const view = { ...made, drives: new Uint8Array(plan.links.length) } as never as ScheduleView
-const context = cellContext(plan, view, useCalendars(() => plan).value!, false)
+const context = contextOf(plan)
 const ids = (...codes: string[]): string[] =>
   codes.map((code) => plan.activities.find((a) => a.code === code)!.id)
 const of = (column: string, codes: readonly string[], text: string) =>
@@ -46,7 +42,7 @@ it('a text of its own for each: tags are added to what each has', () => {
     key: first!,
     set: { tags: { trade: 'brick' } },
   }).plan
-  const now = cellContext(tagged, view, useCalendars(() => tagged).value!, false)
+  const now = contextOf(tagged)
   const column = columnOf('tags')!
   const read = readForAll(
     now,

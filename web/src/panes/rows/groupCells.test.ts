@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { applyChange, arrangeRows, formatInstant, readPlan, schedule, type Change } from '@geodrome/core'
-import { useCalendars } from '../../composables/useCalendars.ts'
-import type { ScheduleView } from '../../workers/scheduleProtocol.ts'
-import { cellContext, columnOf } from './columns.ts'
+import { columnOf } from './columns.ts'
 import { copiedRows } from './copiedRows.ts'
+import { contextOf } from './testing/contextOf.ts'
 import { groupDraft, readGroupCell, type GroupRow } from './groupCells.ts'
 
 const { plan } = readPlan({
@@ -21,13 +20,7 @@ const { plan } = readPlan({
     { from: 'weld', to: 'paint' },
   ],
 })
-const made = schedule(plan)
-const context = cellContext(
-  plan,
-  { start: made.start, finish: made.finish } as never as ScheduleView,
-  useCalendars(() => plan).value!,
-  false,
-)
+const context = contextOf(plan)
 const model = arrangeRows(plan, {
   collapsed: new Set(),
   keeps: null,
@@ -70,15 +63,8 @@ describe('a cell of a group', () => {
       set: { group: 'hull', constraints: [...later] },
     })
     const loose = { ...other, links: other.links.filter(({ to }) => to !== 'paint') }
-    const { start, finish } = schedule(loose)
     const row = { ...hull, members: [0, 1, 2] }
-    const here = cellContext(
-      loose,
-      { start, finish } as never as ScheduleView,
-      useCalendars(() => loose).value!,
-      false,
-    )
-    expect(readGroupCell(here, row, 'start', '8 Mar')).toMatchObject({
+    expect(readGroupCell(contextOf(loose), row, 'start', '8 Mar')).toMatchObject({
       ok: true,
       words: expect.stringContaining('or a shift: Enter to choose') as string,
       change: null,
