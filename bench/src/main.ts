@@ -40,6 +40,7 @@ import {
   varianceOf,
   type Change,
   type Plan,
+  type Schedule,
 } from '@geodrome/core'
 import { generateFile, generatePlan, withCrashData, withResources } from './generate.ts'
 import { allocation, measure, report } from './measure.ts'
@@ -358,17 +359,15 @@ line(
 )
 
 const staffed = withResources(plan, 50)
-/** Loads of two states of a plan in turns, as an edit and its undo find them. */
-const loadsInTurns = (before: Plan, after: Plan): (() => unknown) => {
+/** Of two states of a plan in turns, as an edit and its undoing: asked about the same one again, some of the answer would be there. */
+const inTurns = (before: Plan, after: Plan, ask: (dates: Schedule) => unknown): (() => unknown) => {
   const both = [schedule(before), schedule(after)]
   let round = 0
-  return () => loadsOf(both[round++ % 2]!)
+  return () => ask(both[round++ % 2]!)
 }
-line('load of 10,000 activities and 50 resources, all of them moved', 15, () => {
-  const project = { ...staffed.project, start: '2027-01-05T07:00' }
-  return loadsInTurns(staffed, { ...staffed, project })
-})
-line('load of 10,000 activities, of which an edit moves some ten', 15, () => {
+const laterProject = (): Plan => ({ ...staffed, project: { ...staffed.project, start: '2027-01-05T07:00' } })
+/** One activity takes two days longer, which moves some ten. */
+const someMoved = (): Plan => {
   const dates = schedule(staffed)
   const edited = (k: number): Plan => {
     const { id: key, duration } = staffed.activities[k]!
@@ -379,13 +378,17 @@ line('load of 10,000 activities, of which an edit moves some ten', 15, () => {
     const { start } = schedule(after)
     return start.reduce((sum, at, i) => sum + (at === dates.start[i] ? 0 : 1), 0)
   }
-  const some = staffed.activities.findIndex((_, k) => k % 97 === 0 && Math.abs(moves(edited(k)) - 10) <= 5)
-  return loadsInTurns(staffed, edited(some))
-})
-line('cost of 10,000 activities, at completion and by day', 5, () => {
-  const dates = schedule(staffed)
-  return () => costCurve(activityCosts(dates))
-})
+  return edited(staffed.activities.findIndex((_, k) => k % 97 === 0 && Math.abs(moves(edited(k)) - 10) <= 5))
+}
+line('load of 10,000 activities and 50 resources, all of them moved', 15, () =>
+  inTurns(staffed, laterProject(), loadsOf),
+)
+line('load of 10,000 activities, of which an edit moves some ten', 15, () =>
+  inTurns(staffed, someMoved(), loadsOf),
+)
+line('cost of 10,000 activities after an edit, at completion and by day', 5, () =>
+  inTurns(staffed, someMoved(), (dates) => costCurve(activityCosts(dates))),
+)
 line('variance of 10,000 activities against a baseline', 5, () => {
   const dates = schedule(plan)
   const { change } = freeze(

@@ -7,7 +7,7 @@ import type { Schedule } from '../schedule/schedule.ts'
 import { ACCRUALS, type Accrual } from './accruals.ts'
 import { activityFigures } from './activityFigures.ts'
 import { assignmentTable } from './assignmentTable.ts'
-import { emptyPeriods, workPeriods } from './workPeriods.ts'
+import { workPeriods } from './workPeriods.ts'
 
 /** What activities cost, by their position; money unrounded. */
 export interface ActivityCosts {
@@ -82,15 +82,32 @@ export const ratesOf = (
   return rates
 }
 
+interface KnownRates {
+  readonly of: readonly unknown[]
+  readonly rates: Rates
+}
+let known: KnownRates | null = null
+
+/** {@link ratesOf} everything. Of the plan that was asked about last they are kept until something is priced otherwise. */
+const allRates = (schedule: Schedule): Rates => {
+  const { plan, indexOf } = schedule.network
+  const { activities, assignments, resources, calendars, project } = plan
+  const { priced } = activityFigures(activities)
+  const of = [priced, indexOf, assignments, resources, calendars, project]
+  if (!known?.of.every((one, k) => one === of[k])) known = { of, rates: ratesOf(schedule) }
+  return known.rates
+}
+
 const workIn = (calendar: Calendar, from: number, to: number): number =>
   from === NONE || to <= from ? 0 : calendar.countBefore(to) - calendar.countBefore(from)
 
 /** Costs of all activities, hammocks among them. O(n + assignments) */
 export const activityCosts = (schedule: Schedule): ActivityCosts => {
-  const { network } = schedule
-  const { plan, kind, state, remaining } = network
-  const n = plan.activities.length
-  const rates = ratesOf(schedule)
+  const { activities } = schedule.network.plan
+  const n = activities.length
+  const lengths = lengthsWorked(schedule)
+  const { lump, perMinute } = allRates(schedule)
+  const { actualCost } = activityFigures(activities)
   const costs = {
     schedule,
     planned: new Float64Array(n),
@@ -98,60 +115,85 @@ export const activityCosts = (schedule: Schedule): ActivityCosts => {
     spent: new Float64Array(n),
     toCome: byAccrual(n),
     done: byAccrual(n),
-    length: new Float64Array(n),
+    length: lengths.length,
   }
-  const { duration, actualCost } = activityFigures(plan.activities)
-  const periods = emptyPeriods()
-  // By position rather than by name: names would be looked up some ten times an activity.
-  const [lumps, perMinutes, done, toCome] = [rates.lump, rates.perMinute, costs.done, costs.toCome].map(
-    (parts) => ACCRUALS.map((when) => parts[when]),
-  ) as [Float64Array[], Float64Array[], Float64Array[], Float64Array[]]
-  const accrued = [0, 0, 0]
+  const coming = costs.atCompletion
+  for (const when of ACCRUALS)
+    addCosts(lump[when], perMinute[when], lengths, lengths.accrued[when], {
+      planned: costs.planned,
+      spent: costs.spent,
+      coming,
+      done: costs.done[when],
+      toCome: costs.toCome[when],
+    })
   for (let i = 0; i < n; i++) {
-    const calendar = network.calendar[i]!
-    workPeriods(schedule, i, 'placed', periods)
-    const worked = workIn(calendar, periods.doneFrom, periods.doneTo)
-    const isHammock = kind[i] === Kind.Hammock
-    const isStarted = isHammock ? periods.doneFrom !== NONE : state[i] !== State.NotStarted
-    const isFinished = isHammock ? isStarted && periods.from === NONE : state[i] === State.Finished
-    const left = isHammock
-      ? workIn(calendar, periods.from, periods.to)
-      : isFinished
-        ? 0
-        : isStarted
-          ? remaining[i]!
-          : kind[i] === Kind.Work
-            ? duration[i]!
-            : 0
-    const length = worked + left
-    costs.length[i] = length
-    const share = isFinished ? 1 : length === 0 ? 0 : worked / length
-    accrued[0] = share
-    accrued[1] = isStarted ? 1 : 0
-    accrued[2] = isFinished ? 1 : 0
-    const plannedLength = isHammock ? length : kind[i] === Kind.Work ? duration[i]! : 0
-    let [planned, spent, coming] = [0, 0, 0]
-    for (let k = 0; k < 3; k++) {
-      const lump = lumps[k]![i]!
-      const perMinute = perMinutes[k]![i]!
-      planned += lump + perMinute * plannedLength
-      const whole = lump + perMinute * length
-      const part = whole * accrued[k]!
-      done[k]![i] = part
-      toCome[k]![i] = whole - part
-      spent += part
-      coming += whole - part
-    }
     const actual = actualCost[i]!
     if (!Number.isNaN(actual)) {
-      done[0]![i] = spent = actual
-      done[1]![i] = done[2]![i] = 0
+      costs.done.even[i] = costs.spent[i] = actual
+      costs.done.start[i] = costs.done.finish[i] = 0
     }
-    costs.planned[i] = planned
-    costs.spent[i] = spent
-    costs.atCompletion[i] = spent + coming
+    costs.atCompletion[i] = costs.spent[i]! + coming[i]!
   }
   return costs
+}
+
+/** By the position of activities, in working minutes. */
+interface LengthsWorked {
+  readonly planned: Float64Array
+  /** Worked and left. */
+  readonly length: Float64Array
+  /** The share of a cost that is spent, 0 to 1, by when it accrues. */
+  readonly accrued: Readonly<Record<Accrual, Float64Array>>
+}
+
+const lengthsWorked = (schedule: Schedule): LengthsWorked => {
+  const { network } = schedule
+  const { plan, kind, state, remaining } = network
+  const n = plan.activities.length
+  const lengths = { planned: new Float64Array(n), length: new Float64Array(n), accrued: byAccrual(n) }
+  const { planned, length, accrued } = lengths
+  const { duration } = activityFigures(plan.activities)
+  const { doneFrom, doneTo, from, to } = workPeriods(schedule, 'placed')
+  for (let i = 0; i < n; i++) {
+    const own = kind[i] === Kind.Work ? duration[i]! : 0
+    if (kind[i] !== Kind.Hammock && state[i] === State.NotStarted) {
+      planned[i] = length[i] = own
+      continue
+    }
+    const calendar = network.calendar[i]!
+    const worked = workIn(calendar, doneFrom[i]!, doneTo[i]!)
+    const isHammock = kind[i] === Kind.Hammock
+    const isStarted = doneFrom[i] !== NONE
+    const isFinished = isStarted && (isHammock ? from[i] === NONE : state[i] === State.Finished)
+    const left = isHammock ? workIn(calendar, from[i]!, to[i]!) : isFinished ? 0 : remaining[i]!
+    length[i] = worked + left
+    planned[i] = isHammock ? length[i]! : own
+    accrued.even[i] = isFinished ? 1 : length[i] === 0 ? 0 : worked / length[i]!
+    accrued.start[i] = isStarted ? 1 : 0
+    accrued.finish[i] = isFinished ? 1 : 0
+  }
+  return lengths
+}
+
+/** Adds what accrues at one time. @param costs - filled */
+const addCosts = (
+  lump: Float64Array,
+  perMinute: Float64Array,
+  { planned, length }: LengthsWorked,
+  accrued: Float64Array,
+  costs: Readonly<Record<'planned' | 'spent' | 'coming' | 'done' | 'toCome', Float64Array>>,
+): void => {
+  const { done, toCome, spent, coming } = costs
+  for (let i = 0; i < lump.length; i++) {
+    if (lump[i] === 0 && perMinute[i] === 0) continue
+    costs.planned[i]! += lump[i]! + perMinute[i]! * planned[i]!
+    const whole = lump[i]! + perMinute[i]! * length[i]!
+    const part = whole * accrued[i]!
+    done[i] = part
+    toCome[i] = whole - part
+    spent[i]! += part
+    coming[i]! += whole - part
+  }
 }
 
 export interface CostSum {

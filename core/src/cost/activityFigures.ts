@@ -10,10 +10,13 @@ export interface ActivityFigures {
   readonly accrual: Uint8Array
   /** NaN where none is given. */
   readonly actualCost: Float64Array
+  /** Another object as soon as what an activity costs by itself, or its calendar, is not what it was. */
+  readonly priced: object
 }
 
 /** The one that was asked about last. */
-let known: { of: readonly Activity[]; readonly figures: ActivityFigures } | null = null
+let known: { of: readonly Activity[]; readonly figures: Mutable<ActivityFigures> } | null = null
+type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 
 /**
  * Of the plan that was asked about last they are kept: an edit leaves all activities but one the same objects, and only what is another
@@ -31,6 +34,7 @@ export const activityFigures = (activities: readonly Activity[]): ActivityFigure
         perDay: new Float64Array(n),
         accrual: new Uint8Array(n),
         actualCost: new Float64Array(n),
+        priced: {},
       },
     }
   const { of, figures } = known
@@ -38,10 +42,18 @@ export const activityFigures = (activities: readonly Activity[]): ActivityFigure
     const activity = activities[i]!
     if (activity === of[i]) continue
     const { cost, progress } = activity
+    const accrual = ACCRUALS.indexOf(cost.accrue ?? 'even')
+    if (
+      figures.fixed[i] !== cost.fixed ||
+      figures.perDay[i] !== cost.perDay ||
+      figures.accrual[i] !== accrual ||
+      of[i]?.calendar !== activity.calendar
+    )
+      figures.priced = {}
     figures.duration[i] = activity.duration
     figures.fixed[i] = cost.fixed
     figures.perDay[i] = cost.perDay
-    figures.accrual[i] = ACCRUALS.indexOf(cost.accrue ?? 'even')
+    figures.accrual[i] = accrual
     figures.actualCost[i] = progress.actualCost ?? NaN
   }
   known.of = activities

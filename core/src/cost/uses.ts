@@ -5,7 +5,7 @@ import type { Instant } from '../time/instant.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { assignmentTable } from './assignmentTable.ts'
 import { isWorker } from './availability.ts'
-import { allPeriods, type AllPeriods, type Dates } from './workPeriods.ts'
+import { workPeriods, type Dates, type WorkPeriods } from './workPeriods.ts'
 
 /** What is asked for from one instant to another, each while a calendar works: in columns, as there may be many. */
 export interface Asked {
@@ -55,7 +55,7 @@ export const usesOf = (
   const { plan, indexOf } = schedule.network
   const { activity, resource, amount } = assignmentTable(plan, indexOf)
   const counted = isCounted && Uint8Array.from(plan.activities, (_, i) => (isCounted(i) ? 1 : 0))
-  const periods = allPeriods(schedule, dates)
+  const periods = workPeriods(schedule, dates)
   const parts = partsOf(periods)
   const isAtWork = plan.resources.map(isWorker)
   /** Where those of a resource begin in columns that all share: many small ones take ten times as long to get. */
@@ -104,7 +104,7 @@ export const areSameUses = (a: Uses, b: Uses): boolean => {
 }
 
 /** By activity: 1 where some of it is done, and 2 where some remains. */
-const partsOf = ({ doneFrom, doneTo, from, to }: AllPeriods): Uint8Array => {
+const partsOf = ({ doneFrom, doneTo, from, to }: WorkPeriods): Uint8Array => {
   const parts = new Uint8Array(from.length)
   for (let i = 0; i < parts.length; i++)
     parts[i] =

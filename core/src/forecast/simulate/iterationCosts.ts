@@ -1,7 +1,7 @@
 import { ACCRUALS } from '../../cost/accruals.ts'
 import { activityCosts, ratesOf, type Rates } from '../../cost/activityCosts.ts'
 import { chargeFor, measuredFinish } from '../../cost/damages.ts'
-import { emptyPeriods, workPeriods } from '../../cost/workPeriods.ts'
+import { workPeriods } from '../../cost/workPeriods.ts'
 import { Kind, NONE, State } from '../../network/network.ts'
 import type { Calendar } from '../../time/calendar.ts'
 import type { PlacedDates } from '../../schedule/engine.ts'
@@ -198,24 +198,23 @@ const between = (calendar: Calendar, from: number, to: number): number =>
 const costlyOf = ({ planned }: SimulationModel, sources: readonly Source[]): Costly[] => {
   const { network } = planned
   const costs = activityCosts(planned)
-  const periods = emptyPeriods()
+  const { doneFrom, doneTo } = workPeriods(planned, 'placed')
   return network.activities.flatMap((activity, i): Costly[] => {
     const actual = activity.progress.actualCost ?? null
     const hasRate = sources.some(({ rates }) =>
       ACCRUALS.some((when) => rates.lump[when][i] !== 0 || rates.perMinute[when][i] !== 0),
     )
     if (!hasRate && actual === null) return []
-    workPeriods(planned, i, 'placed', periods)
     const isHammock = network.kind[i] === Kind.Hammock
     const calendar = network.calendar[i]!
     return [
       {
         activity: i,
         kind: isHammock ? 'hammock' : network.state[i] === State.Finished ? 'finished' : 'work',
-        worked: periods.doneFrom === NONE ? 0 : between(calendar, periods.doneFrom, periods.doneTo),
+        worked: doneFrom[i] === NONE ? 0 : between(calendar, doneFrom[i]!, doneTo[i]!),
         plannedLength: costs.length[i]!,
         actual,
-        isStarted: isHammock ? periods.doneFrom !== NONE : network.state[i] !== State.NotStarted,
+        isStarted: isHammock ? doneFrom[i] !== NONE : network.state[i] !== State.NotStarted,
       },
     ]
   })
