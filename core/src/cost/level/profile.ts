@@ -3,7 +3,7 @@ import type { Availability } from '../availability.ts'
 
 /** Sums of fractions: what differs by less is equal. */
 const GRAIN = 1e-6
-const FEW = 40
+const FEW = 20
 
 /**
  * What is free of a resource over time, while work is placed: a step function in two arrays that grow in place. Most work is placed
@@ -14,6 +14,9 @@ export class Profile {
   private at: Int32Array
   private free: Float64Array
   private size = 0
+  /** The steps at the beginning and the end of where work was found to fit last: it is taken there next. */
+  private near = 0
+  private nearEnd = 0
 
   /** @param most - how many uses there can be at once in the arrays before they grow */
   constructor(available: Availability, most: number) {
@@ -33,9 +36,10 @@ export class Profile {
     }
   }
 
-  /** Position of the step that holds at `t`. */
-  private stepAt(t: number): number {
+  /** Position of the step that holds at `t`. @param near - one that may be it */
+  private stepAt(t: number, near = this.near): number {
     const { at } = this
+    if (near < this.size && at[near]! <= t && t < this.endOf(near)) return near
     let low = 0
     let high = this.size - 1
     if (at[high]! <= t) return high
@@ -51,16 +55,23 @@ export class Profile {
     return k + 1 < this.size ? this.at[k + 1]! : Infinity
   }
 
-  /** Where the last shortage in [from, to) begins and ends; the end is Infinity where it never does. @returns whether there is one */
+  /** Where the last step with a shortage in [from, to) begins and ends; the end is Infinity where it never does. @returns whether there is one */
   lastShortage(from: number, to: number, amount: number, found: Shortage): boolean {
     if (to <= from) return false
-    for (let k = this.stepAt(to - 1); k >= 0; k--) {
-      if (this.free[k]! < amount - GRAIN) {
-        found.from = Math.max(this.at[k]!, from)
+    const { at, free } = this
+    const enough = amount - GRAIN
+    const last = this.stepAt(to - 1)
+    for (let k = last; k >= 0; k--) {
+      if (free[k]! < enough) {
+        found.from = Math.max(at[k]!, from)
         found.to = this.endOf(k)
         return true
       }
-      if (this.at[k]! <= from) return false
+      if (at[k]! <= from) {
+        this.near = k
+        this.nearEnd = last
+        return false
+      }
     }
     return false
   }
@@ -79,38 +90,44 @@ export class Profile {
     return Infinity
   }
 
-  /** Takes an amount for a time; a negative one gives it back. */
+  /** Takes an amount for a time; a negative one gives it back. O(log steps + steps in the time and after it) */
   take(from: number, to: number, amount: number): void {
     if (to <= from || amount === 0) return
-    const last = this.cutAt(to)
-    const first = this.cutAt(from)
-    const moved = first.isNew ? 1 : 0
-    for (let k = first.at; k < last.at + moved; k++) this.free[k]! -= amount
-  }
-
-  /** Makes a step begin at `t`. @returns its position, and whether it was made */
-  private cutAt(t: number): { at: number; isNew: boolean } {
-    const k = this.stepAt(t)
-    if (this.at[k] === t) return { at: k, isNew: false }
-    if (this.size === this.at.length) this.grow()
-    this.moveUp(k + 1)
-    this.at[k + 1] = t
-    this.free[k + 1] = this.free[k]!
-    this.size++
-    return { at: k + 1, isNew: true }
-  }
-
-  /** Makes room for a step. Few are moved one by one: asking for a block to be moved takes as long as moving some forty. */
-  private moveUp(k: number): void {
-    const { at, free, size } = this
-    if (size - k > FEW) {
-      at.copyWithin(k + 1, k, size)
-      free.copyWithin(k + 1, k, size)
+    const first = this.stepAt(from)
+    const last = this.stepAt(to - 1, this.nearEnd)
+    const isNewStart = this.at[first]! !== from
+    const isNewEnd = last + 1 === this.size || this.at[last + 1]! !== to
+    const made = (isNewStart ? 1 : 0) + (isNewEnd ? 1 : 0)
+    if (this.size + made > this.at.length) this.grow()
+    const { at, free } = this
+    if (made > 0) this.moveUp(last + 1, made)
+    if (isNewEnd) {
+      at[last + made] = to
+      free[last + made] = free[last]!
+    }
+    if (!isNewStart) {
+      for (let k = first; k <= last; k++) free[k]! -= amount
       return
     }
-    for (let s = size; s > k; s--) {
-      at[s] = at[s - 1]!
-      free[s] = free[s - 1]!
+    for (let k = last; k >= first; k--) {
+      at[k + 1] = at[k]!
+      free[k + 1] = free[k]! - amount
+    }
+    at[first + 1] = from
+  }
+
+  /** Makes room for steps. Few are moved one by one: asking for a block to be moved takes as long as moving some twenty. */
+  private moveUp(k: number, by: number): void {
+    const { at, free, size } = this
+    this.size += by
+    if (size - k > FEW) {
+      at.copyWithin(k + by, k, size)
+      free.copyWithin(k + by, k, size)
+      return
+    }
+    for (let s = size - 1; s >= k; s--) {
+      at[s + by] = at[s]!
+      free[s + by] = free[s]!
     }
   }
 
