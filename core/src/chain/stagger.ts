@@ -239,7 +239,7 @@ const conflictsIn = (
   const inAll = inColumns(all)
   const steps = stepsOf(inAll, times, hours)
   const mine = stepsOf(inColumns(own), times, hours)
-  return overloadsOf(steps, availability, hours === null ? null : stepsOf(inAll, times, null)).filter(
+  return overloadsOf(steps, availability, hours === null ? null : () => stepsOf(inAll, times, null)).filter(
     ({ from, to }) => isAskedBetween(mine, from, to),
   )
 }

@@ -79,7 +79,11 @@ const loadOf = (
     availability,
     hours,
     ...steps,
-    overloads: overloadsOf(steps, availability, hours === null ? null : stepsOf(uses, times, null, room)),
+    overloads: overloadsOf(
+      steps,
+      availability,
+      hours === null ? null : () => stepsOf(uses, times, null, room),
+    ),
     outside: hours === null ? [] : outsideHours(uses, hours, times),
     uses,
     times,

@@ -15,29 +15,37 @@ export interface Overload {
 }
 /**
  * Walks load and availability together.
- * @param busy - where the resource has hours of its own: what is asked for at any hour
+ * @param askBusy - where the resource has hours of its own: what is asked for at any hour, which is asked once there is an overload
  */
 export const overloadsOf = (
   { from, load }: Pick<Steps, 'from' | 'load'>,
   availability: Availability,
-  busy: Pick<Steps, 'from' | 'load'> | null,
+  askBusy: (() => Pick<Steps, 'from' | 'load'>) | null,
 ): Overload[] => {
   const found: Overload[] = []
+  let busy: Pick<Steps, 'from' | 'load'> | null = null
+  const isBusy = (start: Instant, end: Instant): boolean =>
+    askBusy !== null && isBusyBetween((busy ??= askBusy()), start, end)
   let open: { -readonly [P in keyof Overload]: Overload[P] } | null = null
   /** Whether anything was at work since the overload that is open. */
   let isBroken = false
   const { from: changes, amount } = availability
+  const least = Math.min(...amount)
   let step = 0
   let [available, change] = [amount[0]!, changes[1] ?? Infinity]
   for (let k = 0; k < from.length; k++) {
     const end = k + 1 < from.length ? from[k + 1]! : from[k]!
     const asked = load[k]!
+    if (asked <= least) {
+      if (asked > GRAIN) isBroken = true
+      continue
+    }
     for (let t = from[k]!; t < end;) {
       for (; change <= t; change = changes[step + 1] ?? Infinity) available = amount[++step]!
       const until = change < end ? change : end
       const excess = asked - available
       if (excess > GRAIN) {
-        if (open && !isBroken && !(busy && isBusyBetween(busy, open.to, t))) {
+        if (open && !isBroken && !isBusy(open.to, t)) {
           if (excess > open.load - open.available + GRAIN) {
             open.load = asked
             open.available = available
