@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import compression from 'compression'
 import express, { type Express, type RequestHandler } from 'express'
+import expressStaticGzip from 'express-static-gzip'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
@@ -140,11 +141,15 @@ export const createApp = ({
   app.use('/api', api)
   app.use('/shared', sharedRoutes(plans, shares))
   if (webRoot !== null) {
+    const compressed = { enableBrotli: true, orderPreference: ['br'], index: false }
     app.use(
       '/assets',
-      express.static(join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+      expressStaticGzip(join(webRoot, 'assets'), {
+        ...compressed,
+        serveStatic: { immutable: true, maxAge: '1y', fallthrough: false },
+      }),
     )
-    app.use(express.static(webRoot, { index: false }))
+    app.use(expressStaticGzip(webRoot, compressed))
     app.get('/{*path}', (_request, response) => response.sendFile(join(webRoot, 'index.html')))
   }
   app.use(errorHandler(log))
