@@ -99,15 +99,26 @@ export let shapePoints: usize = 0
 export let shapeGuide: usize = 0
 const CELLS: f64 = 1024
 
+/** The value of the shape at u in (0, 1). */
+@inline function shapeAt(u: f64): f64 {
+  let point = shapePoints + ((<usize>load<u16>(shapeGuide + ((<usize>(<i32>(u * CELLS))) << 1))) << 3)
+  while (load<f64>(point, 16) <= u) point += 16
+  const from = load<f64>(point)
+  const value = load<f64>(point, 8)
+  return value + ((load<f64>(point, 24) - value) * (u - from)) / (load<f64>(point, 16) - from)
+}
+
 /** In place of each number of the row of draws, all of them in (0, 1): low + span × the value of the shape there. */
 export function readShape(width: i32, low: f64, span: f64): void {
+  for (let at = drawRow; at < drawRow + ((<usize>width) << 3); at += 8)
+    store<f64>(at, low + span * shapeAt(load<f64>(at)))
+}
+
+/** The same times a share, not below 0, to the nearest whole number; halves go up, as Math.round does. */
+export function readMinutes(width: i32, low: f64, span: f64, share: f64): void {
   for (let at = drawRow; at < drawRow + ((<usize>width) << 3); at += 8) {
-    const u = load<f64>(at)
-    let point = shapePoints + ((<usize>load<u16>(shapeGuide + ((<usize>(<i32>(u * CELLS))) << 1))) << 3)
-    while (load<f64>(point, 16) <= u) point += 16
-    const from = load<f64>(point)
-    const value = load<f64>(point, 8)
-    const more = ((load<f64>(point, 24) - value) * (u - from)) / (load<f64>(point, 16) - from)
-    store<f64>(at, low + span * (value + more))
+    const value = max<f64>(0, (low + span * shapeAt(load<f64>(at))) * share)
+    const above = ceil<f64>(value)
+    store<f64>(at, above - <f64>(above - 0.5 > value))
   }
 }

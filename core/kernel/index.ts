@@ -45,4 +45,4 @@ export {
 export { tables } from './calendar'
 export { forward, forwardAgain } from './forward'
 export { countLongestPath } from './path'
-export { stratified, readShape, drawRow, roundKeys, shapePoints, shapeGuide } from './draws'
+export { stratified, readShape, readMinutes, drawRow, roundKeys, shapePoints, shapeGuide } from './draws'

@@ -1,7 +1,7 @@
 import type { ThreePoint } from '../plan/schema.ts'
 import { betaQuantile, type TabledQuantile, type UnitQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
-import { kernelShaped } from './random/kernelDraws.ts'
+import { kernelMinutes, kernelShaped } from './random/kernelDraws.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
 
 /** Quantile function of an estimate: from a number in (0, 1) to working minutes, not yet rounded. */
@@ -26,20 +26,35 @@ export const estimateQuantile = (estimate: ThreePoint): Quantile => {
   return between(extremesOf(estimate, shape), likely, shape)
 }
 
-/** In place of each of the first numbers in (0, 1): the value that {@link estimateQuantile} has there. */
-export type QuantileRow = (values: Float64Array, width: number) => void
+/** The quantile function of an estimate for many numbers at once; what it fills in stands in place of the first `width` in (0, 1). */
+export interface QuantileRow {
+  /** The value that {@link estimateQuantile} has there. */
+  readonly values: (row: Float64Array, width: number) => void
+  /** Of it a share, not below 0, to the nearest whole number; halves go up. */
+  readonly minutes: (row: Float64Array, width: number, share: number) => void
+}
 
-/** The quantile function of an estimate for many numbers at once. */
 export const quantileRow = (estimate: ThreePoint): QuantileRow => {
   const quantile = estimateQuantile(estimate)
-  const oneByOne: QuantileRow = (values, width) => {
-    for (let k = 0; k < width; k++) values[k] = quantile(values[k]!)
+  const oneByOne: QuantileRow = {
+    values: (row, width) => {
+      for (let k = 0; k < width; k++) row[k] = quantile(row[k]!)
+    },
+    minutes: (row, width, share) => {
+      for (let k = 0; k < width; k++) row[k] = Math.round(Math.max(0, quantile(row[k]!) * share))
+    },
   }
   if (estimate.shape !== 'pert' || estimate.low === estimate.high) return oneByOne
   const { low, high } = extremesOf(estimate, 'pert')
-  const table = betaTable((estimate.likely - low) / (high - low))
-  return (values, width) => {
-    if (!kernelShaped(table, low, high - low, values, width)) oneByOne(values, width)
+  const span = high - low
+  const table = betaTable((estimate.likely - low) / span)
+  return {
+    values: (row, width) => {
+      if (!kernelShaped(table, low, span, row, width)) oneByOne.values(row, width)
+    },
+    minutes: (row, width, share) => {
+      if (!kernelMinutes(table, low, span, share, row, width)) oneByOne.minutes(row, width, share)
+    },
   }
 }
 

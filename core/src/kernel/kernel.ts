@@ -28,6 +28,7 @@ export interface KernelFunctions {
     jitter: number,
   ): void
   readShape(width: number, low: number, span: number): void
+  readMinutes(width: number, low: number, span: number, share: number): void
 }
 
 export interface Kernel {

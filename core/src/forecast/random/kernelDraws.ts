@@ -89,6 +89,23 @@ export const kernelShaped = (
   span: number,
   values: Float64Array,
   width: number,
+): boolean => onRow(table, values, width, ({ readShape }) => readShape(width, low, span))
+
+/** As {@link kernelShaped}, times a share, not below 0 and rounded. */
+export const kernelMinutes = (
+  table: ShapeTable,
+  low: number,
+  span: number,
+  share: number,
+  values: Float64Array,
+  width: number,
+): boolean => onRow(table, values, width, ({ readMinutes }) => readMinutes(width, low, span, share))
+
+const onRow = (
+  table: ShapeTable,
+  values: Float64Array,
+  width: number,
+  read: (functions: KernelFunctions) => void,
 ): boolean => {
   if (width < FEWEST || width > MOST || !kernelIsUsed()) return false
   kernel ??= made()
@@ -100,7 +117,7 @@ export const kernelShaped = (
     kernel.shape = table
   }
   drawn.set(width === values.length ? values : values.subarray(0, width))
-  functions.readShape(width, low, span)
+  read(functions)
   values.set(width === MOST ? drawn : drawn.subarray(0, width))
   return true
 }

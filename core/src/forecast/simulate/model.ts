@@ -183,13 +183,15 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     const share = activity.duration === 0 ? 1 : planned / activity.duration
     const quantiles = isEstimated ? quantileRow(estimate.estimate) : null
     const draw = drawFor('activity', activity.id)
+    const isAlone = scaling.length === 0 && added.length === 0
     varying.push({
       activity: i,
       fill: (first, width, into) => {
         if (quantiles === null) into.fill(planned, 0, width)
         else {
           draw.fill(first, width, into)
-          quantiles(into, width)
+          if (isAlone) return quantiles.minutes(into, width, share)
+          quantiles.values(into, width)
           for (let k = 0; k < width; k++) into[k] = Math.max(0, into[k]! * share)
         }
         for (const factor of scaling) {
