@@ -57,7 +57,8 @@ defineProps<{
   stroke-width: 24;
   cursor: pointer;
 }
-.faded {
+/* Stands back without its words fading. */
+.faded .line {
   opacity: 0.35;
 }
 text {
@@ -68,6 +69,9 @@ text {
   stroke: var(--paper);
   stroke-width: 3px;
   pointer-events: none;
+}
+.faded text {
+  fill: var(--soft-ink);
 }
 .chosen text {
   font-weight: 650;

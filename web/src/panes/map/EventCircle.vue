@@ -66,8 +66,16 @@ defineProps<{
   background: var(--wash);
   box-shadow: 0 0 0 3px var(--signal);
 }
+/* Stands back without fading: what it says is still read. */
 .event.faded {
-  opacity: 0.4;
+  background: var(--paper);
+  border: 1.5px solid var(--hairline);
+  color: var(--soft-ink);
+}
+.event.faded .name,
+.event.faded em {
+  color: var(--soft-ink);
+  font-weight: 400;
 }
 .words {
   position: absolute;

@@ -115,8 +115,20 @@ defineProps<{ data: BoxWords & { state: 'lit' | 'faded' | 'loop' | ''; isSelecte
 .box.lit {
   border-color: var(--fjord);
 }
+/* Stands back without fading: what it says is still read. */
 .box.faded {
-  opacity: 0.5;
+  background: var(--paper);
+  border-color: var(--hairline);
+}
+.box.faded .ink {
+  opacity: 0.3;
+}
+.box.faded .name,
+.box.faded .float {
+  font-weight: 400;
+}
+.box.faded .name {
+  color: var(--soft-ink);
 }
 .box.loop {
   border: 2.5px solid var(--brick);

@@ -88,9 +88,15 @@ const whole = (): { x: number; y: number; zoom: number } => {
   return { x: (w - across * zoom) / 2, y: (h - down * zoom) / 2, zoom: Math.max(0.012, zoom) }
 }
 const fit = (): void => void (layout.value && setViewport(whole()))
-/** What fits is shown whole; of more, the beginning is shown large enough to be read. */
+const centreOn = (k: number, zoom: number, duration: number): void => {
+  const { x, y } = place(k)
+  void setCenter(x + NODE_WIDTH / 2, y + NODE_HEIGHT / 2, { zoom, duration })
+}
+/** What fits is shown whole; of more, what is selected, or else the beginning, is shown large enough to be read. */
 const begin = (): void => {
   if (whole().zoom > READABLE) return fit()
+  const chosen = ui.focus === null ? undefined : laid.value?.nodeOf.get(ui.focus)
+  if (chosen !== undefined) return centreOn(chosen, 0.7, 0)
   const { x, y } = place(Math.max(0, layout.value!.layer.indexOf(0)))
   void setViewport({
     x: 24 - x * 0.7,
@@ -340,7 +346,7 @@ watch(
       top + NODE_HEIGHT * zoom <= dimensions.value.height
     // What is in view already, a box that was clicked above all, stays where it is.
     if (isSeen && (!isOverview.value || before?.[1] === ui.reveal)) return
-    void setCenter(x + NODE_WIDTH / 2, y + NODE_HEIGHT / 2, { zoom: Math.max(zoom, 0.55), duration: 200 })
+    centreOn(k, Math.max(zoom, 0.55), 200)
   },
 )
 const asSvg = (): string | null => {
@@ -467,7 +473,7 @@ const putProblemAway = (): void => {
   stroke: var(--ink);
   stroke-width: 2;
 }
-.map :deep(.faded) {
+.map :deep(.vue-flow__edge.faded) {
   opacity: 0.3;
 }
 .map :deep(.lit .vue-flow__edge-path) {
