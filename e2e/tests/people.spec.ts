@@ -98,6 +98,7 @@ test('a team: the first administrator invites, gives parts in a plan, and each d
   await rosa.keyboard.type('A12 5d')
   await rosa.keyboard.press('Enter')
   const again = rosa.getByRole('dialog', { name: 'Sign in again' })
+  await expect(again).toBeVisible()
   await isAccessible(rosa, 'signed out')
   await expect(again).toContainText('1 change of yours waits here')
   await again.getByLabel('Password of Rosa Ahlquist').fill('not it')

@@ -27,7 +27,6 @@ const go = (): void =>
   <NModal
     class="again"
     preset="card"
-    title="You are not signed in any more"
     :show="isSignedOut"
     :closable="false"
     :mask-closable="false"
@@ -36,6 +35,7 @@ const go = (): void =>
     aria-label="Sign in again"
   >
     <form @submit.prevent="go">
+      <h2>You are not signed in any more</h2>
       <p>
         It was too long ago, you signed out in another tab, or somebody else signed in there.
         <template v-if="plans.pending.length > 0">
