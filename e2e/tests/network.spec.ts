@@ -445,6 +445,14 @@ test('pick several that an activity waits for, see every float that changed by h
   await expect(effect.getByRole('row').filter({ hasText: 'K30' })).toContainText('left')
   await page.keyboard.press('Escape')
   await expect(effect).toHaveCount(0)
+  // It lies over the part at which it was asked for, not over the next one.
+  await page.getByRole('button', { name: 'By how much' }).click()
+  await expect(line).toBeVisible()
+  await kiln.stage('Resources')
+  await expect(page.getByRole('tab', { name: 'Load' })).toBeVisible()
+  await expect(kiln.news).toBeVisible()
+  await expect(effect).toHaveCount(0)
+  await kiln.stage('Network')
   await page.keyboard.press('Control+z')
 
   await kiln.selectAll('B10', 'B30', 'B20')

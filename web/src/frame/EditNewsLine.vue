@@ -16,12 +16,9 @@ const router = useRouter()
 const route = useRoute()
 const calendars = useCalendars(() => plans.plan)
 
-/** Whether every float that changed is listed; each edit is looked at anew. */
+/** Whether every float that changed is listed: over the part at which it was asked for, and of the edit that was last then. */
 const isOpen = ref(false)
-watch(
-  () => plans.news,
-  () => (isOpen.value = false),
-)
+watch([() => plans.news, () => route.path], () => (isOpen.value = false))
 
 const finish = computed(() => {
   const { news } = plans
