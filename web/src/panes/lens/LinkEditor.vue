@@ -66,7 +66,7 @@ const input = ref<TextInput[] | TextInput | null>(null)
 
 const begin = async (link: Link | null): Promise<void> => {
   editing.value = link?.id ?? 'new'
-  newId = freshId(plans.viewPlan!.links, 'l', Math.random)
+  newId = freshId(plans.plan!.links, 'l', Math.random)
   text.value = link ? linkPhrase(link, codeOf(link.from), lagLengths(link)) : ''
   problem.value = ''
   await nextTick()

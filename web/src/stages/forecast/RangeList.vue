@@ -31,7 +31,7 @@ const { problem, attempt } = useAttempt()
 const { why, take } = useRefusals()
 const opened = ref<string | null>(null)
 const one = computed(() => (props.list === 'spreads' ? 'spread' : 'factor'))
-const plan = computed(() => plans.viewPlan!)
+const plan = computed(() => plans.plan!)
 
 const varies = ({ low, high }: Spread | Factor): boolean => low < high
 const rows = computed(() => {

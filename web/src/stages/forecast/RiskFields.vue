@@ -37,7 +37,8 @@ const SIGNS = [
   ['threat', 'a threat: it delays'],
   ['opportunity', 'an opportunity: it saves time'],
 ] as const
-const plan = computed(() => plans.viewPlan!)
+/** As it is, whatever dates are shown: an edit goes by what the one before it made. */
+const plan = computed(() => plans.plan!)
 const work = computed(() => plan.value.activities.filter(({ kind }) => kind !== 'hammock'))
 const open = computed(() =>
   work.value

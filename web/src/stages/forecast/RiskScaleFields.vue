@@ -25,7 +25,7 @@ const props = defineProps<{ calendars: CalendarLookup }>()
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 const { why, refuse, accept, take } = useRefusals()
-const plan = computed(() => plans.viewPlan!)
+const plan = computed(() => plans.plan!)
 const scale = computed(() => riskScaleOf(plan.value))
 const lengths = computed(() => props.calendars.projectLengths)
 /** What the last change took along. */

@@ -42,7 +42,8 @@ const open = (id: string): void => {
   opened.value = id
   isScale.value = false
 }
-const risk = computed(() => plan.value.risks.find(({ id }) => id === opened.value) ?? null)
+/** As it is in the plan now: its next edit goes by what the last one made, which the worths do not yet. */
+const risk = computed(() => plans.plan!.risks.find(({ id }) => id === opened.value) ?? null)
 
 /** Of the latest run its draws, so that both speak of the same 80 % date. */
 const draws = computed(() => {
@@ -134,9 +135,10 @@ const verdict = (one: Risk): string => {
   return `${name}: ${time}, ${cost}`
 }
 const add = (): void => {
-  const id = freshId(plan.value.risks, 'k', Math.random)
-  const codes = new Set(plan.value.risks.map(({ code }) => code))
-  let number = plan.value.risks.length + 1
+  const { risks } = plans.plan!
+  const id = freshId(risks, 'k', Math.random)
+  const codes = new Set(risks.map(({ code }) => code))
+  let number = risks.length + 1
   while (codes.has(`R${number}`)) number++
   const item: Item = { id, code: `R${number}`, name: 'New risk', probability: 0 }
   if (attempt(() => plans.edit({ kind: 'add', list: 'risks', item, before: null }))) open(id)

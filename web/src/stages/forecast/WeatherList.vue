@@ -13,7 +13,7 @@ import { usePlanStore } from '../../stores/planStore.ts'
 const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 const { why, take } = useRefusals()
-const plan = computed(() => plans.viewPlan!)
+const plan = computed(() => plans.plan!)
 const calendars = computed(() => optionsByName(plan.value.calendars))
 const set = (id: string, fields: Item): boolean =>
   attempt(() => plans.edit({ kind: 'set', list: 'weather', key: id, set: fields }))
