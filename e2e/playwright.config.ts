@@ -20,6 +20,8 @@ export default defineConfig({
     actionTimeout: 30_000,
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
+    // What fades and slides is waited for at each step; those who ask for less motion see the same without.
+    reducedMotion: 'reduce',
     // Recording every step of every test costs a quarter of the time; what failed leaves its page as text.
     trace: 'on-first-retry',
     testIdAttribute: 'data-test',

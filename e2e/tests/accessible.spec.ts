@@ -6,8 +6,9 @@ test('every part of progress is free of serious accessibility faults in both the
   update,
 }) => {
   test.slow()
+  await update.open('progress')
   for (const part of ['', '/variance', '/baselines', '/periods', '/promises']) {
-    await update.open(`progress${part}`)
+    await update.go(`progress${part}`)
     await expect(page.getByRole('tab', { selected: true })).toBeVisible()
     if (part === '') {
       await page.getByLabel('E40, left or percent', { exact: true }).fill('200 %')
@@ -33,16 +34,16 @@ test('forecast inputs, crashing, PERT and chain are free of serious accessibilit
   await isAccessible(page, 'crash')
   await page.getByTestId('crash-edit').click()
   await isAccessible(page, 'crash data')
-  await kittiwake.open('forecast/pert')
+  await kittiwake.go('forecast/pert')
   await expect(page.getByTestId('pert-paths')).toBeVisible()
   await isAccessible(page, 'pert')
-  await kittiwake.open('forecast/estimates')
+  await kittiwake.go('forecast/estimates')
   await page.getByTestId('spreads').getByRole('button', { name: 'Change it' }).first().click()
   await isAccessible(page, 'estimates')
-  await kittiwake.open('forecast/risks')
+  await kittiwake.go('forecast/risks')
   await expect(page.getByTestId('register')).toBeVisible()
   await isAccessible(page, 'risks')
-  await kittiwake.open('forecast/chain')
+  await kittiwake.go('forecast/chain')
   await page.getByTestId('agree').click({ timeout: 30_000 })
   await expect(page.getByTestId('fever')).toBeVisible({ timeout: 30_000 })
   await isAccessible(page, 'chain')
@@ -61,6 +62,7 @@ test('every stage is free of serious accessibility faults in both themes', async
   await page.goto('/stagger')
   await expect(page.getByTestId('stagger-table')).toBeVisible()
   await check('stagger')
+  await kittiwake.open('setup')
   for (const stage of [
     'setup',
     'calendars',
@@ -70,7 +72,7 @@ test('every stage is free of serious accessibility faults in both themes', async
     'scenarios',
     'handover/share',
   ]) {
-    await kittiwake.open(stage)
+    await kittiwake.go(stage)
     if (stage === 'network') {
       await kittiwake.select('H30')
       await expect(kittiwake.lens.getByTestId('explain-float')).toBeVisible()
@@ -83,12 +85,12 @@ test('every stage is free of serious accessibility faults in both themes', async
     await check(stage)
   }
   for (const part of ['integrity', 'nudge', 'points', 'shape', 'revisions', 'limits', 'record']) {
-    await kittiwake.open(`review/${part}`)
+    await kittiwake.go(`review/${part}`)
     await expect(page.getByRole('heading', { level: 1 }).nth(1)).toBeVisible()
     await check(part)
   }
   for (const part of ['', '/money', '/levelling']) {
-    await kittiwake.open(`resources${part}`)
+    await kittiwake.go(`resources${part}`)
     await expect(page.getByRole('tab', { selected: true })).toBeVisible()
     if (part === '') await expect(page.getByTestId('way').first()).toBeVisible()
     if (part === '/money') {
@@ -101,7 +103,7 @@ test('every stage is free of serious accessibility faults in both themes', async
     }
     await check(`resources${part}`)
   }
-  await kittiwake.open('network')
+  await kittiwake.go('network')
   await page.getByRole('button', { name: /^Plan/ }).click()
   await expect(page.getByRole('heading', { name: 'How the list is shown' })).toBeVisible()
   await check('view panel')

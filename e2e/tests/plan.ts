@@ -66,6 +66,13 @@ export class Desk {
     await expect(this.page.getByTestId('planned-finish')).not.toHaveText('…', { timeout: 90_000 })
     return this
   }
+  /** Goes to another stage or part as a link does, without loading the page anew. */
+  async go(stage: string): Promise<void> {
+    await this.page.evaluate((path) => {
+      history.pushState(null, '', path)
+      dispatchEvent(new PopStateEvent('popstate', { state: null }))
+    }, `/plan/${this.id}/${stage}`)
+  }
   stage(name: string): Promise<void> {
     return this.page.getByRole('navigation', { name: 'Stages' }).getByText(name).click()
   }
