@@ -99,7 +99,7 @@ describe('an explanation', () => {
         randomPlan({ constraints: true, progress: true, overrides: true, places: true }),
         recomputes,
       ),
-      { numRuns: 400 },
+      { numRuns: 150 },
     )
   })
 
@@ -127,7 +127,7 @@ describe('an explanation', () => {
           expect(explain(before, activity.id).float.sharedWith).toEqual(falls)
         },
       ),
-      { numRuns: 300 },
+      { numRuns: 120 },
     )
   })
 })
@@ -153,6 +153,6 @@ it('a plan scheduled backward is explained by what comes after: the deciding can
         }
       })
     }),
-    { numRuns: 200 },
+    { numRuns: 80 },
   )
 })
