@@ -301,7 +301,7 @@ describe('for any plan', () => {
         expect(sum).toBe(state.used)
         counted++
       }),
-      { numRuns: 25 },
+      { numRuns: 60 },
     )
     expect(counted).toBeGreaterThan(15)
   })
@@ -326,7 +326,7 @@ describe('for any plan', () => {
         expect(formatInstant(found.early.finish[plan.activities.length + buffer]!)).toBe(report.promised)
         checked++
       }),
-      { numRuns: 25 },
+      { numRuns: 60 },
     )
     expect(checked).toBeGreaterThan(20)
   })

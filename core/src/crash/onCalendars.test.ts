@@ -150,7 +150,7 @@ describe('against every choice of whole days', () => {
           if (point.crashCost <= truly + 1e-6) exact++
         }
       }),
-      { numRuns: 30 },
+      { numRuns: 60 },
     )
     expect(exact / all).toBeGreaterThan(0.9)
   })

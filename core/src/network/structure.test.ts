@@ -88,7 +88,7 @@ describe('an implied link', () => {
             ),
           ]).toEqual([link.id, implied.has(link.id)])
       }),
-      { numRuns: 200 },
+      { numRuns: 500 },
     )
   })
 })

@@ -161,7 +161,7 @@ it('is 0 everywhere for a plan that did not change, and working minutes counted 
         if (variance !== 0) moved++
       })
     }),
-    { numRuns: 40 },
+    { numRuns: 100 },
   )
   expect(moved).toBeGreaterThan(3)
 })

@@ -80,8 +80,8 @@ describe.each([
           }
         },
       ),
-      { numRuns: 140 },
+      { numRuns: 400 },
     )
-    expect(compared).toBeGreaterThan(280)
+    expect(compared).toBeGreaterThan(800)
   })
 })

@@ -25,7 +25,7 @@ it('nudge and drag are what a whole new schedule with a longer or no duration gi
           expect(drag).toBe(workBetween(project, withRemaining(plan, i, 0).projectFinish, made.projectFinish))
       })
     }),
-    { numRuns: 80 },
+    { numRuns: 200 },
   )
 })
 
@@ -61,7 +61,7 @@ it('a delay that moves no finish stops where something stays that waits for what
           expect(plan.activities[i]!.constraints.some(({ overrides }) => overrides)).toBe(true)
       })
     }),
-    { numRuns: 70 },
+    { numRuns: 150 },
   )
   expect(stopped).toBeGreaterThan(20)
 })
@@ -97,7 +97,7 @@ it('the slack of a ranked path is the largest delay of each of its activities th
           }
       },
     ),
-    { numRuns: 120 },
+    { numRuns: 300 },
   )
 })
 

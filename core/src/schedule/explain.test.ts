@@ -99,7 +99,7 @@ describe('an explanation', () => {
         randomPlan({ constraints: true, progress: true, overrides: true, places: true }),
         recomputes,
       ),
-      { numRuns: 150 },
+      { numRuns: 400 },
     )
   })
 
@@ -127,7 +127,7 @@ describe('an explanation', () => {
           expect(explain(before, activity.id).float.sharedWith).toEqual(falls)
         },
       ),
-      { numRuns: 120 },
+      { numRuns: 300 },
     )
   })
 })
@@ -153,6 +153,6 @@ it('a plan scheduled backward is explained by what comes after: the deciding can
         }
       })
     }),
-    { numRuns: 80 },
+    { numRuns: 200 },
   )
 })

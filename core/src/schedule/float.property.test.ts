@@ -24,7 +24,7 @@ describe('float, by experiment over mixed calendars, all link types, lags and le
         fc.pre(plan.activities[i]!.kind === 'work' && plan.activities[i]!.duration > 0)
         check(plan, schedule(plan), i)
       }),
-      { numRuns: 350 },
+      { numRuns: 1000 },
     )
 
   it('an activity moved by its total float leaves the finish, one minute more moves it', () =>
@@ -66,7 +66,7 @@ describe('a schedule', () => {
           expect(longer.projectFinish).toBeGreaterThanOrEqual(made.projectFinish)
         },
       ),
-      { numRuns: 120 },
+      { numRuns: 300 },
     )
   })
 
@@ -96,7 +96,7 @@ describe('a schedule', () => {
           ])
         })
       }),
-      { numRuns: 120 },
+      { numRuns: 300 },
     )
   })
 
@@ -134,7 +134,7 @@ describe('a schedule', () => {
           expect(counts(made)).toEqual(counts(forward))
         },
       ),
-      { numRuns: 120 },
+      { numRuns: 300 },
     )
   })
 })

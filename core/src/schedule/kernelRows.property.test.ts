@@ -114,7 +114,7 @@ describe.each(KINDS)('rows of the kernel, plans %s', (_, options) => {
       fc.property(randomPlan(options), draws, fc.boolean(), (plan, draw, allStarts) =>
         compare(withHammock(plan), draw, allStarts),
       ),
-      { numRuns: 40 },
+      { numRuns: 100 },
     )
   })
 })

@@ -111,6 +111,6 @@ it('after any run of edits the schedule equals a full one in every figure', () =
         }
       },
     ),
-    { numRuns: 300 },
+    { numRuns: 800 },
   )
 })

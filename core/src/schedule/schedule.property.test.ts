@@ -7,7 +7,7 @@ import { naiveSchedule } from './testing/minuteGrid.ts'
 import { GRID, randomPlan, type PlanOptions } from './testing/randomPlans.ts'
 import type { Plan } from '../plan/index.ts'
 
-const RUNS = Number(process.env.GEODROME_NETWORKS ?? 700) / 5
+const RUNS = Number(process.env.GEODROME_NETWORKS ?? 2000) / 5
 
 const dates = (s: Schedule, i: number): Record<string, string | number | null> => {
   const float = (x: number): number | null => (x === NONE ? null : x)

@@ -157,7 +157,7 @@ describe('levelled plans', () => {
           const made = levelledOrNull(given, { rule, seed, insideFloat: false })
           if (made) check(given, made, counts)
         }),
-        { numRuns: 80 },
+        { numRuns: 250 },
       )
       expect(counts.waited).toBeGreaterThan(15)
     })
@@ -169,7 +169,7 @@ describe('levelled plans', () => {
         const joint = jointPlan(plan, horizonAround(made.before.projectStart, made.before.projectFinish)).plan
         expect(made.after.projectFinish).toBeLessThanOrEqual(schedule(joint).projectFinish)
       }),
-      { numRuns: 40 },
+      { numRuns: 100 },
     )
   })
   it('are the same for the same seed, and for rows in another order', () => {
@@ -184,7 +184,7 @@ describe('levelled plans', () => {
         for (const [id, { start }] of Object.entries(levelReport(made).activities))
           expect(activities[id]!.start).toBe(start)
       }),
-      { numRuns: 25 },
+      { numRuns: 60 },
     )
     fc.assert(
       fc.property(PLANS.plain, fc.nat(1000), (plan, seed) => {
