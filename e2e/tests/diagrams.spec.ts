@@ -101,3 +101,13 @@ test('read it as arrows between numbered events with their times and slack; a na
     .dblclick({ force: true })
   await expect(map.locator('.arrow.work')).toHaveCount(4)
 })
+
+test('a Map that is opened with a selection begins at it', async ({ page, kittiwake }) => {
+  await kittiwake.open()
+  await kittiwake.select('H32')
+  await page.getByRole('button', { name: 'Map', exact: true }).click()
+  const chosen = page.getByTestId('map').locator('.box.selected')
+  await expect(chosen).toContainText('H32')
+  // Whole but for the fractions of pixels at which it lies.
+  await expect(chosen).toBeInViewport({ ratio: 0.9 })
+})
