@@ -66,6 +66,7 @@ const resultOf = (made: Levelled): LevellingResult => {
       ...proven.because,
       activities: proven.because.activities.map((i) => before.network.activities[i]!.id),
     },
+    isSearched: proven.isSearched,
     foundBy: made.foundBy,
     moved: moved.sort((a, b) => b.days - a.days || a.start - b.start),
     unresolved: made.unresolved.map(({ activity, resource, why }) => ({

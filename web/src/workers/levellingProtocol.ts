@@ -1,4 +1,4 @@
-import type { Change, LevelOptions, LevelRule, Plan } from '@geodrome/core'
+import type { Change, FoundBy, LevelOptions, Plan } from '@geodrome/core'
 
 /** What the page and the levelling worker say to each other; activities and resources by id. */
 
@@ -25,7 +25,9 @@ export interface LevellingResult {
     readonly activities: readonly string[]
     readonly needed: number
   } | null
-  readonly foundBy: LevelRule | 'improvement'
+  /** Every way to an earlier finish was ruled out. */
+  readonly isSearched: boolean
+  readonly foundBy: FoundBy
   readonly moved: readonly {
     readonly activity: string
     readonly from: number

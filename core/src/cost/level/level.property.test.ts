@@ -7,6 +7,7 @@ import { schedule } from '../../schedule/index.ts'
 import { copyEarlyDates, forwardStep } from '../../schedule/forwardPass.ts'
 import { availabilityOf, availableAt, isWorker } from '../availability.ts'
 import { randomPlanWithResources } from '../testing/randomResources.ts'
+import { busyPlans } from '../testing/tightPlans.ts'
 import { horizonAround, jointPlan } from './jointPlan.ts'
 import { level, type Levelled, type LevelOptions } from './level.ts'
 import { levelReport } from './levelReport.ts'
@@ -161,6 +162,25 @@ describe('levelled plans', () => {
       )
       expect(counts.waited).toBeGreaterThan(15)
     })
+  it('that are proven to finish earliest are levelled all the same, and no rule gives an earlier one', () => {
+    let [proven, searched] = [0, 0]
+    const counts = { waited: 0, pieces: 0 }
+    fc.assert(
+      fc.property(busyPlans, (plan) => {
+        const made = level(plan, { rule: 'best', seed: 1, insideFloat: false })
+        check(plan, made, counts)
+        if (made.proven.finish === made.after.projectFinish) proven++
+        if (made.proven.isSearched) searched++
+        expect(made.proven.finish).toBeLessThanOrEqual(made.after.projectFinish)
+        for (const rule of LEVEL_RULES)
+          expect(
+            level(plan, { rule, seed: 1, insideFloat: false }).after.projectFinish,
+          ).toBeGreaterThanOrEqual(made.after.projectFinish)
+      }),
+      { numRuns: 30 },
+    )
+    expect([proven > 25, searched > 5]).toEqual([true, true])
+  })
   it('inside float keep the finish and every limit that was kept', () => {
     fc.assert(
       fc.property(PLANS.plain, RULE, (plan, rule) => {

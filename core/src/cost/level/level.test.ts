@@ -80,6 +80,7 @@ describe('levelling', () => {
     expect(bound < finish).toBe(true)
     expect(proven).toEqual({
       finish,
+      searched: false,
       because: {
         from: '2027-03-01T07:00',
         to: '2027-03-16T15:44',
@@ -89,6 +90,41 @@ describe('levelling', () => {
         there: 12 * 480 - 1,
       },
     })
+  })
+
+  it('finds the earliest finish where no order of placing one after the other gives it, and closes no circle of links', () => {
+    const plan = planOf({
+      activities: [
+        { id: 'pipes', code: 'PIPE', duration: '2d' },
+        { id: 'watch', code: 'WATCH', duration: '4d' },
+        { id: 'mast', code: 'MAST', duration: '1d' },
+        { id: 'wiring', code: 'WIRE', duration: '5d' },
+      ],
+      // Whoever places work in the order of its links gives the crane to the pipes first.
+      links: [
+        { id: 'l1', from: 'pipes', to: 'watch', type: 'FF' },
+        { id: 'l2', from: 'watch', to: 'mast', type: 'SS' },
+        { id: 'l3', from: 'mast', to: 'wiring' },
+      ],
+      assignments: [needs('pipes'), needs('mast')],
+    })
+    const made = level(plan, { rule: 'best', seed: 1, insideFloat: false })
+    const report = levelReport(made)
+    expect([report.finish, report.proven.finish]).toEqual(['2027-03-08T15:45', '2027-03-08T15:45'])
+    expect(level(plan, { rule: 'least-float', seed: 1, insideFloat: false }).after.projectFinish).toBe(
+      made.after.projectFinish + 2 * 1440,
+    )
+    expect(report.activities.pipes).toMatchObject({
+      start: '2027-03-02T07:00',
+      because: [{ resource: 'crane', from: '2027-03-01T07:00', to: '2027-03-01T15:45', heldBy: ['mast'] }],
+    })
+    // A link from the mast to the pipes would lead in a circle: a date says it.
+    const scenario = applyChange(plan, { kind: 'all', changes: [...made.changes] }).plan
+    expect(scenario.links).toHaveLength(3)
+    expect(scenario.activities[0]!.constraints).toEqual([
+      { edge: 'start', rule: 'not-before', date: '2027-03-01T15:45', overrides: false },
+    ])
+    expect(schedule(scenario).projectFinish).toBe(made.after.projectFinish)
   })
 
   it('keeps the crane over night: what starts in the evening shift of others waits for the morning', () => {

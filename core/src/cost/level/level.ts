@@ -9,26 +9,20 @@ import type { Plan, Resource } from '../../plan/schema.ts'
 import { mirrorNetwork } from '../../network/mirror.ts'
 import { NONE, UNLIMITED, type Network } from '../../network/network.ts'
 import { schedule, type Schedule } from '../../schedule/schedule.ts'
+import { bestSteps, type FoundBy, type LevelProgress } from './best.ts'
 import { lowerBound, type Bound } from './bound.ts'
 import { writtenCalendar, type Horizon } from './jointPlan.ts'
 import { Placing, type Placed, type Unresolved, type Waiting } from './placing.ts'
 import { problemOf, provenFrom, type Problem, type Proven } from './problem.ts'
 import { mirrorAvailability } from './profile.ts'
-import { LEVEL_RULES, rankingBy, rankingOf, type LevelRule, type Ranking } from './rules.ts'
-import { freeLink } from './scenarioLinks.ts'
+import { rankingBy, rankingOf, type LevelRule } from './rules.ts'
+import { freeLink, Paths } from './scenarioLinks.ts'
 
 export interface LevelOptions {
   readonly rule: LevelRule | 'best'
   readonly seed: number
   /** Keep the finish and all not-after dates, and leave overloaded what does not fit. */
   readonly insideFloat: boolean
-}
-
-/** How far "best" has come. */
-export interface LevelProgress {
-  readonly done: number
-  readonly total: number
-  readonly finish: Instant
 }
 
 /** A levelled plan: the scenario that gives it, its dates, and why each activity waits. */
@@ -50,8 +44,7 @@ export interface Levelled {
   readonly bound: Bound
   /** The same, and what windows prove beyond it. */
   readonly proven: Proven
-  /** The rule that gave it, or how it was found. */
-  readonly foundBy: LevelRule | 'improvement'
+  readonly foundBy: FoundBy
 }
 
 /** Levels a plan to the end. @throws LevelError, CalendarError */
@@ -85,106 +78,10 @@ export function* levelSteps(
     const ranking = rankingOf(options.rule, problem.joint)
     return levelled(plan, problem, placing.run(ranking.rank, ranking.byRank, true), options.rule)
   }
-  const best = yield* improved(problem, placing, options.seed)
-  const { rank, byRank } = best.ranking
-  return levelled(plan, problem, placing.run(rank, byRank, true), best.foundBy)
-}
-
-interface Best {
-  readonly ranking: Ranking
-  readonly finish: Instant
-  readonly spread: number
-  readonly unresolved: number
-  readonly foundBy: Levelled['foundBy']
-}
-
-/** Passes that "best" makes, by the number of activities: seconds on plans of any size. */
-const passesFor = (n: number): number => Math.min(4000, Math.max(60, Math.round(1_200_000 / Math.max(1, n))))
-
-/**
- * All rules, each also the other way round (from its finish backward, and forward again in the order that this gives), then seeded
- * changes of the best order so far: ranks are shaken, more or less, and what is not worse is kept.
- * @see Tormos & Lova 2001, "A competitive heuristic solution technique for RCPSP", Ann. Oper. Res. 102, for forward–backward passes
- */
-function* improved(
-  problem: Problem,
-  placing: Placing,
-  seed: number,
-): Generator<LevelProgress, Best, boolean | undefined> {
-  const { network, joint } = problem
-  const n = network.order.length
-  const total = passesFor(n)
-  let best: Best | null = null
-  let passes = 0
-  const backward = backwardPlacing(problem)
-  const attempt = (ranking: Ranking, foundBy: Best['foundBy']): Placed => {
-    passes++
-    const placed = placing.run(ranking.rank, ranking.byRank, false)
-    const unresolved = placed.unresolved.length
-    let spread = unresolved * 1e12
-    for (let i = 0; i < n; i++)
-      if (placed.dates.begin[i] !== NONE) spread += placed.dates.begin[i]! - joint.early.begin[i]!
-    if (
-      best === null ||
-      placed.finish < best.finish ||
-      (placed.finish === best.finish && spread < best.spread)
-    )
-      best = { ranking, finish: placed.finish, spread, unresolved, foundBy }
-    return placed
-  }
-  const both = (ranking: Ranking, foundBy: Best['foundBy']): void => {
-    const turned = backward(attempt(ranking, foundBy))
-    if (turned) attempt(turned, foundBy)
-  }
-  for (const rule of LEVEL_RULES) both(rankingOf(rule, joint), rule)
-  const bound = lowerBound(joint, problem.demands, problem.available, new Set())
-  const proven = provenFrom(problem, bound, new Set(), best!.finish)
-  const random = randomFrom(seed)
-  const late = joint.late.finish.map((at) => (at === NONE ? UNLIMITED : at))
-  const span = Math.max(1, joint.projectFinish - joint.projectStart)
-  const values = new Float64Array(n)
-  const isProven = (): boolean => best!.finish <= proven.finish && best!.unresolved === 0
-  for (let round = 0; passes < total && !isProven(); round++) {
-    if (round % 16 === 0) {
-      const stop = yield { done: passes, total, finish: best!.finish }
-      if (stop) break
-    }
-    // Mostly near the best order, sometimes anew from late finishes.
-    const isNear = round % 4 !== 0
-    const strength = isNear ? n * (0.02 + 0.2 * random()) : span * (0.05 + 0.3 * random())
-    for (let i = 0; i < n; i++)
-      values[i] = (isNear ? best!.ranking.rank[i]! : late[i]!) + strength * (random() - 0.5)
-    both(rankingBy(network, values), 'improvement')
-  }
-  return best!
-}
-
-/** The order in which work would be placed again after it was placed backward from a levelled finish; null where it cannot be. */
-const backwardPlacing = (problem: Problem): ((placed: Placed) => Ranking | null) => {
-  const { network, demands, available, options } = problem
-  const mirrored = available.map(mirrorAvailability)
-  // From the first finish for all: only the order that comes of it counts.
-  let turned: Placing | null = null
-  return (placed) => {
-    try {
-      turned ??= new Placing(mirrorNetwork(network, placed.finish), demands, mirrored, {
-        latestStart: null,
-        mayPause: null,
-        shortestPiece: options.shortestPiece,
-      })
-      const latestFirst = rankingBy(
-        network,
-        placed.dates.finish.map((at) => (at === NONE ? UNLIMITED : -at)),
-      )
-      const { dates } = turned.run(latestFirst.rank, latestFirst.byRank, false)
-      return rankingBy(
-        network,
-        dates.finish.map((at) => (at === NONE ? UNLIMITED : -at)),
-      )
-    } catch {
-      return null // a calendar has no work so early
-    }
-  }
+  const { ranking, start, foundBy, proven } = yield* bestSteps(problem, placing, options.seed)
+  const { rank, byRank } = ranking
+  const settled = start === null ? null : placing.settle(start, byRank)
+  return levelled(plan, problem, settled ?? placing.run(rank, byRank, true), foundBy, proven)
 }
 
 /** A plan placed backward from the finish that its logic gives it, with what its work needs; dates by position. */
@@ -238,22 +135,18 @@ export const placedFromFinish = (plan: Plan): PlacedFromFinish => {
   }
 }
 
-/** Numbers in [0, 1) from a seed (mulberry32, public domain). */
-const randomFrom = (seed: number): (() => number) => {
-  let state = seed >>> 0
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0
-    let t = Math.imul(state ^ (state >>> 15), 1 | state)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-}
-
 /** Makes the scenario of a placed plan, and schedules it. */
-const levelled = (plan: Plan, problem: Problem, placed: Placed, foundBy: Levelled['foundBy']): Levelled => {
+const levelled = (
+  plan: Plan,
+  problem: Problem,
+  placed: Placed,
+  foundBy: FoundBy,
+  known: Proven | null = null,
+): Levelled => {
   const { network } = problem
   const changes: Change[] = [...problem.jointChanges]
   const links = freeLink(plan)
+  const paths = placed.isInOrder ? null : new Paths(network)
   for (const [i, waits] of placed.waited) {
     const freeAt = placed.releasedAt[i]!
     if (freeAt === NONE) continue
@@ -264,9 +157,11 @@ const levelled = (plan: Plan, problem: Problem, placed: Placed, foundBy: Levelle
         placed.dates.finish[j] === freeAt &&
         !placed.pieces.has(j) &&
         placed.placedAs[j]! >= 0 &&
-        placed.placedAs[j]! < placed.placedAs[i]!,
+        placed.placedAs[j]! < placed.placedAs[i]! &&
+        !paths?.lead(i, j),
     )
     if (before !== undefined) {
+      paths?.add(before, i)
       const code = problem.resources[last.resource]!.code || problem.resources[last.resource]!.name
       changes.push(links(network.activities[before]!.id, id, `${code} is handed over`))
     } else changes.push(notBefore(plan, id, freeAt))
@@ -285,7 +180,7 @@ const levelled = (plan: Plan, problem: Problem, placed: Placed, foundBy: Levelle
     unresolved: placed.unresolved,
     without: problem.without,
     bound,
-    proven: provenFrom(problem, bound, leftOut, after.projectFinish),
+    proven: known ?? provenFrom(problem, bound, leftOut, after.projectFinish),
     foundBy,
   }
 }

@@ -21,6 +21,8 @@ export interface LevelReport {
       readonly needed: number
       readonly there: number
     } | null
+    /** Whether every way to an earlier finish was tried or ruled out. */
+    readonly searched: boolean
   }
   readonly unresolved: readonly {
     readonly activity: string
@@ -50,11 +52,12 @@ interface LevelledActivity {
 }
 
 const provenReport = ({
-  proven: { finish, because },
+  proven: { finish, because, isSearched },
   resources,
   before,
 }: Levelled): LevelReport['proven'] => ({
   finish: formatInstant(finish),
+  searched: isSearched,
   because: because && {
     from: formatInstant(because.from),
     to: formatInstant(because.to),

@@ -6,13 +6,13 @@ import {
   emptyEarlyDates,
   forwardPass,
   forwardStep,
-  isPinned,
   latestFinish,
   linkLimit,
   type EarlyDates,
 } from '../../schedule/forwardPass.ts'
 import type { Availability } from '../availability.ts'
 import { noShortage, Profile } from './profile.ts'
+import { heldFrom, standsWhereItIs } from './standing.ts'
 
 /** What work needs, as arrays: the demands of activity i are first[i] … first[i+1]. */
 export interface Demands {
@@ -48,6 +48,8 @@ export interface Placed {
   readonly unresolved: readonly Unresolved[]
   /** The order in which work was placed. */
   readonly placedAs: Int32Array
+  /** Whether that is an order in which all that links lead to comes later. */
+  readonly isInOrder: boolean
 }
 
 export interface PlacingOptions {
@@ -58,6 +60,9 @@ export interface PlacingOptions {
   /** Working minutes of the shortest piece, by activity. */
   readonly shortestPiece: Int32Array
 }
+
+/** Each time that all are moved they only move earlier. */
+const MOST_ROUNDS = 100
 
 /** What levelling has to do with an activity. */
 const Part = { Nothing: 0, Waits: 1, Stands: 2 } as const
@@ -108,7 +113,7 @@ export class Placing {
     this.placedAs = new Int32Array(n)
     this.heap = new Int32Array(n)
     this.part = Uint8Array.from(network.order, (_, i) =>
-      !this.asksForAny(i) ? Part.Nothing : this.standsWhereItIs(i) ? Part.Stands : Part.Waits,
+      !this.asksForAny(i) ? Part.Nothing : standsWhereItIs(network, i) ? Part.Stands : Part.Waits,
     )
     this.fixed = [...this.part.keys()].filter((i) => this.part[i] === Part.Stands)
   }
@@ -120,25 +125,6 @@ export class Placing {
       this.network.kind[i] === Kind.Work &&
       this.network.state[i] !== State.Finished
     )
-  }
-
-  /** Work under way, and dates that override: they are where they are. */
-  private standsWhereItIs(i: number): boolean {
-    const { network } = this
-    return (
-      network.state[i] !== State.NotStarted ||
-      isPinned(network, i) ||
-      network.startCut[i] !== NONE ||
-      network.finishCut[i] !== NONE
-    )
-  }
-
-  /** From when on work holds what it needs: of work under way from the status date. */
-  private heldFrom(dates: EarlyDates, i: number): Instant {
-    const { network } = this
-    return network.state[i] === State.Started && network.statusDate !== null
-      ? Math.min(network.statusDate, dates.begin[i]!)
-      : dates.begin[i]!
   }
 
   private hold(i: number, from: Instant, to: Instant, sign: 1 | -1): void {
@@ -164,7 +150,7 @@ export class Placing {
     const waited = new Map<number, Waiting[]>()
     const pieces = new Map<number, (readonly [Instant, Instant])[]>()
     const unresolved: Unresolved[] = []
-    for (const i of this.fixed) this.hold(i, this.heldFrom(this.logic, i), this.logic.finish[i]!, 1)
+    for (const i of this.fixed) this.hold(i, heldFrom(this.network, this.logic, i), this.logic.finish[i]!, 1)
     this.heapSize = 0
     for (let i = 0; i < n; i++)
       if (this.predecessors[i] === 0 && kind[i] !== Kind.Hammock) this.push(rank[i]!)
@@ -180,23 +166,84 @@ export class Placing {
         if (--this.predecessors[next]! === 0) this.push(rank[next]!)
       }
     }
+    return this.placed(waited, pieces, unresolved, true)
+  }
+
+  private placed(
+    waited: Placed['waited'],
+    pieces: Placed['pieces'],
+    unresolved: Placed['unresolved'],
+    isInOrder: boolean,
+  ): Placed {
+    const { network, dates, releasedAt, placedAs } = this
     return {
       dates,
       finish: latestFinish(network, dates),
-      releasedAt: this.releasedAt,
+      releasedAt,
       waited,
       pieces,
       unresolved,
-      placedAs: this.placedAs,
+      placedAs,
+      isInOrder,
     }
+  }
+
+  /**
+   * Where a plan is given that keeps every link and has enough of everything: each activity in turn as early as it can be with all the
+   * others left where they are, until none moves.
+   * @param start - of each activity, by position
+   * @param byRank - activities in the order of these starts
+   * @returns null where the starts are not such a plan; else as {@link run}, explained
+   */
+  settle(start: ArrayLike<number>, byRank: Int32Array): Placed | null {
+    const { network, dates, part } = this
+    if (!this.standAt(start)) return null
+    byRank.forEach((i, at) => (this.placedAs[i] = at))
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      this.releasedAt.fill(NONE)
+      const waited = new Map<number, Waiting[]>()
+      const pieces = new Map<number, (readonly [Instant, Instant])[]>()
+      const unresolved: Unresolved[] = []
+      let isMoved = false
+      for (const i of byRank) {
+        if (network.kind[i] === Kind.Hammock) continue
+        const [begin, finish] = [dates.begin[i]!, dates.finish[i]!]
+        if (part[i] === Part.Waits) {
+          this.hold(i, begin, finish, -1)
+          this.placeFree(i, waited, pieces, unresolved, true)
+        } else forwardStep(network, network.remaining[i]!, dates, i)
+        if (dates.begin[i] !== begin || dates.finish[i] !== finish) isMoved = true
+      }
+      if (!isMoved) return this.placed(waited, pieces, unresolved, false)
+    }
+    return null
+  }
+
+  /** Puts everything at given starts. @returns whether links and resources let it stand there */
+  private standAt(start: ArrayLike<number>): boolean {
+    const { network, dates, part } = this
+    const { startFloor } = network
+    for (const profile of this.profiles) profile.reset()
+    for (const i of network.order) {
+      if (network.kind[i] === Kind.Hammock) continue
+      const floor = startFloor[i]!
+      startFloor[i] = Math.max(floor, start[i]!)
+      forwardStep(network, network.remaining[i]!, dates, i)
+      startFloor[i] = floor
+      if (part[i] === Part.Nothing) continue
+      const from = heldFrom(network, dates, i)
+      if (this.shortOf(i, from, dates.finish[i]!) >= 0) return false
+      this.hold(i, from, dates.finish[i]!, 1)
+    }
+    return true
   }
 
   private placeStanding(i: number, unresolved: Unresolved[]): void {
     const { network, dates, logic } = this
     forwardStep(network, network.remaining[i]!, dates, i)
     // Its links may have brought it to another place than the one it was held at.
-    this.hold(i, this.heldFrom(logic, i), logic.finish[i]!, -1)
-    const from = this.heldFrom(dates, i)
+    this.hold(i, heldFrom(this.network, logic, i), logic.finish[i]!, -1)
+    const from = heldFrom(this.network, dates, i)
     const short = this.shortOf(i, from, dates.finish[i]!)
     if (short >= 0) unresolved.push({ activity: i, resource: short, why: 'stands' })
     this.hold(i, from, dates.finish[i]!, 1)
@@ -359,7 +406,7 @@ export class Placing {
       const isPlaced = this.placedAs[j]! >= 0
       if (!isPlaced && this.part[j] !== Part.Stands) continue
       const dates = isPlaced ? this.dates : this.logic
-      if (!(this.heldFrom(dates, j) < to && dates.finish[j]! > from)) continue
+      if (!(heldFrom(this.network, dates, j) < to && dates.finish[j]! > from)) continue
       for (let d = first[j]!; d < first[j + 1]!; d++)
         if (resource[d] === r) {
           found.push(j)

@@ -117,6 +117,8 @@ const demandsOf = (plan: Plan, network: Network, resources: readonly Resource[])
 export interface Proven extends Bound {
   /** What stands in the way of a finish a minute earlier; null where it is the bound's path, or its resource as a whole. */
   readonly because: Contradiction | null
+  /** Whether that is known because every way to an earlier one was ruled out. */
+  readonly isSearched: boolean
 }
 
 /**
@@ -131,8 +133,10 @@ export const provenFrom = (
   reached: Instant,
 ): Proven => {
   const { joint, demands, available, options } = problem
-  if (bound.finish >= reached) return { ...bound, because: null }
+  if (bound.finish >= reached) return { ...bound, because: null, isSearched: false }
   const windows = new Windows(joint, demands, available, options.mayPause, leftOut, reached)
   const { finish, because } = windows.earliest(bound.finish, reached)
-  return because === null ? { ...bound, because } : { finish, resource: because.resource, because }
+  return because === null
+    ? { ...bound, because, isSearched: false }
+    : { finish, resource: because.resource, because, isSearched: false }
 }

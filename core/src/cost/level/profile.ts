@@ -36,6 +36,11 @@ export class Profile {
     }
   }
 
+  /** What is free now. */
+  steps(): Availability {
+    return { from: [...this.at.subarray(0, this.size)], amount: [...this.free.subarray(0, this.size)] }
+  }
+
   /** Position of the step that holds at `t`. @param near - one that may be it */
   private stepAt(t: number, near = this.near): number {
     const { at } = this

@@ -2,12 +2,12 @@ import { jointSpans } from '../../time/jointSpans.ts'
 import type { Instant } from '../../time/instant.ts'
 import type { SpannedCalendar } from '../../time/calendar.ts'
 import { calendarOf } from '../../plan/lagCalendar.ts'
-import { Kind, LinkCode, NONE, State, UNLIMITED, type Network } from '../../network/network.ts'
+import { Kind, LinkCode, NONE, UNLIMITED, type Network } from '../../network/network.ts'
 import { backwardPass, emptyLateDates, type LateDates } from '../../schedule/backwardPass.ts'
-import { isPinned } from '../../schedule/forwardPass.ts'
 import type { Schedule } from '../../schedule/schedule.ts'
 import { mostAvailable, type Availability } from '../availability.ts'
 import type { Demands } from './placing.ts'
+import { standsWhereItIs } from './standing.ts'
 import { WEIGHTS } from './weights.ts'
 
 /** Why a finish cannot be kept: work that would have to be done in a time that does not hold it. */
@@ -162,18 +162,12 @@ export class Windows {
   }
 }
 
-const mayWait = (network: Network, i: number): boolean =>
-  network.state[i] === State.NotStarted &&
-  !isPinned(network, i) &&
-  network.startCut[i] === NONE &&
-  network.finishCut[i] === NONE
-
 /** Work that waits where it has to, on what there is enough of at some time. */
 const jobsOf = (network: Network, demands: Demands, leftOut: ReadonlySet<number>): number[] =>
   network.activities.flatMap((_, i) =>
     network.kind[i] === Kind.Work &&
     network.remaining[i]! > 0 &&
-    mayWait(network, i) &&
+    !standsWhereItIs(network, i) &&
     demands.first[i + 1]! > demands.first[i]! &&
     !leftOut.has(i)
       ? [i]
@@ -328,7 +322,7 @@ const finishedBefore = (network: Network, from: number): Uint8Array => {
       const to = network.linkTo[k]!
       if (network.linkCode[k] !== LinkCode.FS || network.linkLag[k]! < 0 || marked[to] === 1) continue
       // What stands where it is does not heed its links.
-      if (!mayWait(network, to)) continue
+      if (standsWhereItIs(network, to)) continue
       marked[to] = 1
       open.push(to)
     }

@@ -30,12 +30,17 @@ const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 
 const RULE_WORDS: Readonly<Record<LevelOptions['rule'], string>> = {
-  best: 'the best of all, improved until stopped',
+  best: 'the best of all, proven or improved until stopped',
   'least-float': 'least float first',
   'earliest-late-finish': 'earliest late finish first',
   'most-successors': 'most successors first',
   longest: 'longest first',
   'own-order': 'in the order of the list',
+}
+const FOUND_WORDS: Readonly<Record<LevellingResult['foundBy'], string>> = {
+  ...RULE_WORDS,
+  improvement: 'improving the best of the rules',
+  search: 'a search through the orders of the work',
 }
 const rules = (['best', ...LEVEL_RULES] as const).map((value) => ({ value, label: RULE_WORDS[value] }))
 const rule = ref<LevelOptions['rule']>('best')
@@ -107,7 +112,8 @@ const proof = computed(() => {
 })
 const lengthWords = (minutes: number): string => durationWords(minutes, props.calendars.projectLengths)
 const MOST_NAMED = 4
-const whyNotEarlier = ({ because, proven, provenBy }: LevellingResult): string => {
+const whyNotEarlier = ({ because, proven, provenBy, isSearched }: LevellingResult): string => {
+  if (isSearched) return 'every other order of the work was tried or ruled out'
   const resource = provenBy === null ? null : nameOf(provenBy)
   if (because === null)
     return resource === null
@@ -197,12 +203,7 @@ const asScenario = (): void => {
       <p v-if="isPast" class="signal">The plan has changed since it was levelled; level it again.</p>
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
       <template v-if="result">
-        <p class="soft" data-test="level-proof">
-          {{ proof }} Found by
-          {{
-            result.foundBy === 'improvement' ? 'improving the best of the rules' : RULE_WORDS[result.foundBy]
-          }}.
-        </p>
+        <p class="soft" data-test="level-proof">{{ proof }} Found by {{ FOUND_WORDS[result.foundBy] }}.</p>
         <div v-if="result.exceeded.length > 0">
           <h3>Constraints that are not kept</h3>
           <ul>
