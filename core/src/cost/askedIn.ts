@@ -1,6 +1,6 @@
 import type { ResourceLoad } from './load.ts'
 import type { Overload } from './overloads.ts'
-import { inOrder, keyOf } from './workTimes.ts'
+import { inOrder } from './workTimes.ts'
 
 /** What one activity asks of a resource in a stretch of time. */
 export interface AskedInIt {
@@ -33,17 +33,14 @@ export const activitiesIn = (load: ResourceLoad, stretch: Stretch): number[] =>
  * O(uses · log + those under way in each stretch · log spans)
  */
 export const activitiesInEach = (load: ResourceLoad, stretches: readonly Stretch[]): number[][] => {
-  const { uses, times } = load
+  const { uses } = load
   const isAtWork = atWorkFor(load)
-  const byStart = inOrder(
-    Float64Array.from(uses.from, (t, u) => keyOf(t, u, times.first)),
-    times.first,
-  )
+  const byStart = inOrder(uses.from)
   const underWay = new Int32Array(uses.from.length)
   let [count, next] = [0, 0]
   return stretches.map((stretch) => {
     for (; next < underWay.length && byStart.at[next]! < stretch.to; next++)
-      underWay[count++] = byStart.what[next]!
+      underWay[count++] = byStart.which[next]!
     let kept = 0
     const atWork: number[] = []
     for (let k = 0; k < count; k++) {

@@ -1,6 +1,6 @@
 import type { SpannedCalendar } from '../time/calendar.ts'
 import type { Asked } from './uses.ts'
-import { inOrder, keyOf, type Turns, type WorkTimes } from './workTimes.ts'
+import { inOrder, type Turns, type WorkTimes } from './workTimes.ts'
 
 /** A step function: `load[k]` from `from[k]` until the next step, 0 before and after. */
 export interface Steps {
@@ -61,7 +61,7 @@ export const stepsOf = (
   const setsOf = asked.calendars.map((calendar, c) =>
     isUsed[c] === 1 ? turns.setsWith[of.indexOf(calendar)]! : NO_SETS,
   )
-  return sweep(asked, setsOf, turns, times.first, room)
+  return sweep(asked, setsOf, turns, room)
 }
 
 /** @param setsOf - of each calendar the sets of calendars at work in which it is */
@@ -69,15 +69,15 @@ const sweep = (
   { clock, amount, from, to }: Asked,
   setsOf: readonly Int32Array[],
   { at, set, sets }: Turns,
-  first: number,
   room: StepRoom,
 ): Steps => {
-  const events = new Float64Array(2 * from.length)
+  // What each begins and ends, as twice its position, and one more.
+  const events = new Int32Array(2 * from.length)
   for (let u = 0; u < from.length; u++) {
-    events[2 * u] = keyOf(from[u]!, 2 * u, first)
-    events[2 * u + 1] = keyOf(to[u]!, 2 * u + 1, first)
+    events[2 * u] = from[u]!
+    events[2 * u + 1] = to[u]!
   }
-  const { at: eventAt, what } = inOrder(events, first)
+  const { at: eventAt, which: what } = inOrder(events)
   const sums = new Float64Array(sets)
   /** The sums, rounded: they change seldom, and are looked at with each turn. */
   const levels = new Float64Array(sets)

@@ -26,52 +26,62 @@ export const overloadsOf = (
   let busy: Pick<Steps, 'from' | 'load'> | null = null
   const isBusy = (start: Instant, end: Instant): boolean =>
     askBusy !== null && isBusyBetween((busy ??= askBusy()), start, end)
-  let open: { -readonly [P in keyof Overload]: Overload[P] } | null = null
+  // The overload that is open, in parts: as an object, it would be written to with every step.
+  let isOpen = false
+  let [first, last, most, there, minutes, units] = [0, 0, 0, 0, 0, 0]
   /** Whether anything was at work since the overload that is open. */
   let isBroken = false
   const { from: changes, amount } = availability
   const least = Math.min(...amount)
   let step = 0
   let [available, change] = [amount[0]!, changes[1] ?? Infinity]
-  for (let k = 0; k < from.length; k++) {
-    const end = k + 1 < from.length ? from[k + 1]! : from[k]!
+  const steps = from.length
+  for (let k = 0; k < steps; k++) {
     const asked = load[k]!
     if (asked <= least) {
       if (asked > GRAIN) isBroken = true
       continue
     }
+    const end = k + 1 < steps ? from[k + 1]! : from[k]!
     for (let t = from[k]!; t < end;) {
       for (; change <= t; change = changes[step + 1] ?? Infinity) available = amount[++step]!
       const until = change < end ? change : end
       const excess = asked - available
       if (excess > GRAIN) {
-        if (open && !isBroken && !isBusy(open.to, t)) {
-          if (excess > open.load - open.available + GRAIN) {
-            open.load = asked
-            open.available = available
+        if (isOpen && !isBroken && !isBusy(last, t)) {
+          if (excess > most - there + GRAIN) {
+            most = asked
+            there = available
           }
-          open.to = until
-          open.minutes += until - t
-          open.excess += excess * (until - t)
+          minutes += until - t
+          units += excess * (until - t)
         } else {
-          if (open) found.push(open)
-          open = {
-            from: t,
-            to: until,
-            load: asked,
-            available,
-            minutes: until - t,
-            excess: excess * (until - t),
-          }
+          if (isOpen) found.push(overload(first, last, most, there, minutes, units))
+          isOpen = true
+          first = t
+          most = asked
+          there = available
+          minutes = until - t
+          units = excess * minutes
         }
+        last = until
         isBroken = false
       } else if (asked > GRAIN) isBroken = true
       t = until
     }
   }
-  if (open) found.push(open)
+  if (isOpen) found.push(overload(first, last, most, there, minutes, units))
   return found
 }
+
+const overload = (
+  from: Instant,
+  to: Instant,
+  load: number,
+  available: number,
+  minutes: number,
+  excess: number,
+): Overload => ({ from, to, load, available, minutes, excess })
 
 /** Whether a step function is above 0 anywhere in [start, end). */
 const isBusyBetween = (

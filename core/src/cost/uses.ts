@@ -1,4 +1,3 @@
-import { activityCalendar } from '../network/activityCalendar.ts'
 import { NONE } from '../network/network.ts'
 import type { SpannedCalendar } from '../time/calendar.ts'
 import type { Instant } from '../time/instant.ts'
@@ -135,14 +134,18 @@ const usesBetween = (all: Uses, begin: number, end: number): Uses => ({
 
 /** Calendars on which activities are worked, by the position of an activity. @param calendars - filled */
 const clocksOf = ({ network }: Schedule, calendars: SpannedCalendar[]): Int32Array => {
-  const { plan, statusDate } = network
   const positions = new Map<SpannedCalendar, number>()
-  const clocks = new Int32Array(plan.activities.length)
+  const clocks = new Int32Array(network.activities.length)
+  let [last, position]: [SpannedCalendar | null, number | undefined] = [null, undefined]
   for (let i = 0; i < clocks.length; i++) {
-    const calendar = activityCalendar(network.calendars, plan.project, plan.activities[i]!, statusDate)
-    let position = positions.get(calendar)
-    if (position === undefined) positions.set(calendar, (position = calendars.push(calendar) - 1))
-    clocks[i] = position
+    // Only in the mirror of time there are others, and no schedule is.
+    const calendar = network.calendar[i] as SpannedCalendar
+    if (calendar !== last) {
+      last = calendar
+      position = positions.get(calendar)
+      if (position === undefined) positions.set(calendar, (position = calendars.push(calendar) - 1))
+    }
+    clocks[i] = position!
   }
   return clocks
 }

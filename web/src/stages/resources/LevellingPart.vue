@@ -30,7 +30,7 @@ const plans = usePlanStore()
 const { problem, attempt } = useAttempt()
 
 const RULE_WORDS: Readonly<Record<LevelOptions['rule'], string>> = {
-  best: 'the best of all, proven or improved until stopped',
+  best: 'the best of all that is found',
   'least-float': 'least float first',
   'earliest-late-finish': 'earliest late finish first',
   'most-successors': 'most successors first',
