@@ -74,6 +74,11 @@ const keep = (): void => {
   align-items: center;
   width: 620px;
 }
+label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
 .number-field {
   width: 62px;
 }
