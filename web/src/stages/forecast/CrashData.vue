@@ -38,6 +38,9 @@ const rows = computed(() =>
 type Crash = NonNullable<Activity['crash']>
 const words = (activity: Activity, minutes: number): string =>
   durationWords(minutes, props.calendars.lengthsOf(activity))
+/** As the last edit left it, which the dates that are shown may be behind: what was typed a field before is kept. */
+const crashNow = ({ id }: Activity): Crash | null =>
+  plans.plan!.activities.find((a) => a.id === id)?.crash ?? null
 const keep = (activity: Activity, crash: Crash | null): void => {
   accept(activity.id)
   attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.id, set: { crash } }))
@@ -56,7 +59,7 @@ const keepShortest = (activity: Activity, text: string): void => {
     refuse(activity.id, `longer than its ${words(activity, activity.duration)}; type a shorter one`)
     return
   }
-  keep(activity, { normalCost: 0, cost: 0, ...activity.crash, duration: read.minutes })
+  keep(activity, { normalCost: 0, cost: 0, ...crashNow(activity), duration: read.minutes })
 }
 const keepCost = (activity: Activity, field: 'normalCost' | 'cost', text: string): void => {
   const amount = text.trim() === '' ? 0 : readAmount(text)
@@ -64,7 +67,8 @@ const keepCost = (activity: Activity, field: 'normalCost' | 'cost', text: string
     refuse(activity.id, `“${text}” is no amount of money; type a number such as 12500`)
     return
   }
-  keep(activity, { ...activity.crash!, [field]: amount })
+  const crash = crashNow(activity)
+  if (crash) keep(activity, { ...crash, [field]: amount })
 }
 </script>
 

@@ -83,6 +83,9 @@ const set = (activity: Activity, estimate: ThreePoint | null): void => {
   attempt(() => plans.edit({ kind: 'set', list: 'activities', key: activity.id, set: { estimate } }))
 }
 const NEW = { shape: 'pert', ends: 'extremes' } as const
+/** As the last edits left them, which the dates that are shown may be behind: their shapes and ends are kept. */
+const now = computed(() => new Map(plans.plan!.activities.map((activity) => [activity.id, activity])))
+const wayNow = ({ id }: Activity): Pick<ThreePoint, 'shape' | 'ends'> => now.value.get(id)?.estimate ?? NEW
 const keep = (activity: Activity, text: string): void => {
   if (text.trim() === '') {
     accept(activity.id)
@@ -90,7 +93,7 @@ const keep = (activity: Activity, text: string): void => {
     return
   }
   const read = readEstimate(text, lengths(activity))
-  if (read.ok) set(activity, { ...NEW, ...activity.estimate, ...read.range })
+  if (read.ok) set(activity, { ...wayNow(activity), ...read.range })
   else refuse(activity.id, read.why)
 }
 const heldWords = ({ activity, held }: Row): string =>
@@ -147,7 +150,7 @@ const giveMany = (): void => {
   const { low, likely, high } = read.range
   const changes = rows.value.map(({ activity }): Change => {
     const of = (factor: number): number => Math.round(factor * activity.duration)
-    const estimate = { ...NEW, ...activity.estimate, low: of(low), likely: of(likely), high: of(high) }
+    const estimate = { ...wayNow(activity), low: of(low), likely: of(likely), high: of(high) }
     return { kind: 'set', list: 'activities', key: activity.id, set: { estimate } }
   })
   if (attempt(() => plans.edit({ kind: 'all', changes }))) many.value = ''
