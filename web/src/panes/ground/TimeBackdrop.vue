@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import { type Pin } from '@geodrome/core'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
+import OffBands from './OffBands.vue'
 
 /** What lies behind a drawing over time: the days without work, and the dates that run down it. */
 const props = defineProps<{
@@ -10,15 +10,11 @@ const props = defineProps<{
   pins: readonly Pin[]
   height: number
 }>()
-/** One stroke: an element for each band takes longer to paint. */
-const shade = computed(() =>
-  props.bands.map(({ x, width }) => `M${x},0h${width}V${props.height}h${-width}z`).join(''),
-)
 const at = (pin: Pin): number => Math.round(props.scale.x(pin.at) * 10) / 10
 </script>
 
 <template>
-  <path class="band" :d="shade" />
+  <OffBands :bands="bands" :height="height" />
   <line
     v-for="pin in pins"
     :key="pin.id"
@@ -31,10 +27,6 @@ const at = (pin: Pin): number => Math.round(props.scale.x(pin.at) * 10) / 10
 </template>
 
 <style scoped>
-.band {
-  fill: var(--shade);
-  fill-opacity: 0.75;
-}
 .pin {
   stroke: var(--ink);
   stroke-width: 1.5;

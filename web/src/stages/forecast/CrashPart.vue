@@ -18,7 +18,7 @@ import LongWorkLine from '../../controls/LongWorkLine.vue'
 import NumberField from '../../controls/NumberField.vue'
 import RadioChoice from '../../controls/RadioChoice.vue'
 import TextField from '../../controls/TextField.vue'
-import { optionsOf } from '../../controls/options.ts'
+import { finishOptions, optionsOf, WHOLE_PLAN } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useLongWork } from '../../composables/useLongWork.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -39,14 +39,8 @@ const { problem, attempt } = useAttempt()
 const plan = computed(() => plans.viewPlan!)
 const currency = computed(() => plan.value.project.currency)
 
-const PROJECT = ''
-const to = ref(PROJECT)
-const targets = computed(() => [
-  { value: PROJECT, label: 'the whole plan' },
-  ...plan.value.activities
-    .filter(({ kind }) => kind === 'milestone')
-    .map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })),
-])
+const to = ref(WHOLE_PLAN)
+const targets = computed(() => finishOptions('the whole plan', plan.value.activities))
 const AMOUNTS = [
   ['whole', 'whole days'],
   ['fractions', 'fractions'],
@@ -76,7 +70,7 @@ const seek = (): void => {
   if (!of.activities.some(({ crash }) => crash)) return
   const request: CrashRequest = {
     plan: toRaw(of),
-    to: to.value === PROJECT ? null : to.value,
+    to: to.value === WHOLE_PLAN ? null : to.value,
     whole: amounts.value === 'whole',
   }
   begin(request, (answer) => (found.value = { plan: of, asked: question, view: answer }))
@@ -91,7 +85,7 @@ const by = ref<string | null>(null)
 const byProblem = ref('')
 const required = computed(() => {
   const { requiredFinish } = plan.value.project
-  return requiredFinish === null || to.value !== PROJECT ? null : instantOf(requiredFinish, 'finish')
+  return requiredFinish === null || to.value !== WHOLE_PLAN ? null : instantOf(requiredFinish, 'finish')
 })
 const deadline = computed(() => (by.value === null ? required.value : instantOf(by.value, 'finish')))
 const byShown = computed(() =>
@@ -351,7 +345,7 @@ const inHundred = (share: number | null): string => (share === null ? '' : frequ
           :plan="plan"
           :normal="normal!"
           :step="chosen"
-          :to="to === PROJECT ? null : to"
+          :to="to === WHOLE_PLAN ? null : to"
           :due="deadline"
           :calendars="calendars"
         />

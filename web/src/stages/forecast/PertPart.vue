@@ -7,6 +7,7 @@ import ChoiceField from '../../controls/ChoiceField.vue'
 import NumberField from '../../controls/NumberField.vue'
 import TextField from '../../controls/TextField.vue'
 import SaveAs from '../../controls/SaveAs.vue'
+import { finishOptions, WHOLE_PLAN } from '../../controls/options.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
 import FootLine from '../../frame/FootLine.vue'
@@ -21,14 +22,8 @@ const plans = usePlanStore()
 const forecast = useForecastStore()
 const plan = computed(() => plans.viewPlan!)
 
-const PROJECT = ''
-const to = ref(PROJECT)
-const targets = computed(() => [
-  { value: PROJECT, label: 'the whole plan' },
-  ...plan.value.activities
-    .filter(({ kind }) => kind === 'milestone')
-    .map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })),
-])
+const to = ref(WHOLE_PLAN)
+const targets = computed(() => finishOptions('the whole plan', plan.value.activities))
 const confidence = ref(80)
 /** Typed; null: the required finish. */
 const by = ref<string | null>(null)
@@ -51,7 +46,7 @@ const keepBy = (text: string): void => {
 const { answer: report, problem } = useQuestion('expected', () => ({
   by: asked.value,
   confidence: confidence.value / 100,
-  to: to.value === PROJECT ? null : to.value,
+  to: to.value === WHOLE_PLAN ? null : to.value,
 }))
 
 const date = (at: string): string => instantWords(instantOf(at, 'finish'), 'finish', { time: false })
@@ -62,7 +57,7 @@ const title = computed(() => {
   const r = report.value
   if (!r) return ''
   const planned = formatInstant(
-    to.value === PROJECT ? plans.view!.projectFinish : plans.view!.finish[plans.byId.get(to.value)!]!,
+    to.value === WHOLE_PLAN ? plans.view!.projectFinish : plans.view!.finish[plans.byId.get(to.value)!]!,
   )
   return r.finish === planned
     ? `Expected on ${date(r.finish)}, as planned.`
@@ -89,7 +84,7 @@ const estimated = computed(() => plan.value.activities.filter(({ estimate }) => 
 /** What the simulation says of the same date: it lets all paths count. */
 const beside = computed(() => {
   const run = forecast.latestResult
-  if (!run || to.value !== PROJECT || !report.value) return null
+  if (!run || to.value !== WHOLE_PLAN || !report.value) return null
   const minutes = instantOf(run.mean, 'finish') - instantOf(report.value.finish, 'finish')
   return { mean: run.mean, days: Math.round(minutes / 1440), isStale: forecast.isStale(forecast.latest!) }
 })

@@ -13,9 +13,8 @@ import {
   type Spread,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
-import ChoiceField from '../../controls/ChoiceField.vue'
-import FieldRow from '../../controls/FieldRow.vue'
-import TextField from '../../controls/TextField.vue'
+import ChoiceRow from '../../controls/ChoiceRow.vue'
+import TextRow from '../../controls/TextRow.vue'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useRefusals } from '../../composables/useRefusals.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -82,52 +81,49 @@ const scopeOf = (value: string): Scope => JSON.parse(value) as Scope
         >
       </p>
       <div v-if="opened === item.id" class="fields">
-        <FieldRow label="Name"
-          ><TextField
-            :kept="item.name"
-            :placeholder="scopeWords(plan, item.scope)"
-            @keep="set(item.id, { name: $event.trim() })"
-        /></FieldRow>
-        <FieldRow label="Holds for"
-          ><template #choice
-            ><ChoiceField
-              :label="`What the ${one} holds for`"
-              :model-value="JSON.stringify(item.scope)"
-              :options="scopeChoices(plan, item.scope, ui.selection)"
-              @update:model-value="set(item.id, { scope: scopeOf($event) })"
-            /> </template
-        ></FieldRow>
-        <FieldRow label="Factors" :problem="why.get(item.id)"
-          ><TextField
-            :kept="varies(item) ? factorsWords(item) : ''"
-            placeholder="-10% / +40%"
-            :invalid="why.has(item.id)"
-            :data-test="`${one}-range`"
-            @keep="setRange(item, $event)"
-        /></FieldRow>
-        <FieldRow label="Shape"
-          ><template #choice
-            ><ChoiceField
-              v-if="'ends' in item"
-              label="Shape"
-              :model-value="wayOf(item as Spread)"
-              :options="WAY_CHOICES"
-              @update:model-value="set(item.id, { ...wayNamed($event) })"
-            />
-            <ChoiceField
-              v-else
-              label="Shape"
-              :model-value="item.shape"
-              :options="SHAPES"
-              @update:model-value="set(item.id, { shape: $event })"
-            /> </template
-        ></FieldRow>
-        <FieldRow label="Source"
-          ><TextField
-            :kept="item.source"
-            placeholder="last four refits"
-            @keep="set(item.id, { source: $event.trim() })"
-        /></FieldRow>
+        <TextRow
+          label="Name"
+          :kept="item.name"
+          :placeholder="scopeWords(plan, item.scope)"
+          @keep="set(item.id, { name: $event.trim() })"
+        />
+        <ChoiceRow
+          label="Holds for"
+          :named="`What the ${one} holds for`"
+          :model-value="JSON.stringify(item.scope)"
+          :options="scopeChoices(plan, item.scope, ui.selection)"
+          @update:model-value="set(item.id, { scope: scopeOf($event) })"
+        />
+        <TextRow
+          label="Factors"
+          :problem="why.get(item.id)"
+          :kept="varies(item) ? factorsWords(item) : ''"
+          placeholder="-10% / +40%"
+          :data-test="`${one}-range`"
+          @keep="setRange(item, $event)"
+        />
+        <ChoiceRow
+          v-if="'ends' in item"
+          label="Shape"
+          named="Shape"
+          :model-value="wayOf(item as Spread)"
+          :options="WAY_CHOICES"
+          @update:model-value="set(item.id, { ...wayNamed($event) })"
+        />
+        <ChoiceRow
+          v-else
+          label="Shape"
+          named="Shape"
+          :model-value="item.shape"
+          :options="SHAPES"
+          @update:model-value="set(item.id, { shape: $event })"
+        />
+        <TextRow
+          label="Source"
+          :kept="item.source"
+          placeholder="last four refits"
+          @keep="set(item.id, { source: $event.trim() })"
+        />
         <p>
           <ActButton @click="remove(item.id)">Remove this {{ one }}</ActButton>
         </p>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import {
   amountsWords,
+  amountWords,
   chanceStep,
   chanceWords,
   delayMinutes,
@@ -19,10 +20,11 @@ import {
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
-import FieldRow from '../../controls/FieldRow.vue'
 import TextField from '../../controls/TextField.vue'
 import TickBox from '../../controls/TickBox.vue'
-import { optionsOf } from '../../controls/options.ts'
+import TextRow from '../../controls/TextRow.vue'
+import ChoiceRow from '../../controls/ChoiceRow.vue'
+import { optionsByCode, optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useRefusals } from '../../composables/useRefusals.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -41,11 +43,9 @@ const SIGNS = [
 const plan = computed(() => plans.plan!)
 const work = computed(() => plan.value.activities.filter(({ kind }) => kind !== 'hammock'))
 const open = computed(() =>
-  work.value
-    .filter(({ kind, progress }) => kind === 'work' && progress.actualFinish === null)
-    .map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })),
+  optionsByCode(work.value.filter(({ kind, progress }) => kind === 'work' && progress.actualFinish === null)),
 )
-const ends = computed(() => work.value.map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })))
+const ends = computed(() => optionsByCode(work.value))
 const activityOf = (id: string): Activity | undefined => plan.value.activities.find((one) => one.id === id)
 const codeOf = (id: string): string => activityOf(id)?.code ?? ''
 const lengthsOf = (id: string) => props.calendars.lengthsOf(activityOf(id)!)
@@ -178,48 +178,44 @@ const remove = (): void =>
 <template>
   <section class="risk" data-test="risk-fields">
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <FieldRow label="Code"><TextField :kept="risk.code" @keep="set({ code: $event.trim() })" /></FieldRow>
-    <FieldRow label="Name"
-      ><TextField :kept="risk.name" data-test="risk-name" @keep="set({ name: $event.trim() })"
-    /></FieldRow>
-    <FieldRow label="Probability" :problem="why.get('probability')"
-      ><TextField
-        :kept="chanceText(risk.probability)"
-        placeholder="30%, or a word"
-        :invalid="why.has('probability')"
-        @keep="keepChance"
-      /><template v-if="chanceStep(scale, risk.probability)" #note>{{
+    <TextRow label="Code" :kept="risk.code" @keep="set({ code: $event.trim() })" />
+    <TextRow label="Name" :kept="risk.name" data-test="risk-name" @keep="set({ name: $event.trim() })" />
+    <TextRow
+      label="Probability"
+      :problem="why.get('probability')"
+      :kept="chanceText(risk.probability)"
+      placeholder="30%, or a word"
+      @keep="keepChance"
+      ><template v-if="chanceStep(scale, risk.probability)" #note>{{
         chanceWords(risk.probability)
-      }}</template></FieldRow
+      }}</template></TextRow
     >
-    <FieldRow label="It is"
-      ><template #choice
-        ><ChoiceField
-          label="Threat or opportunity"
-          :model-value="risk.sign"
-          :options="optionsOf(SIGNS)"
-          @update:model-value="set({ sign: $event })"
-        /> </template
-    ></FieldRow>
-    <FieldRow label="Costs" :problem="why.get('cost')"
-      ><TextField
-        :kept="risk.cost ? amountsWords(risk.cost) : ''"
-        placeholder="8,000 / 15,000 / 40,000"
-        :invalid="why.has('cost')"
-        @keep="keepCost"
-    /></FieldRow>
+    <ChoiceRow
+      label="It is"
+      named="Threat or opportunity"
+      :model-value="risk.sign"
+      :options="optionsOf(SIGNS)"
+      @update:model-value="set({ sign: $event })"
+    />
+    <TextRow
+      label="Costs"
+      :problem="why.get('cost')"
+      :kept="risk.cost ? amountsWords(risk.cost) : ''"
+      placeholder="8,000 / 15,000 / 40,000"
+      @keep="keepCost"
+    />
 
     <h3>{{ risk.sign === 'threat' ? 'What it delays' : 'What it shortens' }}</h3>
     <div v-for="(impact, k) in risk.impacts" :key="`${impact.activity} ${k}`" class="item">
-      <FieldRow :label="codeOf(impact.activity)" :problem="why.get(`impact ${k}`)"
-        ><TextField
-          :label="`Days of ${codeOf(impact.activity)}, low / likely / high`"
-          :kept="delayWord(impact) ?? estimateWords(impact.delay, lengthsOf(impact.activity))"
-          :invalid="why.has(`impact ${k}`)"
-          @keep="keepDelay(k, $event)"
-        /><template v-if="delayWord(impact)" #note>{{
+      <TextRow
+        :label="codeOf(impact.activity)"
+        :problem="why.get(`impact ${k}`)"
+        :named="`Days of ${codeOf(impact.activity)}, low / likely / high`"
+        :kept="delayWord(impact) ?? estimateWords(impact.delay, lengthsOf(impact.activity))"
+        @keep="keepDelay(k, $event)"
+        ><template v-if="delayWord(impact)" #note>{{
           estimateWords(impact.delay, lengthsOf(impact.activity))
-        }}</template></FieldRow
+        }}</template></TextRow
       >
       <div class="actions">
         <TickBox
@@ -253,13 +249,13 @@ const remove = (): void =>
 
     <h3>Work that it brings</h3>
     <div v-for="(one, k) in works" :key="`${one.after} ${one.before} ${k}`" class="item">
-      <FieldRow :label="`${codeOf(one.after)} → ${codeOf(one.before)}`" :problem="why.get(`work ${k}`)"
-        ><TextField
-          :label="`Work between ${codeOf(one.after)} and ${codeOf(one.before)}, low / likely / high`"
-          :kept="estimateWords(one.duration, lengthsOf(one.after))"
-          :invalid="why.has(`work ${k}`)"
-          @keep="keepWork(k, $event)"
-      /></FieldRow>
+      <TextRow
+        :label="`${codeOf(one.after)} → ${codeOf(one.before)}`"
+        :problem="why.get(`work ${k}`)"
+        :named="`Work between ${codeOf(one.after)} and ${codeOf(one.before)}, low / likely / high`"
+        :kept="estimateWords(one.duration, lengthsOf(one.after))"
+        @keep="keepWork(k, $event)"
+      />
       <div class="actions"><ActButton kind="noun" @click="dropWork(k)">Remove</ActButton></div>
     </div>
     <div class="item">
@@ -284,31 +280,25 @@ const remove = (): void =>
 
     <h3>What could be done about it</h3>
     <template v-if="mitigation">
-      <FieldRow label="Mitigation"
-        ><TextField :kept="mitigation.name" @keep="setMitigation({ name: $event.trim() })"
-      /></FieldRow>
-      <FieldRow label="Price" :problem="why.get('price')"
-        ><TextField
-          :kept="
-            amountsWords({ low: mitigation.cost, likely: mitigation.cost, high: mitigation.cost }).split(
-              ' / ',
-            )[0]!
-          "
-          :invalid="why.has('price')"
-          @keep="keepPrice"
-      /></FieldRow>
-      <FieldRow label="Then likely" :problem="why.get('reduced')"
-        ><TextField
-          :kept="chanceText(mitigation.probability)"
-          :invalid="why.has('reduced')"
-          @keep="keepReduced"
-      /></FieldRow>
-      <FieldRow label="Delays left" :problem="why.get('scale')"
-        ><TextField
-          :kept="`${Math.round(mitigation.scale * 1000) / 10}%`"
-          :invalid="why.has('scale')"
-          @keep="keepScale"
-      /></FieldRow>
+      <TextRow label="Mitigation" :kept="mitigation.name" @keep="setMitigation({ name: $event.trim() })" />
+      <TextRow
+        label="Price"
+        :problem="why.get('price')"
+        :kept="amountWords(mitigation.cost)"
+        @keep="keepPrice"
+      />
+      <TextRow
+        label="Then likely"
+        :problem="why.get('reduced')"
+        :kept="chanceText(mitigation.probability)"
+        @keep="keepReduced"
+      />
+      <TextRow
+        label="Delays left"
+        :problem="why.get('scale')"
+        :kept="`${Math.round(mitigation.scale * 1000) / 10}%`"
+        @keep="keepScale"
+      />
       <TickBox :model-value="mitigation.done" @update:model-value="setMitigation({ done: $event })"
         >it is done, and counted</TickBox
       >

@@ -22,6 +22,7 @@ import { api } from '../../api/client.ts'
 import ActButton from '../../controls/ActButton.vue'
 import ChoiceField from '../../controls/ChoiceField.vue'
 import TextField from '../../controls/TextField.vue'
+import { optionsByCode } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -131,9 +132,7 @@ const others = computed(
 )
 const addable = computed(() => {
   const known = new Set(askedIds.value)
-  return plan.value.activities
-    .filter(({ id, kind }) => kind !== 'hammock' && !known.has(id))
-    .map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` }))
+  return optionsByCode(plan.value.activities.filter(({ id, kind }) => kind !== 'hammock' && !known.has(id)))
 })
 
 /** The days of the strip: from the last status date to the new one. */

@@ -6,6 +6,7 @@ import {
   clauseWords,
   counted,
   dateWords,
+  formatInstant,
   freshId,
   instantOf,
   instantWords,
@@ -17,10 +18,9 @@ import {
   type MoneyView,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
-import ChoiceField from '../../controls/ChoiceField.vue'
-import FieldRow from '../../controls/FieldRow.vue'
-import TextField from '../../controls/TextField.vue'
-import { optionsOf } from '../../controls/options.ts'
+import TextRow from '../../controls/TextRow.vue'
+import ChoiceRow from '../../controls/ChoiceRow.vue'
+import { finishOptions, optionsOf, WHOLE_PLAN } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useRefusals } from '../../composables/useRefusals.ts'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
@@ -47,12 +47,7 @@ const clauses = computed(() =>
     }
   }),
 )
-const measures = computed(() => [
-  { value: '', label: 'the project’s finish' },
-  ...plans
-    .viewPlan!.activities.filter(({ kind }) => kind === 'milestone')
-    .map(({ id, code, name }) => ({ value: id, label: `${code} ${name}` })),
-])
+const measures = computed(() => finishOptions('the project’s finish', plans.viewPlan!.activities))
 const calendarOptions = computed(() => [
   { value: 'clock', label: 'every day, weekends too' },
   ...plans.viewPlan!.calendars.map((c) => ({ value: c.id, label: `working days of ${c.name || c.id}` })),
@@ -109,9 +104,7 @@ const add = (): void => {
   const item: Item = {
     id,
     name: 'Late finish',
-    due:
-      due ??
-      new Date((plans.view!.projectFinish - 1) * 60_000 + Date.UTC(1950, 0, 1)).toISOString().slice(0, 10),
+    due: due ?? formatInstant(plans.view!.projectFinish - 1).slice(0, 10),
     steps: [{ from: 1, amount: 1000 }],
   }
   if (attempt(() => plans.edit({ kind: 'add', list: 'damages', item, before: null }))) opened.value = id
@@ -153,58 +146,50 @@ const remove = (id: string): void =>
         }}</ActButton>
       </p>
       <div v-if="opened === clause.id" class="fields">
-        <FieldRow label="Name"
-          ><TextField :kept="clause.name" @keep="set(clause.id, { name: $event.trim() })"
-        /></FieldRow>
-        <FieldRow label="Measures"
-          ><template #choice
-            ><ChoiceField
-              label="What is measured"
-              :model-value="clause.measures ?? ''"
-              :options="measures"
-              @update:model-value="set(clause.id, { measures: $event === '' ? null : $event })"
-            /> </template
-        ></FieldRow>
-        <FieldRow label="Agreed until" :problem="why.get('due')"
-          ><TextField
-            :kept="dateWords(clause.due, 'finish')"
-            :invalid="why.has('due')"
-            data-test="damages-due"
-            @keep="setDue(clause, $event)"
-        /></FieldRow>
-        <FieldRow label="Amounts" :problem="why.get('steps')"
-          ><TextField
-            :kept="stepsText(clause)"
-            placeholder="2,000; 3,500 from 15"
-            :invalid="why.has('steps')"
-            data-test="damages-steps"
-            @keep="setSteps(clause, $event)"
-        /></FieldRow>
-        <FieldRow label="for"
-          ><template #choice
-            ><ChoiceField
-              label="For what"
-              :model-value="clause.per"
-              :options="optionsOf(PERS)"
-              @update:model-value="set(clause.id, { per: $event })"
-            /> </template
-        ></FieldRow>
-        <FieldRow label="counting"
-          ><template #choice
-            ><ChoiceField
-              label="Days that count"
-              :model-value="clause.calendar"
-              :options="calendarOptions"
-              @update:model-value="set(clause.id, { calendar: $event })"
-            /> </template
-        ></FieldRow>
-        <FieldRow label="At most" :problem="why.get('cap')"
-          ><TextField
-            :kept="clause.cap === null ? '' : amountWords(clause.cap)"
-            placeholder="no limit"
-            :invalid="why.has('cap')"
-            @keep="setCap(clause, $event)"
-        /></FieldRow>
+        <TextRow label="Name" :kept="clause.name" @keep="set(clause.id, { name: $event.trim() })" />
+        <ChoiceRow
+          label="Measures"
+          named="What is measured"
+          :model-value="clause.measures ?? WHOLE_PLAN"
+          :options="measures"
+          @update:model-value="set(clause.id, { measures: $event === WHOLE_PLAN ? null : $event })"
+        />
+        <TextRow
+          label="Agreed until"
+          :problem="why.get('due')"
+          :kept="dateWords(clause.due, 'finish')"
+          data-test="damages-due"
+          @keep="setDue(clause, $event)"
+        />
+        <TextRow
+          label="Amounts"
+          :problem="why.get('steps')"
+          :kept="stepsText(clause)"
+          placeholder="2,000; 3,500 from 15"
+          data-test="damages-steps"
+          @keep="setSteps(clause, $event)"
+        />
+        <ChoiceRow
+          label="for"
+          named="For what"
+          :model-value="clause.per"
+          :options="optionsOf(PERS)"
+          @update:model-value="set(clause.id, { per: $event })"
+        />
+        <ChoiceRow
+          label="counting"
+          named="Days that count"
+          :model-value="clause.calendar"
+          :options="calendarOptions"
+          @update:model-value="set(clause.id, { calendar: $event })"
+        />
+        <TextRow
+          label="At most"
+          :problem="why.get('cap')"
+          :kept="clause.cap === null ? '' : amountWords(clause.cap)"
+          placeholder="no limit"
+          @keep="setCap(clause, $event)"
+        />
         <p><ActButton @click="remove(clause.id)">Remove this clause</ActButton></p>
       </div>
     </div>

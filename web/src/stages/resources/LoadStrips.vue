@@ -4,6 +4,7 @@ import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { instantOf, instantWords, type Dates, type Resource, inkOf } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import OffBands from '../../panes/ground/OffBands.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import { useUiStore } from '../../stores/uiStore.ts'
 import type { LoadView, LoadsView } from '../../workers/questions.ts'
@@ -207,15 +208,7 @@ const hidden = computed(() => {
         @click="emit('day', strip.load.resource.id, Math.floor(scale.at($event.offsetX) / 1440))"
         :aria-label="`Load of ${strip.load.resource.name || strip.load.resource.code}: at most ${strip.load.peak} asked for${strip.short ? `; ${strip.short}` : ''}`"
       >
-        <rect
-          v-for="(band, k) in bands"
-          :key="k"
-          class="off"
-          :x="band.x"
-          :width="band.width"
-          y="0"
-          :height="STRIP"
-        />
+        <OffBands :bands="bands" :height="STRIP" />
         <rect
           v-if="statusAt !== null"
           class="walked"
@@ -253,15 +246,7 @@ const hidden = computed(() => {
             <span class="code">{{ row.code }}</span> {{ row.name }}
           </ActButton>
           <svg :width="scale.width.value" :height="ROW" role="img" :aria-label="row.words">
-            <rect
-              v-for="(band, k) in bands"
-              :key="k"
-              class="off"
-              :x="band.x"
-              :width="band.width"
-              y="0"
-              :height="ROW"
-            />
+            <OffBands :bands="bands" :height="ROW" />
             <rect
               v-if="row.late !== null && row.late > row.x2"
               class="pocket"
@@ -338,7 +323,6 @@ const hidden = computed(() => {
 svg {
   display: block;
 }
-.off,
 .walked {
   fill: var(--shade);
   opacity: 0.55;

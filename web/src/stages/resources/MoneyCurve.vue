@@ -3,6 +3,7 @@ import HatchPattern from '../../controls/HatchPattern.vue'
 import { computed, useTemplateRef } from 'vue'
 import { amountWords, baselineOf, NONE, shortDay } from '@geodrome/core'
 import type { CalendarLookup } from '../../composables/useCalendars.ts'
+import OffBands from '../../panes/ground/OffBands.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
 import SaveAs from '../../controls/SaveAs.vue'
 import { usePlanStore } from '../../stores/planStore.ts'
@@ -129,18 +130,10 @@ defineExpose({
       </defs>
       <g :transform="`translate(${AXIS} 0)`">
         <g clip-path="url(#money-clip)">
-          <rect
-            v-for="(band, k) in bands"
-            :key="k"
-            class="off"
-            :x="band.x"
-            :width="band.width"
-            y="0"
-            :height="HEIGHT - 12"
-          />
+          <OffBands :bands="bands" :height="HEIGHT - 12" />
           <rect
             v-if="statusAt !== null"
-            class="off"
+            class="walked"
             x="0"
             y="0"
             :width="Math.max(0, scale.x(statusAt))"
@@ -201,7 +194,7 @@ defineExpose({
 svg {
   display: block;
 }
-.off {
+.walked {
   fill: var(--shade);
   opacity: 0.5;
 }

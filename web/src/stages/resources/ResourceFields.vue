@@ -12,9 +12,8 @@ import {
   type Resource,
 } from '@geodrome/core'
 import ActButton from '../../controls/ActButton.vue'
-import ChoiceField from '../../controls/ChoiceField.vue'
-import FieldRow from '../../controls/FieldRow.vue'
-import TextField from '../../controls/TextField.vue'
+import TextRow from '../../controls/TextRow.vue'
+import ChoiceRow from '../../controls/ChoiceRow.vue'
 import { optionsOf } from '../../controls/options.ts'
 import { useAttempt } from '../../composables/useAttempt.ts'
 import { useRefusals } from '../../composables/useRefusals.ts'
@@ -82,63 +81,55 @@ const consequence = computed(() =>
 <template>
   <section class="fields">
     <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-    <FieldRow label="Code"><TextField :kept="resource.code" @keep="setText('code', $event)" /></FieldRow>
-    <FieldRow label="Name"
-      ><TextField :kept="resource.name" data-test="resource-name" @keep="setText('name', $event)"
-    /></FieldRow>
-    <FieldRow label="Kind"
-      ><template #choice>
-        <ChoiceField
-          label="Kind"
-          :model-value="resource.kind"
-          :options="optionsOf(KINDS)"
-          @update:model-value="set({ kind: $event })"
-        /> </template
-    ></FieldRow>
-    <FieldRow :label="`Price, ${plans.plan!.project.currency}`" :problem="why.get('price')"
-      ><TextField
-        :kept="resource.price || ''"
-        placeholder="0"
-        inputmode="decimal"
-        :invalid="why.has('price')"
-        data-test="resource-price"
-        @keep="setPrice"
-    /></FieldRow>
-    <FieldRow label="for"
-      ><template #choice>
-        <ChoiceField
-          label="What the price is for"
-          :model-value="resource.per"
-          :options="optionsOf(PERS)"
-          @update:model-value="set({ per: $event })"
-        /> </template
-    ></FieldRow>
-    <FieldRow v-if="isWorker" label="How many there are" :problem="why.get('available')"
-      ><TextField
-        :kept="resource.available.length === 0 ? '' : availableWords(resource)"
-        placeholder="no limit; or 4, 6 from 10 may"
-        :invalid="why.has('available')"
-        data-test="resource-available"
-        @keep="setAvailable"
-    /></FieldRow>
-    <FieldRow v-if="isWorker" label="Hours"
-      ><template #choice>
-        <ChoiceField
-          label="Hours of the resource"
-          :model-value="resource.calendar ?? ''"
-          :options="calendars"
-          @update:model-value="set({ calendar: $event === '' ? null : $event })"
-        /> </template
-    ></FieldRow>
-    <FieldRow label="Its cost falls due"
-      ><template #choice>
-        <ChoiceField
-          label="When its cost falls due"
-          :model-value="resource.accrue ?? ''"
-          :options="optionsOf(ACCRUALS)"
-          @update:model-value="set({ accrue: $event === '' ? null : $event })"
-        /> </template
-    ></FieldRow>
+    <TextRow label="Code" :kept="resource.code" @keep="setText('code', $event)" />
+    <TextRow label="Name" :kept="resource.name" data-test="resource-name" @keep="setText('name', $event)" />
+    <ChoiceRow
+      label="Kind"
+      named="Kind"
+      :model-value="resource.kind"
+      :options="optionsOf(KINDS)"
+      @update:model-value="set({ kind: $event })"
+    />
+    <TextRow
+      :label="`Price, ${plans.plan!.project.currency}`"
+      :problem="why.get('price')"
+      :kept="resource.price || ''"
+      placeholder="0"
+      inputmode="decimal"
+      data-test="resource-price"
+      @keep="setPrice"
+    />
+    <ChoiceRow
+      label="for"
+      named="What the price is for"
+      :model-value="resource.per"
+      :options="optionsOf(PERS)"
+      @update:model-value="set({ per: $event })"
+    />
+    <TextRow
+      v-if="isWorker"
+      label="How many there are"
+      :problem="why.get('available')"
+      :kept="resource.available.length === 0 ? '' : availableWords(resource)"
+      placeholder="no limit; or 4, 6 from 10 may"
+      data-test="resource-available"
+      @keep="setAvailable"
+    />
+    <ChoiceRow
+      v-if="isWorker"
+      label="Hours"
+      named="Hours of the resource"
+      :model-value="resource.calendar ?? ''"
+      :options="calendars"
+      @update:model-value="set({ calendar: $event === '' ? null : $event })"
+    />
+    <ChoiceRow
+      label="Its cost falls due"
+      named="When its cost falls due"
+      :model-value="resource.accrue ?? ''"
+      :options="optionsOf(ACCRUALS)"
+      @update:model-value="set({ accrue: $event === '' ? null : $event })"
+    />
     <p class="remove">
       <ActButton data-test="remove-resource" @click="remove"
         >Remove {{ resource.code || resource.name }}</ActButton
