@@ -1,17 +1,19 @@
 <script setup lang="ts">
+import { followPointer } from '../composables/followPointer.ts'
+
 /** A bar between two panes, moved by pointer or by arrow keys. `v-model` is the width of the pane it belongs to. */
 const props = defineProps<{ label: string; min: number; max: number; invert?: boolean }>()
 const width = defineModel<number>({ required: true })
 const clamp = (value: number): number => Math.max(props.min, Math.min(props.max, value))
 const drag = (event: PointerEvent): void => {
-  const target = event.currentTarget as HTMLElement
-  const from = event.clientX
-  const was = width.value
-  target.setPointerCapture(event.pointerId)
-  const move = (e: PointerEvent): void =>
-    void (width.value = clamp(was + (e.clientX - from) * (props.invert ? -1 : 1)))
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
+  const [from, was] = [event.clientX, width.value]
+  followPointer(
+    event,
+    ({ clientX }) => (width.value = clamp(was + (clientX - from) * (props.invert ? -1 : 1))),
+    (isDropped) => {
+      if (!isDropped) width.value = was
+    },
+  )
 }
 const nudge = (by: number): void => void (width.value = clamp(width.value + by * (props.invert ? -1 : 1)))
 </script>

@@ -11,6 +11,7 @@ import {
   type RowModel,
   type Shape,
 } from '@geodrome/core'
+import { followPointer } from '../../composables/followPointer.ts'
 import type { TimeScale } from '../../composables/useTimeScale.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
@@ -59,21 +60,6 @@ export const useGroundDrags = (
       ? { activity: of.context.plan.activities[row.index]!, index: row.index }
       : null
   }
-  /** Follows the mouse until it is let go (dropped), or Escape gives up. */
-  const followPointer = (move: (e: PointerEvent) => void, end: (isDropped: boolean) => void): void => {
-    const stop = (e: PointerEvent | KeyboardEvent): void => {
-      window.removeEventListener('pointermove', move)
-      window.removeEventListener('pointerup', stop)
-      window.removeEventListener('keydown', escape)
-      end(e.type === 'pointerup')
-    }
-    const escape = (e: KeyboardEvent): void => {
-      if (e.key === 'Escape') stop(e)
-    }
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', stop)
-    window.addEventListener('keydown', escape)
-  }
   const press = (s: Shape, event: PointerEvent): void => {
     const found = activityAt(s)
     if (event.button !== 0 || !found || s.kind === 'hammock' || s.ink === 'stone') return
@@ -106,7 +92,7 @@ export const useGroundDrags = (
         pull.value = null // dragged beyond the end of its calendar
       }
     }
-    followPointer(move, (isDropped) => {
+    followPointer(event, move, (isDropped) => {
       const done = pull.value
       pull.value = null
       if (isPulling)
@@ -142,7 +128,7 @@ export const useGroundDrags = (
         pull.value = null
       }
     }
-    followPointer(move, (isDropped) => {
+    followPointer(event, move, (isDropped) => {
       const done = pull.value
       pull.value = null
       if (isDropped && done) list.groupMove = { group: s.id, date: formatInstant(done.start) }
@@ -198,7 +184,7 @@ export const useGroundDrags = (
           }
         : { ...ends, words: 'onto another bar', change: null }
     }
-    followPointer(move, (isDropped) => {
+    followPointer(event, move, (isDropped) => {
       const done = rope.value
       rope.value = null
       if (isDropped && done?.change) attempt(() => plans.edit(done.change!))

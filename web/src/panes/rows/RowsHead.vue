@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { followPointer } from '../../composables/followPointer.ts'
 import { useListStore } from './listStore.ts'
 import { gridTemplate, type Column } from './columns.ts'
 
@@ -17,18 +18,14 @@ const mark = (id: string): string => {
 const setWidth = (column: Column, width: number): void =>
   list.set({ widths: { ...list.view.widths, [column.id]: Math.round(Math.max(36, Math.min(480, width))) } })
 const drag = (column: Column, event: PointerEvent): void => {
-  const handle = event.currentTarget as HTMLElement
   const [from, width] = [event.clientX, column.width!]
-  handle.setPointerCapture(event.pointerId)
-  const move = (e: PointerEvent): void =>
-    setWidth(
-      column,
-      width +
-        (e.clientX - from) *
-          (props.columns.findIndex((c) => c.width === null) < props.columns.indexOf(column) ? -1 : 1),
-    )
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+  followPointer(
+    event,
+    ({ clientX }) => setWidth(column, width + (clientX - from) * (isAfterName(column) ? -1 : 1)),
+    (isDropped) => {
+      if (!isDropped) setWidth(column, width)
+    },
+  )
 }
 /** The edge that widens: columns after the name grow to the left, since the name takes what is left. */
 const isAfterName = (column: Column): boolean =>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import TextField from '../../controls/TextField.vue'
+import { followPointer } from '../../composables/followPointer.ts'
 import { computed, ref } from 'vue'
 import {
   durationWords,
@@ -62,17 +63,20 @@ const press = (d: number, event: PointerEvent): void => {
   const at = minuteAt(event, track)
   const isWork = spansOf(props.week[WEEKDAYS[d]!] ?? []).some(([from, to]) => at >= from && at < to)
   if (!chosen.value.has(WEEKDAYS[d]!)) choose(d)
-  stroke.value = { day: d, from: at, to: at, what: isWork ? 'rest' : 'work' }
-  track.setPointerCapture(event.pointerId)
+  const begun = { day: d, from: at, what: isWork ? 'rest' : 'work' } as const
+  stroke.value = { ...begun, to: at }
+  followPointer(
+    event,
+    (e) => (stroke.value = { ...begun, to: minuteAt(e, track) }),
+    (isDropped) => {
+      const done = stroke.value
+      stroke.value = null
+      if (isDropped && done) draw(done)
+    },
+  )
 }
-const drag = (event: PointerEvent): void => {
-  if (stroke.value)
-    stroke.value = { ...stroke.value, to: minuteAt(event, event.currentTarget as HTMLElement) }
-}
-const release = (): void => {
-  const done = stroke.value
-  stroke.value = null
-  if (!done || done.from === done.to) return
+const draw = (done: NonNullable<typeof stroke.value>): void => {
+  if (done.from === done.to) return
   const span: Span = [Math.min(done.from, done.to), Math.max(done.from, done.to)]
   emit(
     'change',
@@ -178,8 +182,6 @@ const sum = computed(() =>
         :class="{ chosen: chosen.has(day) }"
         :data-day="day"
         @pointerdown="press(d, $event)"
-        @pointermove="drag"
-        @pointerup="release"
       >
         <span
           v-for="(bar, k) in barsOf(week, d)"

@@ -9,6 +9,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { durationWords, instantOf, ROW_HEIGHT, groundSvg, pinsOf } from '@geodrome/core'
+import { followPointer } from '../../composables/followPointer.ts'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import { useListCommands } from '../../panes/rows/useListCommands.ts'
@@ -189,18 +190,13 @@ const onWheel = (event: WheelEvent): void => {
 }
 const dragGround = (event: PointerEvent): void => {
   if (event.button !== 0 || (event.target as Element).closest('.hit, .tie, .limit')) return
-  const target = event.currentTarget as HTMLElement
-  let x = event.clientX
-  let y = event.clientY
-  target.setPointerCapture(event.pointerId)
-  const move = (e: PointerEvent): void => {
-    scale.pan(x - e.clientX)
-    if (scroller.value) scroller.value.scrollTop += y - e.clientY
-    x = e.clientX
-    y = e.clientY
+  let [x, y] = [event.clientX, event.clientY]
+  const move = ({ clientX, clientY }: PointerEvent): void => {
+    scale.pan(x - clientX)
+    if (scroller.value) scroller.value.scrollTop += y - clientY
+    ;[x, y] = [clientX, clientY]
   }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true })
+  followPointer(event, move, () => undefined)
 }
 const findBox = ref<InstanceType<typeof TextField> | null>(null)
 useCommands(() => [
