@@ -6,10 +6,9 @@ import ActButton from '../../controls/ActButton.vue'
 import IconButton from '../../controls/IconButton.vue'
 import TextField from '../../controls/TextField.vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { useElementSize, useLocalStorage } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { durationWords, instantOf, ROW_HEIGHT, groundSvg, pinsOf } from '@geodrome/core'
-import { followPointer } from '../../composables/followPointer.ts'
+import { instantOf, ROW_HEIGHT, groundSvg, pinsOf } from '@geodrome/core'
 import { useCalendars } from '../../composables/useCalendars.ts'
 import { useQuestion } from '../../composables/useQuestion.ts'
 import { useListCommands } from '../../panes/rows/useListCommands.ts'
@@ -19,9 +18,11 @@ import PaneSplitter from '../../frame/PaneSplitter.vue'
 import { byKeys, useCommands } from '../../commands/registry.ts'
 import GroundPane from '../../panes/ground/GroundPane.vue'
 import TimeRuler from '../../panes/ground/TimeRuler.vue'
+import { useGroundMoves } from '../../panes/ground/useGroundMoves.ts'
 import { useGroundZoom } from '../../panes/ground/useGroundZoom.ts'
 import ReplayThread from './ReplayThread.vue'
 import ReviewThread from './ReviewThread.vue'
+import { usePaneWidths } from './usePaneWidths.ts'
 import ActivityLens from '../../panes/lens/ActivityLens.vue'
 import RowsPane from '../../panes/rows/RowsPane.vue'
 import PastePanel from '../../panes/lists/PastePanel.vue'
@@ -34,6 +35,7 @@ import ViewPanel from '../../panes/rows/ViewPanel.vue'
 import { cellContext, columnsThatFit, type CellContext } from '../../panes/rows/columns.ts'
 import { groupsAround } from '../../panes/rows/foldLevel.ts'
 import { useListStore } from '../../panes/rows/listStore.ts'
+import { selectionWords } from '../../panes/rows/selectionWords.ts'
 import { useShownRows } from '../../panes/rows/useShownRows.ts'
 import { useForecastStore } from '../../stores/forecastStore.ts'
 import { later } from '../../stores/painted.ts'
@@ -56,30 +58,8 @@ const list = useListStore()
 const { commands } = useListCommands()
 const calendars = useCalendars(() => plans.viewPlan)
 
-/** The diagrams need more room beside the list than the Ground does. */
-const widths = useLocalStorage('geodrome-rows-widths', { ground: 506, diagram: 250 })
-const rowsWidth = computed({
-  get: () => widths.value[ui.pane === 'ground' ? 'ground' : 'diagram'],
-  set: (width) => (widths.value = { ...widths.value, [ui.pane === 'ground' ? 'ground' : 'diagram']: width }),
-})
-const lensWidth = useLocalStorage('geodrome-lens-width', 290)
-/** Of each plan by itself; a plan with nothing in it is written in the list. */
-const isFolded = useLocalStorage(`geodrome-rows-folded-${plans.planId}`, false)
-const rowsFolded = computed({
-  get: () => isFolded.value && (plans.viewPlan?.activities.length ?? 0) > 0,
-  set: (folded) => (isFolded.value = folded),
-})
 const body = ref<HTMLElement | null>(null)
-const { width: bodyWidth } = useElementSize(body)
-/** The Ground keeps at least this much: in a narrow window the list gives way. */
-const GROUND_MIN = 250
-const listWidth = computed(() =>
-  rowsFolded.value
-    ? 0
-    : bodyWidth.value === 0
-      ? rowsWidth.value
-      : Math.max(240, Math.min(rowsWidth.value, bodyWidth.value - lensWidth.value - GROUND_MIN)),
-)
+const { rowsWidth, lensWidth, rowsFolded, listWidth } = usePaneWidths(body)
 const columns = computed(() => columnsThatFit(list.columns, listWidth.value))
 const hiddenColumns = computed(() =>
   list.columns.filter((c) => !columns.value.includes(c)).map((c) => c.title),
@@ -179,25 +159,7 @@ watch(
   },
 )
 
-const onWheel = (event: WheelEvent): void => {
-  if (event.ctrlKey || event.metaKey) {
-    event.preventDefault()
-    scale.zoom(Math.exp(-event.deltaY / 300), event.offsetX)
-  } else if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
-    event.preventDefault()
-    scale.pan(event.deltaX || event.deltaY)
-  }
-}
-const dragGround = (event: PointerEvent): void => {
-  if (event.button !== 0 || (event.target as Element).closest('.hit, .tie, .limit')) return
-  let [x, y] = [event.clientX, event.clientY]
-  const move = ({ clientX, clientY }: PointerEvent): void => {
-    scale.pan(x - clientX)
-    if (scroller.value) scroller.value.scrollTop += y - clientY
-    ;[x, y] = [clientX, clientY]
-  }
-  followPointer(event, move, () => undefined)
-}
+const { onWheel, onPress } = useGroundMoves(scale, scroller)
 const findBox = ref<InstanceType<typeof TextField> | null>(null)
 useCommands(() => [
   ...commands.value,
@@ -211,16 +173,9 @@ useCommands(() => [
 
 const selected = computed(() => {
   const { viewPlan } = plans
-  if (!viewPlan || ui.selection.length === 0 || !calendars.value) return ''
-  let minutes = 0
-  let cost = 0
-  for (const id of ui.selection) {
-    const activity = plans.activity(id)
-    minutes += activity?.duration ?? 0
-    cost += activity?.cost.fixed ?? 0
-  }
-  const money = cost === 0 ? '' : ` · ${cost.toLocaleString('en')} ${viewPlan.project.currency}`
-  return `${ui.selection.length} selected · ${durationWords(minutes, calendars.value.projectLengths)} of work${money}`
+  if (!viewPlan || !calendars.value) return ''
+  const chosen = ui.selection.flatMap((id) => plans.activity(id) ?? [])
+  return selectionWords(chosen, viewPlan.project.currency, calendars.value.projectLengths)
 })
 const listed = later(() => plans.viewPlan?.activities)
 const unconfirmed = computed(() => listed.value?.filter((a) => a.kind === 'work' && !a.confirmed).length ?? 0)
@@ -296,7 +251,7 @@ const rowsPane = ref<{ focus(): void } | null>(null)
               @paste="pasted = $event"
             />
           </div>
-          <div ref="groundColumn" class="ground-column" @wheel="onWheel" @pointerdown="dragGround">
+          <div ref="groundColumn" class="ground-column" @wheel="onWheel" @pointerdown="onPress">
             <GroundPane
               :model="model"
               :window="window_"
