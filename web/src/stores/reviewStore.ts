@@ -65,9 +65,19 @@ export const useReviewStore = defineStore('review', () => {
     },
   })
 
+  /** What is asked for is of the plan in view, not of the one before it that the worker still has. */
+  const beReady = (): void => {
+    if (waiting === null) return
+    stopWaiting()
+    handOver()
+  }
   const ask = <K extends ReviewAsk['kind']>(
     question: Extract<ReviewAsk, { kind: K }>,
-  ): Promise<ReviewAnswers[K] | null> => client?.ask<K>(question) ?? Promise.resolve(null)
+  ): Promise<ReviewAnswers[K] | null> => {
+    // Asked with every selection, and again after each review: it can wait.
+    if (question.kind !== 'about') beReady()
+    return client?.ask<K>(question) ?? Promise.resolve(null)
+  }
   const now = (): string => new Date().toISOString().slice(0, 16)
 
   /** Accepts findings, or all of a check, with a reason. @throws PlanError */
@@ -94,6 +104,7 @@ export const useReviewStore = defineStore('review', () => {
     if (activities !== null) {
       tests.value = []
       testedPlan.value = plans.plan
+      beReady()
     }
     client?.test(activities)
   }
