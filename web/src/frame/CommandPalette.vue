@@ -21,7 +21,7 @@ import { offeredCommands } from '../commands/registry.ts'
 import { account } from '../stores/account.ts'
 import { authorName } from '../stores/identity.ts'
 import { useListStore } from '../panes/rows/listStore.ts'
-import { literalFirst, sought } from './sought.ts'
+import { literalFirst, sought, soughtByMeaning } from './sought.ts'
 import { usePlanStore } from '../stores/planStore.ts'
 import { useUiStore } from '../stores/uiStore.ts'
 
@@ -46,11 +46,12 @@ const showActivity = (id: string): void => {
   ui.filter = null
   void nextTick(() => ui.select(id, { show: true }))
 }
-const commands = computed((): Entry[] =>
+const commands = computed((): (Entry & { readonly explains: string })[] =>
   offeredCommands()
     .filter(({ isKeyOnly }) => !isKeyOnly)
     .map(({ label, keys, explains, closed, run }) => ({
       label,
+      explains,
       hint: closed || keys[0] || explains,
       run,
     })),
@@ -132,11 +133,7 @@ const entries = computed((): Entry[] => {
     })),
     ...(text.value.trim() === ''
       ? commands.value
-      : sought(
-          commands.value.map(({ label }) => label),
-          text.value,
-          16,
-        ).map((i) => commands.value[i]!)),
+      : soughtByMeaning(commands.value, text.value, 16).map((i) => commands.value[i]!)),
   ]
   return literalFirst(offered, ({ label }) => label, text.value).slice(0, 16)
 })

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { literalFirst, sought } from './sought.ts'
+import { literalFirst, sought, soughtByMeaning } from './sought.ts'
 
 const TEXTS = [
   'K10  Strip the lining',
@@ -36,4 +36,20 @@ it('a command that is typed as it is called stands before work that only comes n
     'Call planner',
   ])
   expect(literalFirst(found, (text) => text, '')).toEqual(found)
+})
+
+it('a command is found by what it does too, after those that are called so', () => {
+  const offered = [
+    { label: 'New codes', explains: 'Recodes by a rule: prefix, step, digits' },
+    { label: 'Break it down', explains: 'Into parts, with new codes of their own' },
+    { label: 'Fit the whole plan', explains: '' },
+  ]
+  const found = (typed: string, most = 9): string[] =>
+    soughtByMeaning(offered, typed, most).map((i) => offered[i]!.label)
+  expect(found('recode')).toEqual(['New codes'])
+  expect(found('prefix')).toEqual(['New codes'])
+  expect(found('new codes')).toEqual(['New codes', 'Break it down'])
+  expect(found('new codes', 1)).toEqual(['New codes'])
+  expect(found('')).toEqual([])
+  expect(found('quay')).toEqual([])
 })

@@ -14,6 +14,25 @@ export const sought = (texts: readonly string[], typed: string, most: number): n
   return (info && order ? order.map((k) => info.idx[k]!) : fits).slice(0, most)
 }
 
+/** Positions of what is sought by its name, then of what only says so of itself. */
+export const soughtByMeaning = (
+  offered: readonly { readonly label: string; readonly explains: string }[],
+  typed: string,
+  most: number,
+): number[] => {
+  const named = sought(
+    offered.map(({ label }) => label),
+    typed,
+    most,
+  )
+  const meant = sought(
+    offered.map(({ label, explains }) => `${label} ${explains}`),
+    typed,
+    most,
+  )
+  return [...new Set([...named, ...meant])].slice(0, most)
+}
+
 /** What has the very letters that are typed before what only comes near them; otherwise in the order given. */
 export const literalFirst = <T>(found: readonly T[], textOf: (one: T) => string, typed: string): T[] => {
   const needle = typed.trim().toLowerCase()

@@ -226,7 +226,7 @@ export const useListCommands = (): ListCommands => {
         id: 'recode',
         label: 'New codes',
         keys: [],
-        explains: 'By a rule: prefix, step, digits; identity and links stay',
+        explains: 'Recodes by a rule: prefix, step, digits; identity and links stay',
         closed: chosen.value.length > 0 ? '' : 'select the activities first',
         run: () => void (list.recodeOpen = true),
       },
