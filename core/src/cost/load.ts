@@ -3,11 +3,11 @@ import type { Instant } from '../time/instant.ts'
 import type { Resource } from '../plan/schema.ts'
 import type { Schedule } from '../schedule/schedule.ts'
 import { availabilityOf, type Availability } from './availability.ts'
-import { stepsOf, StepRoom, type Steps } from './loadSteps.ts'
+import { eventsOf, stepsOf, StepRoom, type Steps } from './loadSteps.ts'
 import { outsideHours, type OutsideHours } from './outsideHours.ts'
 import { overloadsOf, type Overload } from './overloads.ts'
 import { areSameUses, usesOf, type Uses } from './uses.ts'
-import { WorkTimes } from './workTimes.ts'
+import { WorkTimes, type Sorted } from './workTimes.ts'
 import type { Dates } from './workPeriods.ts'
 
 /** What is asked of people or plant, over time. */
@@ -38,17 +38,22 @@ export const loadsOf = (
   const uses = usesOf(schedule, dates, isCounted)
   const times = WorkTimes.over(...reachOf(uses))
   const room = new StepRoom()
-  return plan.resources.flatMap((resource, r) => {
+  const asked = plan.resources.flatMap((resource, r) => {
     const own = uses[r]
     if (!own) return []
     const hours = resource.calendar === null ? null : calendars.get(resource.calendar)
     // Parts of a load are asked for now and then, between edits of the whole.
-    if (isCounted !== null) return [loadOf(resource, own, hours, times, room)]
-    const last = lastLoads.get(resource)
-    if (last && last.hours === hours && last.times === times && areSameUses(last.uses, own)) return [last]
-    const load = loadOf(resource, own, hours, times, room)
-    lastLoads.set(resource, load)
-    return [load]
+    const last = isCounted === null ? lastLoads.get(resource) : undefined
+    const isKept = last && last.hours === hours && last.times === times && areSameUses(last.uses, own)
+    return [{ resource, own, hours, kept: isKept ? last : null }]
+  })
+  const events = eventsOf(asked.flatMap(({ own, kept }) => (kept ? [] : [own])))
+  let next = 0
+  return asked.map(({ resource, own, hours, kept }) => {
+    if (kept) return kept
+    const load = loadOf(resource, own, hours, times, room, events[next++]!)
+    if (isCounted === null) lastLoads.set(resource, load)
+    return load
   })
 }
 
@@ -71,9 +76,10 @@ const loadOf = (
   hours: SpannedCalendar | null,
   times: WorkTimes,
   room: StepRoom,
+  events: Sorted,
 ): ResourceLoad => {
   const availability = availabilityOf(resource)
-  const steps = stepsOf(uses, times, hours, room)
+  const steps = stepsOf(uses, times, hours, room, events)
   return {
     resource,
     availability,
@@ -82,7 +88,7 @@ const loadOf = (
     overloads: overloadsOf(
       steps,
       availability,
-      hours === null ? null : () => stepsOf(uses, times, null, room),
+      hours === null ? null : () => stepsOf(uses, times, null, room, events),
     ),
     outside: hours === null ? [] : outsideHours(uses, hours, times),
     uses,

@@ -1,6 +1,6 @@
 import type { SpannedCalendar } from '../time/calendar.ts'
 import type { Asked } from './uses.ts'
-import { inOrder, type Turns, type WorkTimes } from './workTimes.ts'
+import { AFTER_ALL, inOrder, type Sorted, type Turns, type WorkTimes } from './workTimes.ts'
 
 /** A step function: `load[k]` from `from[k]` until the next step, 0 before and after. */
 export interface Steps {
@@ -50,6 +50,7 @@ export const stepsOf = (
   times: WorkTimes,
   hours: SpannedCalendar | null,
   room = new StepRoom(),
+  events: Sorted = eventsOf([asked])[0]!,
 ): Steps => {
   if (asked.from.length === 0) return NOTHING
   const isUsed = new Uint8Array(asked.calendars.length)
@@ -61,23 +62,57 @@ export const stepsOf = (
   const setsOf = asked.calendars.map((calendar, c) =>
     isUsed[c] === 1 ? turns.setsWith[of.indexOf(calendar)]! : NO_SETS,
   )
-  return sweep(asked, setsOf, turns, room)
+  return sweep(asked, setsOf, turns, room, events)
+}
+
+/**
+ * When each use begins (twice its position) and ends (one more), in order, for each of some askers. Sorted together: that takes half as
+ * long as one after the other.
+ */
+export const eventsOf = (askers: readonly Asked[]): Sorted[] => {
+  const count = askers.reduce((sum, { from }) => sum + from.length, 0)
+  const times = new Int32Array(2 * count)
+  const owner = new Int32Array(count)
+  /** Where those of each begin, in times; and where the next of them goes, with a place for the end behind each. */
+  const begin = new Int32Array(askers.length)
+  const next = new Int32Array(askers.length)
+  let u = 0
+  askers.forEach(({ from, to }, a) => {
+    begin[a] = 2 * u
+    next[a] = 2 * u + a
+    for (let k = 0; k < from.length; k++) {
+      owner[u] = a
+      times[2 * u] = from[k]!
+      times[2 * u++ + 1] = to[k]!
+    }
+  })
+  const sorted = inOrder(times)
+  const at = new Int32Array(2 * count + askers.length).fill(AFTER_ALL)
+  const which = new Int32Array(2 * count + askers.length)
+  for (let e = 0; e < 2 * count; e++) {
+    const event = sorted.which[e]!
+    const a = owner[event >> 1]!
+    const place = next[a]!++
+    at[place] = sorted.at[e]!
+    which[place] = event - begin[a]!
+  }
+  return askers.map(({ from }, a) => {
+    const first = begin[a]! + a
+    return {
+      at: at.subarray(first, first + 2 * from.length + 1),
+      which: which.subarray(first, first + 2 * from.length),
+    }
+  })
 }
 
 /** @param setsOf - of each calendar the sets of calendars at work in which it is */
 const sweep = (
-  { clock, amount, from, to }: Asked,
+  { clock, amount }: Asked,
   setsOf: readonly Int32Array[],
   { at, set, sets }: Turns,
   room: StepRoom,
+  { at: eventAt, which: what }: Sorted,
 ): Steps => {
-  // What each begins and ends, as twice its position, and one more.
-  const events = new Int32Array(2 * from.length)
-  for (let u = 0; u < from.length; u++) {
-    events[2 * u] = from[u]!
-    events[2 * u + 1] = to[u]!
-  }
-  const { at: eventAt, which: what } = inOrder(events)
   const sums = new Float64Array(sets)
   /** The sums, rounded: they change seldom, and are looked at with each turn. */
   const levels = new Float64Array(sets)

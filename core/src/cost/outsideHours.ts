@@ -14,9 +14,14 @@ export interface OutsideHours {
 /** Times of activities outside the hours of what they need, in the order of the plan. */
 export const outsideHours = (uses: Uses, hours: SpannedCalendar, times: WorkTimes): OutsideHours[] => {
   const works = uses.calendars.map((calendar) => times.workOf(calendar, hours))
+  /** Of most calendars these hours leave out nothing. */
+  const isCut = uses.calendars.map(
+    (calendar, c) => times.workOf(calendar, null).minutes !== works[c]!.minutes,
+  )
   const byActivity = new Map<number, OutsideHours>()
   for (let u = 0; u < uses.from.length; u++) {
     const [from, to, clock] = [uses.from[u]!, uses.to[u]!, uses.clock[u]!]
+    if (!isCut[clock]!) continue
     const [calendar, inside] = [uses.calendars[clock]!, works[clock]!]
     const worked = calendar.countBefore(to) - calendar.countBefore(from)
     const minutes = worked - (inside.minutesBefore(to) - inside.minutesBefore(from))

@@ -59,20 +59,24 @@ export const usesOf = (
   const isAtWork = plan.resources.map(isWorker)
   /** Where those of a resource begin in columns that all share: many small ones take ten times as long to get. */
   const begin = new Int32Array(plan.resources.length + 1)
-  const isLeftOut = (a: number): boolean =>
-    amount[a] === 0 || !isAtWork[resource[a]!]! || (counted !== null && counted[activity[a]!] === 0)
-  for (let a = 0; a < activity.length; a++)
-    if (!isLeftOut(a)) begin[resource[a]! + 1]! += (parts[activity[a]!]! & 1) + (parts[activity[a]!]! >> 1)
+  /** Of each assignment the parts of its activity, none where it asks for nothing that is at work. */
+  const asks = new Uint8Array(activity.length)
+  for (let a = 0; a < asks.length; a++) {
+    if (amount[a] === 0 || !isAtWork[resource[a]!]!) continue
+    if (counted !== null && counted[activity[a]!] === 0) continue
+    const part = parts[activity[a]!]!
+    asks[a] = part
+    begin[resource[a]! + 1]! += (part & 1) + (part >> 1)
+  }
   for (let r = 0; r < isAtWork.length; r++) begin[r + 1]! += begin[r]!
   const calendars: SpannedCalendar[] = []
   const clock = clocksOf(schedule, calendars)
   const all = emptyUses(begin.at(-1)!, calendars)
   const next = begin.slice()
   for (let a = 0; a < activity.length; a++) {
-    if (isLeftOut(a)) continue
     const i = activity[a]!
-    for (let part = 1; part <= 2; part++) {
-      if ((parts[i]! & part) === 0) continue
+    for (let part = 1; part <= Math.min(2, asks[a]!); part++) {
+      if ((asks[a]! & part) === 0) continue
       const k = next[resource[a]!]!++
       all.activity[k] = i
       all.assignment[k] = a

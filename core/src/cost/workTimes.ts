@@ -13,7 +13,7 @@ export interface Turns {
 }
 
 /** After every instant. */
-const AFTER_ALL = 2 ** 31 - 1
+export const AFTER_ALL = 2 ** 31 - 1
 
 /** Stretches are kept in whole ones of so many minutes, some year: an edit that moves the finish rarely asks for others. */
 const STRETCH = 2 ** 19
@@ -117,6 +117,11 @@ export class JointWork {
       this.before[s / 2 + 1] = this.before[s / 2]! + spans[s + 1]! - spans[s]!
   }
 
+  /** All of it. */
+  get minutes(): WorkMinutes {
+    return this.before.at(-1)!
+  }
+
   /** Minutes of work before an instant. O(log spans) */
   minutesBefore(t: Instant): WorkMinutes {
     const { spans, before } = this
@@ -136,7 +141,7 @@ export interface Sorted {
   /** Where each stood. */
   readonly which: Int32Array
 }
-const DIGIT = 8
+const DIGIT = 12
 /**
  * Sorts by digits, the last first: some hundred instants a resource, of which a sort by comparing takes longer. O(instants)
  * @see Knuth 1998, "The Art of Computer Programming", vol. 3, section 5.2.5
