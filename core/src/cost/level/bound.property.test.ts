@@ -1,24 +1,17 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { earliestOfAllOrders, problemOrNull } from '../testing/allOrders.ts'
-import { randomPlanWithResources } from '../testing/randomResources.ts'
+import { SCARCE_PLANS } from '../testing/randomResources.ts'
 import { tightPlans } from '../testing/tightPlans.ts'
 import { lowerBound } from './bound.ts'
 import { Windows } from './windows.ts'
 
-const SOME = randomPlanWithResources({
-  constraints: true,
-  progress: true,
-  calendars: true,
-  leads: true,
-  scarce: true,
-})
 const TIGHT = tightPlans(['FS'])
 
 it('no bound is beyond the earliest finish that any order gives', () => {
   let [tried, seen, proven] = [0, 0, 0]
   fc.assert(
-    fc.property(fc.oneof(SOME, TIGHT), fc.boolean(), (plan, mayPause) => {
+    fc.property(fc.oneof(SCARCE_PLANS, TIGHT), fc.boolean(), (plan, mayPause) => {
       if (plan.activities.length > 9) return
       const problem = problemOrNull(
         mayPause ? { ...plan, activities: plan.activities.map((a) => ({ ...a, split: true })) } : plan,

@@ -86,3 +86,12 @@ export const randomPlanWithResources = (
       }).plan
     })
 }
+
+/** Plans of all kinds in which most work has to wait for people and plant. */
+export const SCARCE_PLANS = randomPlanWithResources({
+  constraints: true,
+  progress: true,
+  calendars: true,
+  leads: true,
+  scarce: true,
+})

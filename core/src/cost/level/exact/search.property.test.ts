@@ -2,20 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Plan } from '../../../plan/index.ts'
 import { earliestOfAllOrders, problemOrNull } from '../../testing/allOrders.ts'
-import { randomPlanWithResources } from '../../testing/randomResources.ts'
+import { SCARCE_PLANS } from '../../testing/randomResources.ts'
 import { busyPlans, tightPlans } from '../../testing/tightPlans.ts'
 import { Placing } from '../placing.ts'
 import type { Problem } from '../problem.ts'
 import { rankingBy, rankingOf } from '../rules.ts'
 import { searchSteps, type Searched } from './search.ts'
 
-const SOME = randomPlanWithResources({
-  constraints: true,
-  progress: true,
-  calendars: true,
-  leads: true,
-  scarce: true,
-})
 const TIGHT = tightPlans(['FS'])
 const ALL_TYPES = tightPlans(['FS', 'FF', 'SS', 'SF'])
 
@@ -34,7 +27,7 @@ describe('the search for the earliest finish', () => {
   it('proves no finish beyond the earliest that any order gives, whatever is in the plan', () => {
     let [tried, waiting] = [0, 0]
     fc.assert(
-      fc.property(fc.oneof(SOME, ALL_TYPES), fc.boolean(), (plan, mayPause) => {
+      fc.property(fc.oneof(SCARCE_PLANS, ALL_TYPES), fc.boolean(), (plan, mayPause) => {
         const given = mayPause
           ? { ...plan, activities: plan.activities.map((a) => ({ ...a, split: true })) }
           : plan
