@@ -55,7 +55,7 @@ class Passes {
     this.backward = backwardPlacing(problem)
   }
 
-  /** @throws TypeError before the first pass */
+  /** Of one pass at least. */
   get best(): Attempt {
     return this.kept!
   }
@@ -70,7 +70,7 @@ class Passes {
   found(start: Float64Array, finish: Instant): void {
     const ranking = rankingBy(this.problem.network, start)
     this.both(ranking, 'search')
-    if (this.best.finish <= finish) return
+    if (this.best.finish <= finish || this.problem.options.mayPause !== null) return
     const placed = this.placing.settle(start, ranking.byRank)
     if (placed) this.keep(placed, ranking, start, 'search')
   }
@@ -124,18 +124,17 @@ export function* bestSteps(
   })
   if (isSearched && isOpen() && passes.best.unresolved === 0) {
     const search = searchSteps(problem, proven.finish, passes.best.finish)
-    let isStopped = false
-    for (let next = search.next(); ; next = search.next(isStopped)) {
-      if (!next.done) {
-        isStopped = (yield { done: next.value, total, finish: passes.best.finish }) === true
-        continue
+    let [isStopped, known]: [boolean, Float64Array | null] = [false, null]
+    for (let next = search.next(); next.value !== null; next = search.next(isStopped)) {
+      const { start, earliest } = next.value
+      if (start !== null && start !== known) passes.found((known = start), earliest)
+      if (next.done) {
+        const { finish } = next.value
+        if (finish > proven.finish) proven = { finish, resource: null, because: null, isSearched: true }
+        if (isStopped) return made(passes.best)
+        break
       }
-      if (next.value === null) break
-      const { finish, start } = next.value
-      if (start !== null) passes.found(start, finish)
-      if (finish > proven.finish) proven = { finish, resource: null, because: null, isSearched: true }
-      if (isStopped) return made(passes.best)
-      break
+      isStopped = (yield { done: next.value.deadEnds, total, finish: passes.best.finish }) === true
     }
   }
   const random = randomFrom(seed)

@@ -9,7 +9,7 @@ import { availabilityOf, availableAt, isWorker } from '../availability.ts'
 import { randomPlanWithResources } from '../testing/randomResources.ts'
 import { busyPlans } from '../testing/tightPlans.ts'
 import { horizonAround, jointPlan } from './jointPlan.ts'
-import { level, type Levelled, type LevelOptions } from './level.ts'
+import { level, levelSteps, type Levelled, type LevelOptions } from './level.ts'
 import { levelReport } from './levelReport.ts'
 import { LEVEL_RULES } from './rules.ts'
 
@@ -180,6 +180,37 @@ describe('levelled plans', () => {
       { numRuns: 30 },
     )
     expect([proven > 25, searched > 5]).toEqual([true, true])
+  })
+  it('are found of work under way, of work that may pause, and when they are stopped at once', () => {
+    const counts = { waited: 0, pieces: 0 }
+    let stopped = 0
+    fc.assert(
+      fc.property(busyPlans, fc.boolean(), fc.boolean(), (plan, isUnderWay, mayPause) => {
+        const begun: Plan = {
+          ...plan,
+          project: { ...plan.project, statusDate: '2027-03-02T00:00' },
+          activities: plan.activities.map((a, i) =>
+            i === 2 ? { ...a, progress: { ...a.progress, actualStart: '2027-03-01T00:00' } } : a,
+          ),
+        }
+        const half = mayPause ? withSplits(plan) : plan
+        const given = isUnderWay ? begun : half
+        const options = { rule: 'best' as const, seed: 1, insideFloat: false }
+        check(given, level(given, options), counts)
+        const steps = levelSteps(given, options)
+        for (let next = steps.next(); ; next = steps.next(true)) {
+          if (!next.done) {
+            stopped++
+            continue
+          }
+          check(given, next.value, counts)
+          expect(next.value.proven.finish).toBeLessThanOrEqual(next.value.after.projectFinish)
+          break
+        }
+      }),
+      { numRuns: 40 },
+    )
+    expect([stopped > 3, counts.pieces > 5]).toEqual([true, true])
   })
   it('inside float keep the finish and every limit that was kept', () => {
     fc.assert(

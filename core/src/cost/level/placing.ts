@@ -193,7 +193,8 @@ export class Placing {
    * others left where they are, until none moves.
    * @param start - of each activity, by position
    * @param byRank - activities in the order of these starts
-   * @returns null where the starts are not such a plan; else as {@link run}, explained
+   * Work that may pause is placed whole or not at all, so that plans with any are not for this.
+   * @returns null where the starts are not such a plan, or work that stands would move; else as {@link run}, explained
    */
   settle(start: ArrayLike<number>, byRank: Int32Array): Placed | null {
     const { network, dates, part } = this
@@ -212,7 +213,10 @@ export class Placing {
           this.hold(i, begin, finish, -1)
           this.placeFree(i, waited, pieces, unresolved, true)
         } else forwardStep(network, network.remaining[i]!, dates, i)
-        if (dates.begin[i] !== begin || dates.finish[i] !== finish) isMoved = true
+        if (dates.begin[i] === begin && dates.finish[i] === finish) continue
+        // Others were placed around where it stood.
+        if (part[i] === Part.Stands) return null
+        isMoved = true
       }
       if (!isMoved) return this.placed(waited, pieces, unresolved, false)
     }

@@ -1,8 +1,7 @@
 import { NONE } from '../../network/network.ts'
 import type { Availability } from '../availability.ts'
+import { GRAIN } from '../loadSteps.ts'
 
-/** Sums of fractions: what differs by less is equal. */
-const GRAIN = 1e-6
 const FEW = 20
 
 /**

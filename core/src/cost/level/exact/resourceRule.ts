@@ -1,11 +1,9 @@
 import type { Instant } from '../../../time/instant.ts'
 import { NONE } from '../../../network/network.ts'
 import { stepAt, type Availability } from '../../availability.ts'
+import { GRAIN } from '../../loadSteps.ts'
 import type { Bounds, Reason, SlowRule } from './bounds.ts'
 import type { Timing } from './timing.ts'
-
-/** Sums of fractions: what differs by less is equal. */
-const GRAIN = 1e-6
 
 /** Atoms that were found when they forced something. */
 class Found implements Reason {
@@ -41,7 +39,7 @@ export class ResourceRule implements SlowRule {
   private readonly certainFrom: Int32Array
   private readonly certainTo: Int32Array
   /** Instants at which it may change how much is certain to be held or there is, in order. */
-  private edges: Float64Array
+  private readonly edges: Float64Array
 
   constructor(
     bounds: Bounds,

@@ -4,12 +4,21 @@ import type { Problem } from '../problem.ts'
 import type { Bounds } from './bounds.ts'
 import { modelOf, type Model } from './model.ts'
 
+/** The earliest plan that a search has found so far. */
+interface FoundSoFar {
+  /** Its finish, or the one that was known. */
+  readonly earliest: Instant
+  /** Where each activity starts in it, by position; null: none earlier than what was known. */
+  readonly start: Float64Array | null
+}
+/** How far a search has come. */
+export interface Searching extends FoundSoFar {
+  readonly deadEnds: number
+}
 /** What a search for the earliest finish came to. */
-export interface Searched {
+export interface Searched extends FoundSoFar {
   /** No levelled plan can finish earlier. */
   readonly finish: Instant
-  /** Where each activity starts in the earliest plan that was found, by position; null: none earlier than what was known. */
-  readonly start: Float64Array | null
 }
 
 /** More work than this takes longer than anyone waits, and proves nothing. */
@@ -26,13 +35,13 @@ const STEP = 40
  * dead end what can never be. Each plan that is found has to be beaten by the next.
  * @param from - a finish that is proven already
  * @param reached - a finish that is possible, after `from`
- * @returns null where a calendar ends; yields the dead ends so far, and stops when sent `true`
+ * @returns null where a calendar ends; stops when sent `true`
  */
 export function* searchSteps(
   problem: Problem,
   from: Instant,
   reached: Instant,
-): Generator<number, Searched | null, boolean | undefined> {
+): Generator<Searching, Searched | null, boolean | undefined> {
   try {
     return yield* search(modelOf(problem), from, reached)
   } catch (error) {
@@ -45,7 +54,7 @@ function* search(
   model: Model,
   from: Instant,
   reached: Instant,
-): Generator<number, Searched, boolean | undefined> {
+): Generator<Searching, Searched, boolean | undefined> {
   const { bounds, finish } = model
   let start: Float64Array | null = null
   let earliest = reached
@@ -64,12 +73,14 @@ function* search(
         v < 0 ? -Infinity : model.startAt(v, bounds.bound[2 * v]!),
       )
       isPossible = mustBeat(bounds.bound[2 * finish]!)
-    } else if ((yield bounds.deadEnds) === true || bounds.deadEnds >= MOST_DEAD_ENDS) {
+    } else {
+      const isStopped = yield { deadEnds: bounds.deadEnds, earliest, start }
+      if (isStopped !== true && bounds.deadEnds < MOST_DEAD_ENDS) continue
       bounds.restart()
-      return { finish: bounds.bound[2 * finish]!, start }
+      return { finish: bounds.bound[2 * finish]!, earliest, start }
     }
   }
-  return { finish: earliest, start }
+  return { finish: earliest, earliest, start }
 }
 
 /** Of what is not decided the work that can start first does so; of two that can, the one that dead ends were about. */
