@@ -42,6 +42,18 @@ describe('a pointer that is followed', () => {
     expect([moves, ends]).toEqual([[10], [false]])
   })
 
+  it('is kept by its holder, so that nothing else is lit or selected on the way', () => {
+    const kept: number[] = []
+    const holder = { setPointerCapture: (id: number) => void kept.push(id) }
+    followPointer(
+      { pointerId: 7 },
+      () => undefined,
+      () => undefined,
+      holder,
+    )
+    expect(kept).toEqual([7])
+  })
+
   it('is not mistaken for a second finger', () => {
     say('pointermove', { clientX: 99, pointerId: 2 })
     say('pointerup', { pointerId: 2 })

@@ -13,6 +13,7 @@ const drag = (event: PointerEvent): void => {
     (isDropped) => {
       if (!isDropped) width.value = was
     },
+    event.currentTarget as Element,
   )
 }
 const nudge = (by: number): void => void (width.value = clamp(width.value + by * (props.invert ? -1 : 1)))

@@ -24,6 +24,6 @@ export const useGroundMoves = (
       if (scroller.value) scroller.value.scrollTop += y - clientY
       ;[x, y] = [clientX, clientY]
     }
-    followPointer(event, move, () => undefined)
+    followPointer(event, move, () => undefined, event.currentTarget as Element)
   },
 })

@@ -25,6 +25,7 @@ const drag = (column: Column, event: PointerEvent): void => {
     (isDropped) => {
       if (!isDropped) setWidth(column, width)
     },
+    event.currentTarget as Element,
   )
 }
 /** The edge that widens: columns after the name grow to the left, since the name takes what is left. */

@@ -73,6 +73,7 @@ const press = (d: number, event: PointerEvent): void => {
       stroke.value = null
       if (isDropped && done) draw(done)
     },
+    track,
   )
 }
 const draw = (done: NonNullable<typeof stroke.value>): void => {
