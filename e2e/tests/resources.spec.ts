@@ -221,6 +221,8 @@ test('a hammock is hung between two activities, and its cost follows their dates
   await perDay.press('Enter')
   await expect(kiln.news).toContainText('cost per day 0 → 100')
   await kiln.type('K40', 'Duration', '7d')
+  // The edit before it was stored too: it is this one that is waited for.
+  await expect(kiln.news).toContainText('5 d → 7 d')
   await expect(kiln.stored).toContainText(/^Stored \d/)
   const { hammocks } = cli<{ hammocks: Record<string, { length: number; cost: number }> }>(
     await fileOf(kiln),
