@@ -29,8 +29,8 @@ export const overloadsOf = (
   // The overload that is open, in parts: as an object, it would be written to with every step.
   let isOpen = false
   let [first, last, most, there, minutes, units] = [0, 0, 0, 0, 0, 0]
-  /** Whether anything was at work since the overload that is open. */
-  let isBroken = false
+  /** The step in which it was last. */
+  let lastStep = 0
   const { from: changes, amount } = availability
   const least = Math.min(...amount)
   let step = 0
@@ -38,17 +38,16 @@ export const overloadsOf = (
   const steps = from.length
   for (let k = 0; k < steps; k++) {
     const asked = load[k]!
-    if (asked <= least) {
-      if (asked > GRAIN) isBroken = true
-      continue
-    }
-    const end = k + 1 < steps ? from[k + 1]! : from[k]!
-    for (let t = from[k]!; t < end;) {
+    if (asked <= least) continue
+    const begin = from[k]!
+    const end = k + 1 < steps ? from[k + 1]! : begin
+    for (let t = begin; t < end;) {
       for (; change <= t; change = changes[step + 1] ?? Infinity) available = amount[++step]!
       const until = change < end ? change : end
       const excess = asked - available
       if (excess > GRAIN) {
-        if (isOpen && !isBroken && !isBusy(last, t)) {
+        const isRest = t === begin && last === from[lastStep + 1] && areAtRest(load, lastStep + 1, k)
+        if (isOpen && (t === last || (isRest && !isBusy(last, t)))) {
           if (excess > most - there + GRAIN) {
             most = asked
             there = available
@@ -65,13 +64,19 @@ export const overloadsOf = (
           units = excess * minutes
         }
         last = until
-        isBroken = false
-      } else if (asked > GRAIN) isBroken = true
+        lastStep = k
+      }
       t = until
     }
   }
   if (isOpen) found.push(overload(first, last, most, there, minutes, units))
   return found
+}
+
+/** Whether nothing is asked for in steps from one on and before another. */
+const areAtRest = (load: Float64Array, step: number, end: number): boolean => {
+  for (let s = step; s < end; s++) if (load[s]! > GRAIN) return false
+  return true
 }
 
 const overload = (
