@@ -1,4 +1,4 @@
-/** Stratified draws, four at a time (src/forecast/random/draws.ts is what they must agree with, to the bit). */
+/** Draws, four and eight at a time (src/forecast/random/draws.ts is what they must agree with, to the bit). */
 
 /** Where a row of numbers of 64 bits is left. */
 export let drawRow: usize = 0
@@ -34,10 +34,129 @@ let next4: v128 = i32x4.splat(0)
   next4 = v128.and(j, mask)
 }
 
+/** Rows with room for eight more: of 32 bits, the strata of draws and the hashes of iterations; of 16 bits, places that are still open. */
+export let strataRow: usize = 0
+export let hashRow: usize = 0
+export let openRow: usize = 0
+/** Place in a row that is nobody's. */
+const NOBODY: u16 = 1024
+
+/** Lists a place as open if the lowest bit says so. @returns how many are listed then */
+@inline function list(open: usize, place: i32, bit: i32): usize {
+  store<u16>(openRow + (open << 1), <u16>place)
+  return open + <usize>(bit & 1)
+}
+
+/** Which of the eight numbers in hand are n or more, as bits. */
+@inline function outside(n: v128): i32 {
+  return i32x4.bitmask(i32x4.ge_s(first4, n)) | (i32x4.bitmask(i32x4.ge_s(next4, n)) << 4)
+}
+
+@inline function stratumAt(open: usize): usize {
+  return strataRow + ((<usize>load<u16>(open)) << 2)
+}
+@inline function gather(open: usize): v128 {
+  let four = v128.load32_zero(stratumAt(open))
+  four = v128.load_lane<u32>(stratumAt(open + 2), four, 1)
+  four = v128.load_lane<u32>(stratumAt(open + 4), four, 2)
+  return v128.load_lane<u32>(stratumAt(open + 6), four, 3)
+}
+@inline function scatter(open: usize, four: v128): void {
+  v128.store_lane<u32>(stratumAt(open), four, 0)
+  v128.store_lane<u32>(stratumAt(open + 2), four, 1)
+  v128.store_lane<u32>(stratumAt(open + 4), four, 2)
+  v128.store_lane<u32>(stratumAt(open + 6), four, 3)
+}
+
+/**
+ * Where the places from … from + width − 1 of a batch of n go, into the row of strata. Those that come out at n or beyond go on among
+ * themselves, so that no draw waits for its neighbours.
+ * @param mask - one less than the power of two that n is below; far, near - shifts of the permutation
+ */
+function findStrata(from: i32, width: i32, n: i32, mask: i32, far: i32, near: i32): void {
+  const all = i32x4.splat(mask)
+  const size = i32x4.splat(n)
+  const steps = i32x4(0, 1, 2, 3)
+  // Beyond the last one nothing is asked: a place that is none would never come home.
+  const last = i32x4.splat(n - 1)
+  let open: usize = 0
+  for (let k = 0; k < width; k += 8) {
+    first4 = i32x4.min_s(i32x4.add(i32x4.splat(from + k), steps), last)
+    next4 = i32x4.min_s(i32x4.add(i32x4.splat(from + k + 4), steps), last)
+    permute(all, far, near)
+    const into = strataRow + ((<usize>k) << 2)
+    v128.store(into, first4)
+    v128.store(into, next4, 16)
+    const bits = outside(size)
+    open = list(open, k, bits)
+    open = list(open, k + 1, bits >> 1)
+    open = list(open, k + 2, bits >> 2)
+    open = list(open, k + 3, bits >> 3)
+    open = list(open, k + 4, bits >> 4)
+    open = list(open, k + 5, bits >> 5)
+    open = list(open, k + 6, bits >> 6)
+    open = list(open, k + 7, bits >> 7)
+  }
+  while (open > 0) {
+    const end = openRow + (open << 1)
+    v128.store(end, i16x8.splat(NOBODY))
+    open = 0
+    for (let at = openRow; at < end; at += 16) {
+      first4 = gather(at)
+      next4 = gather(at + 8)
+      permute(all, far, near)
+      scatter(at, first4)
+      scatter(at + 8, next4)
+      const left = (end - at) >> 1
+      const bits = left < 8 ? outside(size) & ((1 << <i32>left) - 1) : outside(size)
+      const places = v128.load(at)
+      open = list(open, i16x8.extract_lane_u(places, 0), bits)
+      open = list(open, i16x8.extract_lane_u(places, 1), bits >> 1)
+      open = list(open, i16x8.extract_lane_u(places, 2), bits >> 2)
+      open = list(open, i16x8.extract_lane_u(places, 3), bits >> 3)
+      open = list(open, i16x8.extract_lane_u(places, 4), bits >> 4)
+      open = list(open, i16x8.extract_lane_u(places, 5), bits >> 5)
+      open = list(open, i16x8.extract_lane_u(places, 6), bits >> 6)
+      open = list(open, i16x8.extract_lane_u(places, 7), bits >> 7)
+    }
+  }
+}
+
+/** Iterations whose hashes stand in their row: all draws of them go by the same. */
+let hashedFrom: i32 = 0
+let hashed: i32 = 0
+function hashIterations(first: i32, width: i32): void {
+  if (first == hashedFrom && width <= hashed) return
+  const ids = i32x4.add(i32x4(0, 1, 2, 3), i32x4.splat(0x9e3779b9))
+  for (let k = 0; k < width; k += 4)
+    v128.store(hashRow + ((<usize>k) << 2), mix(i32x4.add(i32x4.splat(first + k), ids)))
+  hashedFrom = first
+  hashed = width
+}
+
+/** Four words of the stream of a key. @param k - place of the first in the row */
+@inline function words(k: i32, key: v128): v128 {
+  return mix(v128.xor(v128.load(hashRow + ((<usize>k) << 2)), key))
+}
+
+@inline function upper(four: v128): v128 {
+  return i8x16.shuffle(four, four, 8, 9, 10, 11, 12, 13, 14, 15, 0, 1, 2, 3, 4, 5, 6, 7)
+}
+
+/** (word + 0.5) / 2³² of the lower two words: multiplied by a power of two, which is exact. */
+@inline function uniform(word: v128): v128 {
+  return f64x2.mul(f64x2.add(f64x2.convert_low_i32x4_u(word), f64x2.splat(0.5)), f64x2.splat(2.3283064365386963e-10))
+}
+
+/** The lower two draws, each at its place in its stratum. */
+@inline function inStratum(stratum: v128, word: v128, n: v128): v128 {
+  return f64x2.div(f64x2.add(f64x2.convert_low_i32x4_s(stratum), uniform(word)), n)
+}
+
 /**
  * Draws of iterations `first` … `first + width − 1` of a batch of n, as numbers in (0, 1).
  * @param from - the first one's place in its batch
- * @param mask - one less than the power of two that n is below; far, near - shifts of the permutation
+ * @param mask, far, near - of the permutation
  * @param jitter - key of where in its stratum each lies
  */
 export function stratified(
@@ -50,48 +169,17 @@ export function stratified(
   near: i32,
   jitter: i32,
 ): void {
-  const all = i32x4.splat(mask)
-  const size = i32x4.splat(n)
-  const steps = i32x4(0, 1, 2, 3)
-  // Beyond the last one nothing is asked: an index that is none would never come home.
-  const last = i32x4.splat(n - 1)
-  for (let k = 0; k < width; k += 8) {
-    first4 = i32x4.min_s(i32x4.add(i32x4.splat(from + k), steps), last)
-    next4 = i32x4.min_s(i32x4.add(i32x4.splat(from + k + 4), steps), last)
-    permute(all, far, near)
-    for (;;) {
-      const i = first4
-      const j = next4
-      const outside = i32x4.ge_s(i, size)
-      const nextOutside = i32x4.ge_s(j, size)
-      if (!v128.any_true(v128.or(outside, nextOutside))) break
-      permute(all, far, near)
-      first4 = v128.bitselect(first4, i, outside)
-      next4 = v128.bitselect(next4, j, nextOutside)
-    }
+  findStrata(from, width, n, mask, far, near)
+  hashIterations(first, width)
+  const key = i32x4.splat(jitter)
+  const size = f64x2.splat(<f64>n)
+  for (let k = 0; k < width; k += 4) {
+    const strata = v128.load(strataRow + ((<usize>k) << 2))
+    const word = words(k, key)
     const into = drawRow + ((<usize>k) << 3)
-    const iteration = i32x4.add(i32x4.splat(first + k), steps)
-    scatter(into, first4, iteration, jitter, n)
-    scatter(into + 32, next4, i32x4.add(iteration, i32x4.splat(4)), jitter, n)
+    v128.store(into, inStratum(strata, word, size))
+    v128.store(into, inStratum(upper(strata), upper(word), size), 16)
   }
-}
-
-/** Four draws, each at its place in its stratum. */
-@inline function scatter(into: usize, strata: v128, iteration: v128, jitter: i32, n: i32): void {
-  const word = mix(v128.xor(mix(i32x4.add(iteration, i32x4.splat(0x9e3779b9))), i32x4.splat(jitter)))
-  const all = f64x2.splat(<f64>n)
-  v128.store(into, f64x2.div(f64x2.add(f64x2.convert_low_i32x4_s(strata), uniform(word)), all))
-  const high = f64x2.convert_low_i32x4_s(upper(strata))
-  v128.store(into, f64x2.div(f64x2.add(high, uniform(upper(word))), all), 16)
-}
-
-@inline function upper(four: v128): v128 {
-  return i8x16.shuffle(four, four, 8, 9, 10, 11, 12, 13, 14, 15, 0, 1, 2, 3, 4, 5, 6, 7)
-}
-
-/** (word + 0.5) / 2³²: multiplied by a power of two, which is exact. */
-@inline function uniform(word: v128): v128 {
-  return f64x2.mul(f64x2.add(f64x2.convert_low_i32x4_u(word), f64x2.splat(0.5)), f64x2.splat(2.3283064365386963e-10))
 }
 
 /** Where the table of a shape lies (src/forecast/random/betaQuantile.ts): u and value of each point in turn, and which to look at first. */
@@ -99,26 +187,99 @@ export let shapePoints: usize = 0
 export let shapeGuide: usize = 0
 const CELLS: f64 = 1024
 
-/** The value of the shape at u in (0, 1). */
-@inline function shapeAt(u: f64): f64 {
-  let point = shapePoints + ((<usize>load<u16>(shapeGuide + ((<usize>(<i32>(u * CELLS))) << 1))) << 3)
+/** The last point at or before u in (0, 1), which lies in a cell. Two steps are rarely too few, and cost less than a wrong guess. */
+@inline function pointAt(u: f64, cell: i32): usize {
+  let point = shapePoints + ((<usize>load<u16>(shapeGuide + ((<usize>cell) << 1))) << 3)
+  point += (<usize>(load<f64>(point, 16) <= u)) << 4
+  point += (<usize>(load<f64>(point, 16) <= u)) << 4
   while (load<f64>(point, 16) <= u) point += 16
-  const from = load<f64>(point)
-  const value = load<f64>(point, 8)
-  return value + ((load<f64>(point, 24) - value) * (u - from)) / (load<f64>(point, 16) - from)
+  return point
+}
+
+@inline function lowers(a: v128, b: v128): v128 {
+  return i8x16.shuffle(a, b, 0, 1, 2, 3, 4, 5, 6, 7, 16, 17, 18, 19, 20, 21, 22, 23)
+}
+@inline function uppers(a: v128, b: v128): v128 {
+  return i8x16.shuffle(a, b, 8, 9, 10, 11, 12, 13, 14, 15, 24, 25, 26, 27, 28, 29, 30, 31)
+}
+
+/** The values of the shape at two u in (0, 1). */
+@inline function shapeAt(u: v128): v128 {
+  const cells = i32x4.trunc_sat_f64x2_s_zero(f64x2.mul(u, f64x2.splat(CELLS)))
+  const one = pointAt(f64x2.extract_lane(u, 0), i32x4.extract_lane(cells, 0))
+  const other = pointAt(f64x2.extract_lane(u, 1), i32x4.extract_lane(cells, 1))
+  const oneFrom = v128.load(one)
+  const otherFrom = v128.load(other)
+  const oneTo = v128.load(one, 16)
+  const otherTo = v128.load(other, 16)
+  const from = lowers(oneFrom, otherFrom)
+  const value = uppers(oneFrom, otherFrom)
+  const rise = f64x2.mul(f64x2.sub(uppers(oneTo, otherTo), value), f64x2.sub(u, from))
+  return f64x2.add(value, f64x2.div(rise, f64x2.sub(lowers(oneTo, otherTo), from)))
 }
 
 /** In place of each number of the row of draws, all of them in (0, 1): low + span × the value of the shape there. */
 export function readShape(width: i32, low: f64, span: f64): void {
-  for (let at = drawRow; at < drawRow + ((<usize>width) << 3); at += 8)
-    store<f64>(at, low + span * shapeAt(load<f64>(at)))
+  // Two at a time: where one is left over, it has a neighbour that lies in the table, too.
+  store<f64>(drawRow + ((<usize>width) << 3), 0.5)
+  for (let at = drawRow; at < drawRow + ((<usize>width) << 3); at += 16) {
+    const value = f64x2.mul(f64x2.splat(span), shapeAt(v128.load(at)))
+    v128.store(at, f64x2.add(f64x2.splat(low), value))
+  }
 }
 
-/** The same times a share, not below 0, to the nearest whole number; halves go up, as Math.round does. */
-export function readMinutes(width: i32, low: f64, span: f64, share: f64): void {
-  for (let at = drawRow; at < drawRow + ((<usize>width) << 3); at += 8) {
-    const value = max<f64>(0, (low + span * shapeAt(load<f64>(at))) * share)
-    const above = ceil<f64>(value)
-    store<f64>(at, above - <f64>(above - 0.5 > value))
+/** Minutes that are drawn, in words. */
+export let minuteRow: usize = 0
+
+/** A share of low + span × the values of the shape at two u, not below 0, to the nearest whole number; halves go up, as Math.round does. */
+@inline function minutesAt(u: v128, low: v128, span: v128, share: v128): v128 {
+  const value = f64x2.max(f64x2.splat(0), f64x2.mul(f64x2.add(low, f64x2.mul(span, shapeAt(u))), share))
+  const above = f64x2.ceil(value)
+  const isTooFar = f64x2.gt(f64x2.sub(above, f64x2.splat(0.5)), value)
+  return i32x4.trunc_sat_f64x2_s_zero(f64x2.sub(above, v128.and(isTooFar, f64x2.splat(1))))
+}
+
+/** Minutes of stratified draws, into their row. */
+export function stratifiedMinutes(
+  first: i32,
+  from: i32,
+  width: i32,
+  n: i32,
+  mask: i32,
+  far: i32,
+  near: i32,
+  jitter: i32,
+  low: f64,
+  span: f64,
+  share: f64,
+): void {
+  findStrata(from, width, n, mask, far, near)
+  hashIterations(first, width)
+  const key = i32x4.splat(jitter)
+  const size = f64x2.splat(<f64>n)
+  const lows = f64x2.splat(low)
+  const spans = f64x2.splat(span)
+  const shares = f64x2.splat(share)
+  for (let k = 0; k < width; k += 4) {
+    const strata = v128.load(strataRow + ((<usize>k) << 2))
+    const word = words(k, key)
+    const two = minutesAt(inStratum(strata, word, size), lows, spans, shares)
+    const next = minutesAt(inStratum(upper(strata), upper(word), size), lows, spans, shares)
+    v128.store(minuteRow + ((<usize>k) << 2), lowers(two, next))
+  }
+}
+
+/** Minutes of plain draws of the stream of a key, into their row. */
+export function plainMinutes(first: i32, width: i32, stream: i32, low: f64, span: f64, share: f64): void {
+  hashIterations(first, width)
+  const key = i32x4.splat(stream)
+  const lows = f64x2.splat(low)
+  const spans = f64x2.splat(span)
+  const shares = f64x2.splat(share)
+  for (let k = 0; k < width; k += 4) {
+    const word = words(k, key)
+    const two = minutesAt(uniform(word), lows, spans, shares)
+    const next = minutesAt(uniform(upper(word)), lows, spans, shares)
+    v128.store(minuteRow + ((<usize>k) << 2), lowers(two, next))
   }
 }

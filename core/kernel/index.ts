@@ -45,4 +45,17 @@ export {
 export { tables } from './calendar'
 export { forward, forwardAgain } from './forward'
 export { countLongestPath } from './path'
-export { stratified, readShape, readMinutes, drawRow, roundKeys, shapePoints, shapeGuide } from './draws'
+export {
+  stratified,
+  readShape,
+  stratifiedMinutes,
+  plainMinutes,
+  drawRow,
+  roundKeys,
+  strataRow,
+  hashRow,
+  openRow,
+  minuteRow,
+  shapePoints,
+  shapeGuide,
+} from './draws'

@@ -1,7 +1,7 @@
 import type { ThreePoint } from '../plan/schema.ts'
 import { betaQuantile, type TabledQuantile, type UnitQuantile } from './random/betaQuantile.ts'
 import { exp, ln } from './random/exactMath.ts'
-import { kernelMinutes, kernelShaped } from './random/kernelDraws.ts'
+import { kernelShaped, type ShapedMinutes } from './random/kernelDraws.ts'
 import { normalQuantile } from './random/normalQuantile.ts'
 
 /** Quantile function of an estimate: from a number in (0, 1) to working minutes, not yet rounded. */
@@ -26,35 +26,29 @@ export const estimateQuantile = (estimate: ThreePoint): Quantile => {
   return between(extremesOf(estimate, shape), likely, shape)
 }
 
-/** The quantile function of an estimate for many numbers at once; what it fills in stands in place of the first `width` in (0, 1). */
+/** The quantile function of an estimate for many numbers at once. */
 export interface QuantileRow {
-  /** The value that {@link estimateQuantile} has there. */
+  /** The value that {@link estimateQuantile} has at each of the first `width` in (0, 1), in its place. */
   readonly values: (row: Float64Array, width: number) => void
-  /** Of it a share, not below 0, to the nearest whole number; halves go up. */
-  readonly minutes: (row: Float64Array, width: number, share: number) => void
+  /** What whole minutes of a share of it are read from where they are drawn; null where each value is computed. */
+  readonly minutes: (share: number) => ShapedMinutes | null
 }
 
 export const quantileRow = (estimate: ThreePoint): QuantileRow => {
   const quantile = estimateQuantile(estimate)
-  const oneByOne: QuantileRow = {
-    values: (row, width) => {
-      for (let k = 0; k < width; k++) row[k] = quantile(row[k]!)
-    },
-    minutes: (row, width, share) => {
-      for (let k = 0; k < width; k++) row[k] = Math.round(Math.max(0, quantile(row[k]!) * share))
-    },
+  const oneByOne = (row: Float64Array, width: number): void => {
+    for (let k = 0; k < width; k++) row[k] = quantile(row[k]!)
   }
-  if (estimate.shape !== 'pert' || estimate.low === estimate.high) return oneByOne
+  if (estimate.shape !== 'pert' || estimate.low === estimate.high)
+    return { values: oneByOne, minutes: () => null }
   const { low, high } = extremesOf(estimate, 'pert')
   const span = high - low
   const table = betaTable((estimate.likely - low) / span)
   return {
     values: (row, width) => {
-      if (!kernelShaped(table, low, span, row, width)) oneByOne.values(row, width)
+      if (!kernelShaped(table, low, span, row, width)) oneByOne(row, width)
     },
-    minutes: (row, width, share) => {
-      if (!kernelMinutes(table, low, span, share, row, width)) oneByOne.minutes(row, width, share)
-    },
+    minutes: (share) => ({ table, low, span, share }),
   }
 }
 

@@ -28,7 +28,20 @@ export interface KernelFunctions {
     jitter: number,
   ): void
   readShape(width: number, low: number, span: number): void
-  readMinutes(width: number, low: number, span: number, share: number): void
+  stratifiedMinutes(
+    first: number,
+    from: number,
+    width: number,
+    n: number,
+    mask: number,
+    far: number,
+    near: number,
+    jitter: number,
+    low: number,
+    span: number,
+    share: number,
+  ): void
+  plainMinutes(first: number, width: number, key: number, low: number, span: number, share: number): void
 }
 
 export interface Kernel {

@@ -1,4 +1,4 @@
-import { kernelStratified } from './kernelDraws.ts'
+import { kernelPlainMinutes, kernelStratified, kernelStratifiedMinutes, type ShapedMinutes } from './kernelDraws.ts'
 
 /**
  * Random numbers by counting, named "geodrome-1" in docs/random-numbers.md. A draw is a pure function of the seed, the id of
@@ -93,6 +93,12 @@ export interface Stream {
   at(iteration: number): number
   /** Those of iterations first … first + width − 1. @param into - filled from its beginning */
   fill(first: number, width: number, into: Float64Array): void
+  /**
+   * Minutes that a shape gives at those of iterations first … first + width − 1, read where they are drawn.
+   * @param into - filled from `at` on
+   * @returns false where they have to be read one by one
+   */
+  fillMinutes(first: number, width: number, shape: ShapedMinutes, into: Int32Array, at: number): boolean
 }
 
 /** What sets the strata of a batch apart from those of the batches before it; 0 for the first. */
@@ -108,6 +114,9 @@ class PlainStream implements Stream {
   }
   fill(first: number, width: number, into: Float64Array): void {
     for (let k = 0; k < width; k++) into[k] = uniform(this.key, first + k)
+  }
+  fillMinutes(first: number, width: number, shape: ShapedMinutes, into: Int32Array, at: number): boolean {
+    return kernelPlainMinutes(this.key, first, width, shape, into, at)
   }
 }
 
@@ -139,13 +148,25 @@ class StratifiedStream implements Stream {
       const batch = Math.floor((first + done) / n)
       const from = first + done - batch * n
       const count = Math.min(width - done, n - from)
-      const strata = (this.strata[batch] ??= new Permutation(batchKey(this.key, batch), n))
+      const strata = this.strataOf(batch)
       if (!kernelStratified(strata, jitter, first + done, from, count, into, done)) {
         strata.fill(from, count, into, done)
         for (let k = done; k < done + count; k++) into[k] = (into[k]! + uniform(jitter, first + k)) / n
       }
       done += count
     }
+  }
+
+  fillMinutes(first: number, width: number, shape: ShapedMinutes, into: Int32Array, at: number): boolean {
+    const { n, jitter } = this
+    const batch = Math.floor(first / n)
+    const from = first - batch * n
+    if (from + width > n) return false
+    return kernelStratifiedMinutes(this.strataOf(batch), jitter, first, from, width, shape, into, at)
+  }
+
+  private strataOf(batch: number): Permutation {
+    return (this.strata[batch] ??= new Permutation(batchKey(this.key, batch), this.n))
   }
 }
 

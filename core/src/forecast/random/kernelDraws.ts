@@ -19,6 +19,8 @@ interface ShapeTable {
 /** Draws at once: of fewer, calling the kernel takes longer than drawing them. */
 const FEWEST = 8
 const MOST = 1024
+/** The kernel looks at eight at once, and leaves a place for nobody. */
+const ROOM = MOST + 8
 /** Numbers of a table: u and value of 1,025 points. */
 const SHAPE_POINTS = 2050
 
@@ -26,6 +28,7 @@ interface KernelDraws {
   readonly functions: KernelFunctions
   readonly keys: Int32Array
   readonly drawn: Float64Array
+  readonly minutes: Int32Array
   readonly points: Float64Array
   readonly guide: Uint16Array
   /** The table that lies in its memory. */
@@ -35,7 +38,11 @@ interface KernelDraws {
 const made = (): KernelDraws | null => {
   const memory = new KernelMemory()
   const keys = memory.words('roundKeys', 8)
-  const drawn = memory.numbers('drawRow', MOST)
+  memory.words('strataRow', ROOM)
+  memory.words('hashRow', ROOM)
+  memory.halves('openRow', ROOM + 8)
+  const drawn = memory.numbers('drawRow', ROOM)
+  const minutes = memory.words('minuteRow', ROOM)
   const points = memory.numbers('shapePoints', SHAPE_POINTS)
   const guide = memory.halves('shapeGuide', SHAPE_POINTS / 2)
   const kernel = memory.open()
@@ -44,6 +51,7 @@ const made = (): KernelDraws | null => {
       functions: kernel.functions,
       keys: keys(kernel),
       drawn: drawn(kernel),
+      minutes: minutes(kernel),
       points: points(kernel),
       guide: guide(kernel),
       shape: null,
@@ -52,6 +60,17 @@ const made = (): KernelDraws | null => {
 }
 let kernel: KernelDraws | null | undefined
 
+/** @returns null where there is none, or nothing gained by it */
+const kernelFor = (width: number): KernelDraws | null => {
+  if (width < FEWEST || width > MOST || !kernelIsUsed()) return null
+  return (kernel ??= made()) ?? null
+}
+
+const copyKeys = ({ keys }: KernelDraws, { add, multiply }: PermutationParts): void => {
+  keys.set(add)
+  keys.set(multiply, 4)
+}
+
 /**
  * Stratified draws of iterations first … first + width − 1 by the kernel, the same to the bit.
  * @param from - place of the first in its batch
@@ -59,7 +78,7 @@ let kernel: KernelDraws | null | undefined
  * @returns whether it did: false where there is no kernel, or nothing gained by it
  */
 export const kernelStratified = (
-  { n, mask, far, near, add, multiply }: PermutationParts,
+  strata: PermutationParts,
   jitter: number,
   first: number,
   from: number,
@@ -67,15 +86,12 @@ export const kernelStratified = (
   into: Float64Array,
   at: number,
 ): boolean => {
-  if (width < FEWEST || width > MOST || !kernelIsUsed()) return false
-  kernel ??= made()
+  const kernel = kernelFor(width)
   if (!kernel) return false
-  const { functions, keys, drawn } = kernel
-  keys.set(add)
-  keys.set(multiply, 4)
-  functions.stratified(first, from, width, n, mask, far, near, jitter)
-  if (width === MOST) into.set(drawn, at)
-  else into.set(drawn.subarray(0, width), at)
+  copyKeys(kernel, strata)
+  const { n, mask, far, near } = strata
+  kernel.functions.stratified(first, from, width, n, mask, far, near, jitter)
+  into.set(kernel.drawn.subarray(0, width), at)
   return true
 }
 
@@ -89,35 +105,69 @@ export const kernelShaped = (
   span: number,
   values: Float64Array,
   width: number,
-): boolean => onRow(table, values, width, ({ readShape }) => readShape(width, low, span))
-
-/** As {@link kernelShaped}, times a share, not below 0 and rounded. */
-export const kernelMinutes = (
-  table: ShapeTable,
-  low: number,
-  span: number,
-  share: number,
-  values: Float64Array,
-  width: number,
-): boolean => onRow(table, values, width, ({ readMinutes }) => readMinutes(width, low, span, share))
-
-const onRow = (
-  table: ShapeTable,
-  values: Float64Array,
-  width: number,
-  read: (functions: KernelFunctions) => void,
 ): boolean => {
-  if (width < FEWEST || width > MOST || !kernelIsUsed()) return false
-  kernel ??= made()
+  const kernel = kernelFor(width)
   if (!kernel) return false
-  const { functions, drawn, points, guide } = kernel
-  if (kernel.shape !== table) {
-    points.set(table.points)
-    guide.set(table.guide)
-    kernel.shape = table
-  }
-  drawn.set(width === values.length ? values : values.subarray(0, width))
-  read(functions)
-  values.set(width === MOST ? drawn : drawn.subarray(0, width))
+  holdShape(kernel, table)
+  kernel.drawn.set(width === values.length ? values : values.subarray(0, width))
+  kernel.functions.readShape(width, low, span)
+  values.set(kernel.drawn.subarray(0, width))
   return true
+}
+
+/** A share of low + span × what a shape is at draws; not below 0, to the nearest whole minute, halves up. */
+export interface ShapedMinutes {
+  readonly table: ShapeTable
+  readonly low: number
+  readonly span: number
+  readonly share: number
+}
+
+/**
+ * Minutes of the stratified draws that {@link kernelStratified} makes.
+ * @param into - filled from `at` on
+ * @returns as there
+ */
+export const kernelStratifiedMinutes = (
+  strata: PermutationParts,
+  jitter: number,
+  first: number,
+  from: number,
+  width: number,
+  { table, low, span, share }: ShapedMinutes,
+  into: Int32Array,
+  at: number,
+): boolean => {
+  const kernel = kernelFor(width)
+  if (!kernel) return false
+  copyKeys(kernel, strata)
+  holdShape(kernel, table)
+  const { n, mask, far, near } = strata
+  kernel.functions.stratifiedMinutes(first, from, width, n, mask, far, near, jitter, low, span, share)
+  into.set(kernel.minutes.subarray(0, width), at)
+  return true
+}
+
+/** Minutes of the plain draws of the stream of a key. @returns as {@link kernelStratifiedMinutes} */
+export const kernelPlainMinutes = (
+  key: number,
+  first: number,
+  width: number,
+  { table, low, span, share }: ShapedMinutes,
+  into: Int32Array,
+  at: number,
+): boolean => {
+  const kernel = kernelFor(width)
+  if (!kernel) return false
+  holdShape(kernel, table)
+  kernel.functions.plainMinutes(first, width, key, low, span, share)
+  into.set(kernel.minutes.subarray(0, width), at)
+  return true
+}
+
+const holdShape = (kernel: KernelDraws, table: ShapeTable): void => {
+  if (kernel.shape === table) return
+  kernel.points.set(table.points)
+  kernel.guide.set(table.guide)
+  kernel.shape = table
 }

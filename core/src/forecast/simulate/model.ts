@@ -9,6 +9,7 @@ import { scheduleNetwork, type Schedule } from '../../schedule/schedule.ts'
 import { estimateQuantile, quantileRow } from '../estimate.ts'
 import { isPromised } from '../isPromised.ts'
 import { drawKey, stream, type Sampling, type Stream } from '../random/draws.ts'
+import type { ShapedMinutes } from '../random/kernelDraws.ts'
 import { estimatesOf } from '../whichEstimate.ts'
 import { withRiskWork } from './riskWork.ts'
 import { WeatherCalendars } from './weather.ts'
@@ -48,6 +49,22 @@ type Fill = (first: number, width: number, into: Float64Array) => void
 export interface Varying {
   readonly activity: number
   readonly fill: Fill
+  /** Where it is nothing but the minutes that a shape gives at the draws of a stream. */
+  readonly alone: { readonly stream: Stream; readonly shape: ShapedMinutes } | null
+}
+
+/** Its minutes in iterations first … first + width − 1. @param into - filled from `at` on */
+export const fillDurations = (
+  { fill, alone }: Varying,
+  first: number,
+  width: number,
+  into: Int32Array,
+  at: number,
+): void => {
+  if (alone?.stream.fillMinutes(first, width, alone.shape, into, at)) return
+  const minutes = new Float64Array(width)
+  fill(first, width, minutes)
+  into.set(minutes, at)
 }
 
 /** What a varying duration is in one iteration. */
@@ -183,14 +200,14 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     const share = activity.duration === 0 ? 1 : planned / activity.duration
     const quantiles = isEstimated ? quantileRow(estimate.estimate) : null
     const draw = drawFor('activity', activity.id)
-    const isAlone = scaling.length === 0 && added.length === 0
+    const shape = scaling.length === 0 && added.length === 0 ? quantiles?.minutes(share) : null
     varying.push({
       activity: i,
+      alone: shape ? { stream: draw, shape } : null,
       fill: (first, width, into) => {
         if (quantiles === null) into.fill(planned, 0, width)
         else {
           draw.fill(first, width, into)
-          if (isAlone) return quantiles.minutes(into, width, share)
           quantiles.values(into, width)
           for (let k = 0; k < width; k++) into[k] = Math.max(0, into[k]! * share)
         }
@@ -213,6 +230,7 @@ export const simulationModel = (given: Plan, options: SimulationOptions): Simula
     mayBeAbsent.push(i)
     varying.push({
       activity: i,
+      alone: null,
       fill: (first, width, into) => {
         draw.fill(first, width, into)
         const is = when.of(first, width)
@@ -293,7 +311,7 @@ export class DrawnBlock {
   private readonly all: Int32Array
   private readonly n: number
   private readonly varying: readonly Varying[]
-  private readonly values = new Float64Array(ROW)
+  private readonly values = new Int32Array(ROW)
 
   constructor({ network, varying }: SimulationModel) {
     const { remaining } = network
@@ -310,9 +328,9 @@ export class DrawnBlock {
   /** Draws iterations first … first + width − 1. @param width - at most {@link ROW} */
   draw(first: number, width: number): void {
     const { all, n, values } = this
-    for (const { activity, fill } of this.varying) {
-      fill(first, width, values)
-      for (let column = 0; column < width; column++) all[column * n + activity] = values[column]!
+    for (const one of this.varying) {
+      fillDurations(one, first, width, values, 0)
+      for (let column = 0; column < width; column++) all[column * n + one.activity] = values[column]!
     }
   }
 }

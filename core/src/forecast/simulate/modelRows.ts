@@ -1,6 +1,6 @@
 import { kernelIsUsed } from '../../kernel/kernel.ts'
 import { KernelRows, ROW, type RowOptions } from '../../schedule/kernelRows.ts'
-import { MOST_DRAWN, type SimulationModel } from './model.ts'
+import { fillDurations, MOST_DRAWN, type SimulationModel, type Varying } from './model.ts'
 
 /** What is asked of rows beside finishes. */
 export type RowsAsked = Pick<RowOptions, 'allStarts' | 'again'>
@@ -15,7 +15,8 @@ const LATE_BY = 0.3
 class ModelRows {
   private readonly model: SimulationModel
   private readonly rows: KernelRows | null
-  private readonly values = new Float64Array(MOST_DRAWN)
+  /** What varies, by position, those of one shape after each other. */
+  private readonly byShape: readonly number[]
   /** Iterations that are drawn of one activity before the next is: what its shape is read from is at hand for all of them. */
   private readonly ahead: number
   private readonly drawn: Int32Array
@@ -28,6 +29,7 @@ class ModelRows {
     const { projectStart, projectFinish } = model.planned
     const until = projectFinish + (projectFinish - projectStart) * LATE_BY
     this.rows = KernelRows.of(network, { ...options, mayBeAbsent, until })
+    this.byShape = byShape(varying)
     this.ahead = Math.max(ROW, Math.min(MOST_DRAWN, Math.floor(MOST_AHEAD / varying.length / ROW) * ROW))
     this.drawn = new Int32Array(this.rows ? varying.length * this.ahead : 0)
   }
@@ -58,16 +60,24 @@ class ModelRows {
   }
 
   private drawAhead(first: number, to: number): void {
-    const { values, ahead, drawn } = this
+    const { ahead, drawn } = this
     const width = Math.min(ahead, to - first)
-    this.model.varying.forEach(({ fill }, v) => {
-      fill(first, width, values)
-      const at = v * ahead
-      for (let k = 0; k < width; k++) drawn[at + k] = values[k]!
-    })
+    for (const v of this.byShape) fillDurations(this.model.varying[v]!, first, width, drawn, v * ahead)
     this.drawnFrom = first
     this.drawnTo = first + width
   }
+}
+
+/** The table of a shape has to be at hand where it is read: better once than for each of those that share it. */
+const byShape = (varying: readonly Varying[]): number[] => {
+  const ranks = new Map<object | undefined, number>()
+  const rankOf = varying.map(({ alone }) => {
+    const table = alone?.shape.table
+    const rank = ranks.get(table) ?? ranks.size
+    ranks.set(table, rank)
+    return rank
+  })
+  return varying.map((_, v) => v).sort((a, b) => rankOf[a]! - rankOf[b]!)
 }
 
 interface KeptRows {

@@ -9,6 +9,7 @@ import { fillFinishes } from './finishes.ts'
 import { iterate } from './iterate.ts'
 import type { IterationTable } from './iterationTable.ts'
 import {
+  fillDurations,
   simulationModel,
   type Driver,
   type SimulationModel,
@@ -95,7 +96,7 @@ const besideOf = ({ plan, options, network }: SimulationModel, driver: Driver): 
   const model = simulationModel(plan, { ...options, without: driver })
   if (driver.kind === 'weather') return { kind: 'model', model }
   const drawn = new Map(
-    model.varying.map(({ activity, fill }) => [model.network.activities[activity]!.id, fill]),
+    model.varying.map((one) => [model.network.activities[one.activity]!.id, one]),
   )
   return {
     kind: 'durations',
@@ -104,10 +105,12 @@ const besideOf = ({ plan, options, network }: SimulationModel, driver: Driver): 
       const planned = network.remaining[activity]!
       // Work of a risk is not in the network without it.
       const otherwise = model.network.indexOf.has(id) ? planned : ABSENT
-      return {
+      const fixed: Varying = {
         activity,
-        fill: drawn.get(id) ?? ((_, width, into) => void into.fill(otherwise, 0, width)),
+        alone: null,
+        fill: (_, width, into) => void into.fill(otherwise, 0, width),
       }
+      return { ...(drawn.get(id) ?? fixed), activity }
     }),
   }
 }
@@ -143,7 +146,6 @@ export const owedNumbers = (drivers: number, iterations: number): number => (dri
  */
 export const runOwed = (run: OwedRun, finish: Int32Array, from: number, to: number): void => {
   const { model, besides, iterations } = run
-  const values = new Float64Array(ROW)
   /** Without each driver, what its activities take instead: by activity that it touches × {@link ROW} + column. */
   const otherwise = besides.map(
     (beside) => new Int32Array(beside.kind === 'durations' ? beside.varying.length * ROW : 0),
@@ -153,10 +155,7 @@ export const runOwed = (run: OwedRun, finish: Int32Array, from: number, to: numb
     drawnFrom = first
     besides.forEach((beside, b) => {
       if (beside.kind !== 'durations') return
-      beside.varying.forEach(({ fill }, v) => {
-        fill(first, width, values)
-        for (let column = 0; column < width; column++) otherwise[b]![v * ROW + column] = values[column]!
-      })
+      beside.varying.forEach((one, v) => fillDurations(one, first, width, otherwise[b]!, v * ROW))
     })
   }
   const kept = new Int32Array(model.network.remaining.length)
