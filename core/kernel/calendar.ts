@@ -58,6 +58,7 @@ export function goneBeyond(): void {
   }
   const k = load<i32>(table.firstOfSpan + ((<usize>((t - table.lowMinute) >> SPAN_SHIFT)) << 2))
   let at = table.segments + ((<usize>k) << 4)
+  at += (<usize>(load<i32>(at, 4) <= t)) << 4
   while (load<i32>(at, 4) <= t) at += 16
   const into = t - load<i32>(at)
   return load<i32>(at, 8) + (into & ~(into >> 31))
@@ -71,6 +72,7 @@ export function goneBeyond(): void {
   }
   const k = load<i32>(table.firstOfBucket + ((<usize>((count - table.lowBucket) >> BUCKET_SHIFT)) << 2))
   let at = table.segments + ((<usize>k) << 4)
+  at += (<usize>(load<i32>(at, 24) <= count)) << 4
   while (load<i32>(at, 24) <= count) at += 16
   return load<i32>(at) + count - load<i32>(at, 8)
 }

@@ -187,10 +187,9 @@ export let shapePoints: usize = 0
 export let shapeGuide: usize = 0
 const CELLS: f64 = 1024
 
-/** The last point at or before u in (0, 1), which lies in a cell. Two steps are rarely too few, and cost less than a wrong guess. */
+/** The last point at or before u in (0, 1), which lies in a cell. One step is rarely too few, and costs less than a wrong guess. */
 @inline function pointAt(u: f64, cell: i32): usize {
   let point = shapePoints + ((<usize>load<u16>(shapeGuide + ((<usize>cell) << 1))) << 3)
-  point += (<usize>(load<f64>(point, 16) <= u)) << 4
   point += (<usize>(load<f64>(point, 16) <= u)) << 4
   while (load<f64>(point, 16) <= u) point += 16
   return point

@@ -183,8 +183,22 @@ function gatherLimits(i: i32, width: i32, table: Table): bool {
     }
   // A lead may ask for more than the table knows.
   const low = table.isClock ? i32.MIN_VALUE : table.lowCount
-  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) if (load<i32>(countRow + at) < low) goneBeyond()
+  if (leastOf(countRow, width) < low) goneBeyond()
   return hasFinishLimits
+}
+
+/** Least of the columns 0 … width − 1 of a row. */
+function leastOf(row: usize, width: i32): i32 {
+  const end = row + ((<usize>width) << 2)
+  const whole = end & ~15
+  let four: v128 = i32x4.splat(i32.MAX_VALUE)
+  for (; row < whole; row += 16) four = i32x4.min_s(four, v128.load(row))
+  let least = min(
+    min(i32x4.extract_lane(four, 0), i32x4.extract_lane(four, 1)),
+    min(i32x4.extract_lane(four, 2), i32x4.extract_lane(four, 3)),
+  )
+  for (; row < end; row += 4) least = min(least, load<i32>(row))
+  return least
 }
 
 /** into = max(into, dates with the lag counted on the lag's calendar); what is not there limits nothing. */

@@ -21,13 +21,23 @@ export function countLongestPath(width: i32): void {
       any = v128.or(any, here)
     }
     if (!v128.any_true(any)) continue
-    let found = 0
-    for (let c = 0; c < width; c++) found -= load<i32>(on + ((<usize>c) << 2))
+    const found = -sumOf(on, width)
     if (found == 0) continue
     const tally = onPath + ((<usize>i) << 2)
     store<i32>(tally, load<i32>(tally) + found)
     for (let k = wordAt(inStart, i); k < wordAt(inStart, i + 1); k++) walkBack(i, k, width, on)
   }
+}
+
+/** Sum of the columns 0 … width − 1 of a row. */
+function sumOf(row: usize, width: i32): i32 {
+  const end = row + ((<usize>width) << 2)
+  const whole = end & ~15
+  let four: v128 = i32x4.splat(0)
+  for (; row < whole; row += 16) four = i32x4.add(four, v128.load(row))
+  let sum = i32x4.extract_lane(four, 0) + i32x4.extract_lane(four, 1) + i32x4.extract_lane(four, 2) + i32x4.extract_lane(four, 3)
+  for (; row < end; row += 4) sum += load<i32>(row)
+  return sum
 }
 
 /** Puts the predecessor of link k on the path in those columns in which activity i is on it and the link drives. */
@@ -49,11 +59,20 @@ function walkBack(i: i32, k: i32, width: i32, on: usize): void {
   const fromBegin = rowOf(beginRows, from)
   const left = rowOf(remainingRows, i)
   const begin = rowOf(beginRows, i)
-  const finish = rowOf(finishRows, i)
-  const start = rowOf(startRows, i)
   // On one calendar without a lag the predecessor's count is known.
   const isKnown = lag == 0 && wordAt(calendar, from) == wordAt(calendar, i) && byteAt(state, from) == NOT_STARTED
-  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+  if (isKnown && !isFinished && !isAtFinish) {
+    walkBackByCounts(begin, onFinish ? left : 0, fromBegin, fromStart ? 0 : fromLeft, fromLeft, on, fromOn)
+    return
+  }
+  const finish = rowOf(finishRows, i)
+  const start = rowOf(startRows, i)
+  const end = (<usize>width) << 2
+  for (let at: usize = 0; at < end; at += 4) {
+    if ((at & 15) == 0 && !v128.any_true(v128.andnot(v128.load(on + at), v128.load(fromOn + at)))) {
+      at += 12
+      continue
+    }
     if (load<i32>(on + at) == 0 || load<i32>(fromOn + at) != 0 || load<i32>(fromLeft + at) == ABSENT) continue
     let drives: bool
     if (isFinished || isAtFinish) {
@@ -62,12 +81,25 @@ function walkBack(i: i32, k: i32, width: i32, on: usize): void {
       else drives = nextWork(table, limit, at) == load<i32>(start + at)
     } else {
       const needed = load<i32>(begin + at) + (onFinish ? load<i32>(left + at) : 0)
-      const reached = isKnown
-        ? load<i32>(fromBegin + at) + (fromStart ? 0 : load<i32>(fromLeft + at))
-        : countBefore(table, shifted(k, load<i32>(dates + at), lag, at), at)
-      drives = reached == needed
+      drives = countBefore(table, shifted(k, load<i32>(dates + at), lag, at), at) == needed
     }
     if (drives) store<i32>(fromOn + at, -1)
+  }
+}
+
+/**
+ * Over whole rows at once, where the counts of both are known. Columns that nobody asks for come to something that nobody looks at.
+ * @param more - minutes beyond the begin that the link needs, or 0 for none; fromMore - those beyond the predecessor's
+ */
+function walkBackByCounts(begin: usize, more: usize, fromBegin: usize, fromMore: usize, fromLeft: usize, on: usize, fromOn: usize): void {
+  const absent = i32x4.splat(ABSENT)
+  for (let c: usize = 0; c < <usize>(WIDTH * 4); c += 16) {
+    let needed = v128.load(begin + c)
+    if (more) needed = i32x4.add(needed, v128.load(more + c))
+    let reached = v128.load(fromBegin + c)
+    if (fromMore) reached = i32x4.add(reached, v128.load(fromMore + c))
+    const drives = v128.andnot(i32x4.eq(reached, needed), i32x4.eq(v128.load(fromLeft + c), absent))
+    v128.store(fromOn + c, v128.or(v128.load(fromOn + c), v128.and(v128.load(on + c), drives)))
   }
 }
 
