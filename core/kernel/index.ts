@@ -59,3 +59,4 @@ export {
   shapePoints,
   shapeGuide,
 } from './draws'
+export { packFinishes, packedBase, packedLow, packedHigh } from './pack'

@@ -17,6 +17,8 @@ export interface KernelFunctions {
   /** @returns as forward */
   forwardAgain(width: number, first: number, last: number): number
   countLongestPath(width: number): void
+  /** @returns what is set in any of them, bit by bit */
+  packFinishes(activities: number): number
   stratified(
     first: number,
     from: number,

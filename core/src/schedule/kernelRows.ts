@@ -29,6 +29,8 @@ export interface RowOptions {
   readonly allStarts?: boolean
   /** Whether {@link KernelRows.finishesWith} will be asked. */
   readonly again?: boolean
+  /** Whether {@link KernelRows.packedFinishes} will be asked. */
+  readonly packs?: boolean
 }
 
 /**
@@ -143,6 +145,26 @@ export class KernelRows {
     for (let i = 0; i < counts.length; i++) counts[i]! += onPath[i]!
   }
 
+  /**
+   * Finishes of the last run, all of whose columns were asked for, as minutes from a base: the lower two bytes of each and the third, by
+   * activity × {@link ROW} + column, and what is set in any of them, bit by bit. They hold until they are asked for again.
+   * @param base - of the first activities, one each: of only those
+   */
+  packedFinishes(base: Int32Array): {
+    readonly low: Uint16Array
+    readonly high: Uint8Array
+    readonly all: number
+  } {
+    const { packed, kernel } = this.laid
+    packed.base.set(base)
+    const all = kernel.functions.packFinishes(base.length)
+    return {
+      low: packed.low.subarray(0, base.length * ROW),
+      high: packed.high.subarray(0, base.length * ROW),
+      all,
+    }
+  }
+
   /** Gives its memory to others; there are no rows any more. */
   release(): void {
     if (this.known) giveBack(this.known.kernel)
@@ -178,6 +200,8 @@ interface Laid {
   readonly begin: Int32Array
   readonly projectFinish: Int32Array
   readonly onPath: Int32Array
+  /** Of no length where nobody asks for them. */
+  readonly packed: { readonly base: Int32Array; readonly low: Uint16Array; readonly high: Uint8Array }
   readonly dirty: Uint8Array
   readonly rank: Int32Array
   /** Copies the days that calendars have lost in the iterations to come. */
@@ -200,7 +224,7 @@ const startAskedOf = (network: Network, hammocks: ReturnType<typeof compileHammo
 /** Everything that the kernel needs of a network, in a memory of its own. */
 const layOut = (
   network: Network,
-  { mayBeAbsent = [], again = false, until }: RowOptions,
+  { mayBeAbsent = [], again = false, packs = false, until }: RowOptions,
   calendars: readonly Calendar[],
   startAsked: Uint8Array,
 ): Laid | null => {
@@ -235,6 +259,12 @@ const layOut = (
   const begin = rows('beginRows')
   rows('onRows')
   if (again) for (const name of ['otherStartRows', 'otherFinishRows', 'otherBeginRows']) rows(name)
+  const packable = packs ? n : 0
+  const packed = {
+    base: memory.words('packedBase', packable),
+    low: memory.halves('packedLow', packable * ROW),
+    high: memory.bytes('packedHigh', packable * ROW),
+  }
   const dirty = memory.bytes('dirty', n)
   memory.bytes('moved', n)
   const projectFinish = memory.words('projectFinishRow', ROW)
@@ -251,6 +281,7 @@ const layOut = (
     begin: begin(kernel),
     projectFinish: projectFinish(kernel),
     onPath: onPath(kernel),
+    packed: { base: packed.base(kernel), low: packed.low(kernel), high: packed.high(kernel) },
     dirty: dirty(kernel),
     rank: rank(kernel),
     copyLost: () => {

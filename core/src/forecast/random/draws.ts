@@ -1,4 +1,9 @@
-import { kernelPlainMinutes, kernelStratified, kernelStratifiedMinutes, type ShapedMinutes } from './kernelDraws.ts'
+import {
+  kernelPlainMinutes,
+  kernelStratified,
+  kernelStratifiedMinutes,
+  type ShapedMinutes,
+} from './kernelDraws.ts'
 
 /**
  * Random numbers by counting, named "geodrome-1" in docs/random-numbers.md. A draw is a pure function of the seed, the id of

@@ -5,7 +5,7 @@ import { rowsOf, type RowsAsked } from './modelRows.ts'
 import { PlacedColumns } from './placedColumns.ts'
 
 /** Who looks at iterations; what is given holds until the look returns. */
-interface Look {
+export interface Look {
   /**
    * Iterations first … first + width − 1, column by column of rows.
    * @returns false where more was asked of the rows than they could: the engine then schedules these iterations too

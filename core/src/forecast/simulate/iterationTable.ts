@@ -1,9 +1,16 @@
 import type { PlacedDates } from '../../schedule/engine.ts'
 import { ROW } from '../../schedule/kernelRows.ts'
-import { iterate } from './iterate.ts'
+import { iterate, type Look } from './iterate.ts'
 import { emptyMoney, IterationCosts, type IterationMoney } from './iterationCosts.ts'
 import type { SimulationModel } from './model.ts'
-import { BYTES_EACH, keepFinishes, packedFinishes, type PackedFinishes } from './packedFinishes.ts'
+import {
+  BYTES_EACH,
+  keepBlock,
+  keepFinishes,
+  packedFinishes,
+  packedNumbers,
+  type PackedFinishes,
+} from './packedFinishes.ts'
 import { PlacedColumns } from './placedColumns.ts'
 
 /**
@@ -42,7 +49,8 @@ export const rowNumbers = (activities: number): number => activities * ROW * ROW
 
 /** Room that the table of a run takes, in numbers of four bytes. @throws RangeError if that is more than there is room for */
 export const tableNumbers = (activities: number, iterations: number): number => {
-  if (activities * iterations <= MOST_FINISHES) return Math.ceil((activities * iterations * BYTES_EACH) / 4)
+  if (activities * iterations <= MOST_FINISHES)
+    return Math.ceil((packedNumbers(activities, iterations) * BYTES_EACH) / 4)
   throw new RangeError(
     `${activities} activities × ${iterations} iterations is more than one run can hold; take at most ${mostIterations(activities)} iterations`,
   )
@@ -93,11 +101,13 @@ export const runIterations = (
   const onPath = new Int32Array(model.network.order.length)
   const money = new TableMoney(model, table)
   const hammocks = hammocksOf(model).map((i) => ({ i, hours: model.planned.network.calendar[i]! }))
-  iterate(model, from, to, {
+  const look: Look = {
     rows: (placed, first, width) => {
       const { start, finish, projectFinish } = placed
       table.finish.set(projectFinish.subarray(0, width), first)
-      for (let i = 0; i < n; i++) keepFinishes(table.activityFinish, i, first, finish, i * ROW, width)
+      if (width === ROW && first % ROW === 0)
+        keepBlock(table.activityFinish, first, placed.packedFinishes(table.activityFinish.base))
+      else for (let i = 0; i < n; i++) keepFinishes(table.activityFinish, i, first, finish, i * ROW, width)
       placed.countLongestPath(width, onPath)
       hammocks.forEach(({ i, hours }, h) => {
         for (let at = i * ROW; at < i * ROW + width; at++)
@@ -123,7 +133,8 @@ export const runIterations = (
       })
       if (!money.isFree) money.keep(iteration, remaining, placed)
     },
-  })
+  }
+  iterate(model, from, to, look, { packs: true })
   for (let i = 0; i < n; i++) if (onPath[i]! > 0) Atomics.add(table.onPath, i, onPath[i]!)
 }
 

@@ -3,7 +3,7 @@ import { KernelRows, ROW, type RowOptions } from '../../schedule/kernelRows.ts'
 import { fillDurations, MOST_DRAWN, type SimulationModel, type Varying } from './model.ts'
 
 /** What is asked of rows beside finishes. */
-export type RowsAsked = Pick<RowOptions, 'allStarts' | 'again'>
+export type RowsAsked = Pick<RowOptions, 'allStarts' | 'again' | 'packs'>
 
 /** Minutes that are drawn ahead, at most: 4 MB. */
 const MOST_AHEAD = 1 << 20
@@ -89,7 +89,8 @@ let latest: WeakRef<SimulationModel> | null = null
 
 /** The rows of a model, laid out once for the ranges of a run that follow each other; only the latest model keeps them. */
 export const rowsOf = (model: SimulationModel, options: RowsAsked = {}): ModelRows => {
-  const key = `${options.allStarts ?? false} ${options.again ?? false} ${kernelIsUsed()}`
+  const { allStarts = false, again = false, packs = false } = options
+  const key = `${allStarts} ${again} ${packs} ${kernelIsUsed()}`
   const kept = keptRows.get(model)
   if (kept?.key === key) return kept.rows
   const before = latest?.deref()

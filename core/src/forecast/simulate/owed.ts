@@ -95,9 +95,7 @@ export const owedRun = (plan: Plan, options: SimulationOptions, drivers: readonl
 const besideOf = ({ plan, options, network }: SimulationModel, driver: Driver): Beside => {
   const model = simulationModel(plan, { ...options, without: driver })
   if (driver.kind === 'weather') return { kind: 'model', model }
-  const drawn = new Map(
-    model.varying.map((one) => [model.network.activities[one.activity]!.id, one]),
-  )
+  const drawn = new Map(model.varying.map((one) => [model.network.activities[one.activity]!.id, one]))
   return {
     kind: 'durations',
     varying: touchedBy(plan, network, driver).map((activity): Varying => {
