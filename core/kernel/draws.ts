@@ -11,6 +11,20 @@ export let roundKeys: usize = 0
   return v128.xor(h, i32x4.shr_u(h, 16))
 }
 
+function mixOne(h: i32): i32 {
+  h = (h ^ (h >>> 16)) * 0x85ebca6b
+  h = (h ^ (h >>> 13)) * 0xc2b2ae35
+  return h ^ (h >>> 16)
+}
+function setRounds(key: i32): void {
+  for (let round = 0; round < 4; round++) {
+    const add = mixOne(key + (round + 1) * 0x9e3779b9)
+    const at = roundKeys + ((<usize>round) << 2)
+    store<i32>(at, add)
+    store<i32>(at, (add >>> 7) | 1, 16)
+  }
+}
+
 /** One pass of the permutation over the numbers below a power of two, for two vectors: each waits while the other is multiplied. */
 let first4: v128 = i32x4.splat(0)
 let next4: v128 = i32x4.splat(0)
@@ -73,12 +87,13 @@ const NOBODY: u16 = 1024
  * themselves, so that no draw waits for its neighbours.
  * @param mask - one less than the power of two that n is below; far, near - shifts of the permutation
  */
-function findStrata(from: i32, width: i32, n: i32, mask: i32, far: i32, near: i32): void {
+function findStrata(from: i32, width: i32, key: i32, n: i32, mask: i32, far: i32, near: i32): void {
   const all = i32x4.splat(mask)
   const size = i32x4.splat(n)
   const steps = i32x4(0, 1, 2, 3)
   // Beyond the last one nothing is asked: a place that is none would never come home.
   const last = i32x4.splat(n - 1)
+  setRounds(key)
   let open: usize = 0
   for (let k = 0; k < width; k += 8) {
     first4 = i32x4.min_s(i32x4.add(i32x4.splat(from + k), steps), last)
@@ -156,26 +171,27 @@ function hashIterations(first: i32, width: i32): void {
 /**
  * Draws of iterations `first` … `first + width − 1` of a batch of n, as numbers in (0, 1).
  * @param from - the first one's place in its batch
- * @param mask, far, near - of the permutation
+ * @param key, mask, far, near - of the permutation
  * @param jitter - key of where in its stratum each lies
  */
 export function stratified(
   first: i32,
   from: i32,
   width: i32,
+  key: i32,
   n: i32,
   mask: i32,
   far: i32,
   near: i32,
   jitter: i32,
 ): void {
-  findStrata(from, width, n, mask, far, near)
+  findStrata(from, width, key, n, mask, far, near)
   hashIterations(first, width)
-  const key = i32x4.splat(jitter)
+  const within = i32x4.splat(jitter)
   const size = f64x2.splat(<f64>n)
   for (let k = 0; k < width; k += 4) {
     const strata = v128.load(strataRow + ((<usize>k) << 2))
-    const word = words(k, key)
+    const word = words(k, within)
     const into = drawRow + ((<usize>k) << 3)
     v128.store(into, inStratum(strata, word, size))
     v128.store(into, inStratum(upper(strata), upper(word), size), 16)
@@ -243,6 +259,7 @@ export function stratifiedMinutes(
   first: i32,
   from: i32,
   width: i32,
+  key: i32,
   n: i32,
   mask: i32,
   far: i32,
@@ -252,16 +269,16 @@ export function stratifiedMinutes(
   span: f64,
   share: f64,
 ): void {
-  findStrata(from, width, n, mask, far, near)
+  findStrata(from, width, key, n, mask, far, near)
   hashIterations(first, width)
-  const key = i32x4.splat(jitter)
+  const within = i32x4.splat(jitter)
   const size = f64x2.splat(<f64>n)
   const lows = f64x2.splat(low)
   const spans = f64x2.splat(span)
   const shares = f64x2.splat(share)
   for (let k = 0; k < width; k += 4) {
     const strata = v128.load(strataRow + ((<usize>k) << 2))
-    const word = words(k, key)
+    const word = words(k, within)
     const two = minutesAt(inStratum(strata, word, size), lows, spans, shares)
     const next = minutesAt(inStratum(upper(strata), upper(word), size), lows, spans, shares)
     v128.store(minuteRow + ((<usize>k) << 2), lowers(two, next))

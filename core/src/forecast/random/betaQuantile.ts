@@ -1,4 +1,4 @@
-import { power } from './exactMath.ts'
+import { exp, ln } from './exactMath.ts'
 
 const CELLS = 1024
 
@@ -14,6 +14,30 @@ export interface TabledQuantile {
   readonly guide: Uint16Array
 }
 
+/** The points crowd towards both ends: x = t²(3 − 2t), dx = 6t(1 − t) dt. */
+const placeOf = (t: number): number => t * t * (3 - 2 * t)
+
+/** Where the density is looked at, two places in each cell: the logarithms of x and of 1 − x there, and dx/dt. */
+interface Nodes {
+  readonly below: Float64Array
+  readonly above: Float64Array
+  readonly step: Float64Array
+}
+/** The same for all shapes: logarithms take longer than what is made of them. */
+let nodes: Nodes | undefined
+const gaussNodes = (): Nodes => {
+  const offset = 0.5 / Math.sqrt(3)
+  const t = Float64Array.from({ length: 2 * CELLS }, (_, node) => {
+    const middle = (node >> 1) + 0.5
+    return (middle + (node % 2 === 0 ? -offset : offset)) / CELLS
+  })
+  return {
+    below: t.map((at) => ln(placeOf(at))),
+    above: t.map((at) => ln(1 - placeOf(at))),
+    step: t.map((at) => 6 * at * (1 - at)),
+  }
+}
+
 /**
  * Quantile function of the beta distribution, from a table of its integral at 1,025 points that crowd towards both ends.
  * Absolute error below 2e-6 (tested against closed forms).
@@ -22,18 +46,12 @@ export interface TabledQuantile {
 export const betaQuantile = (alpha: number, beta: number): TabledQuantile => {
   const x = new Float64Array(CELLS + 1)
   const cumulated = new Float64Array(CELLS + 1)
-  // x = t²(3 − 2t) crowds the points; dx = 6t(1 − t) dt. Two-point Gauss in every cell.
-  const place = (t: number): number => t * t * (3 - 2 * t)
-  const weight = (t: number): number => {
-    const at = place(t)
-    return power(at, alpha - 1) * power(1 - at, beta - 1) * 6 * t * (1 - t)
-  }
-  const offset = 0.5 / Math.sqrt(3)
+  const { below, above, step } = (nodes ??= gaussNodes())
+  const weight = (node: number): number =>
+    exp((alpha - 1) * below[node]! + (beta - 1) * above[node]!) * step[node]!
   for (let k = 0; k < CELLS; k++) {
-    const middle = (k + 0.5) / CELLS
-    const area = weight(middle - offset / CELLS) + weight(middle + offset / CELLS)
-    x[k + 1] = place((k + 1) / CELLS)
-    cumulated[k + 1] = cumulated[k]! + area
+    x[k + 1] = placeOf((k + 1) / CELLS)
+    cumulated[k + 1] = cumulated[k]! + weight(2 * k) + weight(2 * k + 1)
   }
   const whole = cumulated[CELLS]!
   for (let k = 1; k <= CELLS; k++) cumulated[k]! /= whole

@@ -38,6 +38,15 @@ const word = (key: number, iteration: number): number => mix(mix(iteration + 0x9
 export const uniform = (key: number, iteration: number): number => (word(key, iteration) + 0.5) / TWO_32
 
 const ROUNDS = 4
+/** What each round adds, and multiplies by. */
+interface Rounds {
+  readonly add: Int32Array
+  readonly multiply: Int32Array
+}
+const roundsOf = (key: number): Rounds => {
+  const add = Int32Array.from({ length: ROUNDS }, (_, round) => mix(key + Math.imul(round + 1, 0x9e3779b9)))
+  return { add, multiply: add.map((by) => (by >>> 7) | 1) }
+}
 
 /**
  * A keyed permutation of 0 … n−1: mixing steps that are each invertible on the next power of two, walked on while outside.
@@ -45,29 +54,27 @@ const ROUNDS = 4
  */
 export class Permutation {
   /** Parts of the steps: the kernel goes by the same. */
+  readonly key: number
   readonly n: number
   readonly mask: number
   readonly far: number
   readonly near: number
-  readonly add = new Int32Array(ROUNDS)
-  readonly multiply = new Int32Array(ROUNDS)
+  private rounds: Rounds | null = null
 
   constructor(key: number, n: number) {
     const bits = n <= 1 ? 0 : 32 - Math.clz32(n - 1)
+    this.key = key
     this.n = n
     this.mask = bits === 32 ? 0xffffffff : (1 << bits) - 1
     this.far = (bits >> 1) + 1
     this.near = this.far > 1 ? this.far - 1 : 1
-    for (let round = 0; round < ROUNDS; round++) {
-      this.add[round] = mix(key + Math.imul(round + 1, 0x9e3779b9))
-      this.multiply[round] = ((this.add[round]! >>> 0) >>> 7) | 1
-    }
   }
 
   /** Where indexes from … from + width − 1 go. @param into - filled from `at` on */
   fill(from: number, width: number, into: Float64Array, at = 0): void {
     // All in variables of its own: the loop is most of what drawing takes.
-    const { n, mask, far, near, add, multiply } = this
+    const { n, mask, far, near } = this
+    const { add, multiply } = (this.rounds ??= roundsOf(this.key))
     const [a0, a1, a2, a3] = [add[0]!, add[1]!, add[2]!, add[3]!]
     const [m0, m1, m2, m3] = [multiply[0]!, multiply[1]!, multiply[2]!, multiply[3]!]
     for (let k = 0; k < width; k++) {

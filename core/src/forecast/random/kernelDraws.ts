@@ -2,12 +2,11 @@ import { kernelIsUsed, KernelMemory, type KernelFunctions } from '../../kernel/k
 
 /** What the kernel needs of a permutation of 0 … n − 1. */
 interface PermutationParts {
+  readonly key: number
   readonly n: number
   readonly mask: number
   readonly far: number
   readonly near: number
-  readonly add: Int32Array
-  readonly multiply: Int32Array
 }
 
 /** Table of a quantile function. */
@@ -26,7 +25,6 @@ const SHAPE_POINTS = 2050
 
 interface KernelDraws {
   readonly functions: KernelFunctions
-  readonly keys: Int32Array
   readonly drawn: Float64Array
   readonly minutes: Int32Array
   readonly points: Float64Array
@@ -37,7 +35,7 @@ interface KernelDraws {
 
 const made = (): KernelDraws | null => {
   const memory = new KernelMemory()
-  const keys = memory.words('roundKeys', 8)
+  memory.words('roundKeys', 8)
   memory.words('strataRow', ROOM)
   memory.words('hashRow', ROOM)
   memory.halves('openRow', ROOM + 8)
@@ -49,7 +47,6 @@ const made = (): KernelDraws | null => {
   return (
     kernel && {
       functions: kernel.functions,
-      keys: keys(kernel),
       drawn: drawn(kernel),
       minutes: minutes(kernel),
       points: points(kernel),
@@ -64,11 +61,6 @@ let kernel: KernelDraws | null | undefined
 const kernelFor = (width: number): KernelDraws | null => {
   if (width < FEWEST || width > MOST || !kernelIsUsed()) return null
   return (kernel ??= made()) ?? null
-}
-
-const copyKeys = ({ keys }: KernelDraws, { add, multiply }: PermutationParts): void => {
-  keys.set(add)
-  keys.set(multiply, 4)
 }
 
 /**
@@ -88,9 +80,8 @@ export const kernelStratified = (
 ): boolean => {
   const kernel = kernelFor(width)
   if (!kernel) return false
-  copyKeys(kernel, strata)
-  const { n, mask, far, near } = strata
-  kernel.functions.stratified(first, from, width, n, mask, far, near, jitter)
+  const { key, n, mask, far, near } = strata
+  kernel.functions.stratified(first, from, width, key, n, mask, far, near, jitter)
   into.set(kernel.drawn.subarray(0, width), at)
   return true
 }
@@ -140,10 +131,9 @@ export const kernelStratifiedMinutes = (
 ): boolean => {
   const kernel = kernelFor(width)
   if (!kernel) return false
-  copyKeys(kernel, strata)
   holdShape(kernel, table)
-  const { n, mask, far, near } = strata
-  kernel.functions.stratifiedMinutes(first, from, width, n, mask, far, near, jitter, low, span, share)
+  const { key, n, mask, far, near } = strata
+  kernel.functions.stratifiedMinutes(first, from, width, key, n, mask, far, near, jitter, low, span, share)
   into.set(kernel.minutes.subarray(0, width), at)
   return true
 }

@@ -31,7 +31,7 @@ class ModelRows {
     this.rows = KernelRows.of(network, { ...options, mayBeAbsent, until })
     this.byShape = byShape(varying)
     this.ahead = Math.max(ROW, Math.min(MOST_DRAWN, Math.floor(MOST_AHEAD / varying.length / ROW) * ROW))
-    this.drawn = new Int32Array(this.rows ? varying.length * this.ahead : 0)
+    this.drawn = new Int32Array(this.rows && this.ahead > ROW ? varying.length * this.ahead : 0)
   }
 
   /** Whether somebody goes through its iterations: then its memory is nobody else's yet. */
@@ -49,14 +49,25 @@ class ModelRows {
   run(first: number, width: number, to: number): KernelRows | null {
     const remaining = this.rows?.remaining
     if (!this.rows || !remaining) return null
-    if (first < this.drawnFrom || first + width > this.drawnTo) this.drawAhead(first, to)
+    this.draw(first, width, to, remaining)
+    this.model.weather?.drawBlock(first, width)
+    return this.rows.run(width, (column) => this.model.weather?.hold(first + column)) ? this.rows : null
+  }
+
+  private draw(first: number, width: number, to: number, remaining: Int32Array): void {
     const { ahead, drawn } = this
-    this.model.varying.forEach(({ activity }, v) => {
+    const { varying } = this.model
+    if (ahead === ROW) {
+      // Nothing is to be drawn ahead.
+      for (const v of this.byShape)
+        fillDurations(varying[v]!, first, width, remaining, varying[v]!.activity * ROW)
+      return
+    }
+    if (first < this.drawnFrom || first + width > this.drawnTo) this.drawAhead(first, to)
+    varying.forEach(({ activity }, v) => {
       const at = v * ahead + first - this.drawnFrom
       remaining.set(drawn.subarray(at, at + width), activity * ROW)
     })
-    this.model.weather?.drawBlock(first, width)
-    return this.rows.run(width, (column) => this.model.weather?.hold(first + column)) ? this.rows : null
   }
 
   private drawAhead(first: number, to: number): void {
