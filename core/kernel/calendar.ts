@@ -1,4 +1,4 @@
-import { rowOf } from './layout'
+import { NONE, rowOf } from './layout'
 
 /** The two primitives of a calendar, over its tables (src/time/calendar.ts says what they hold). */
 
@@ -50,18 +50,32 @@ export function goneBeyond(): void {
   return changetype<Table>(tables + <usize>which * TABLE_BYTES)
 }
 
+/** Working minutes before an instant that a table knows. @param first - of its spans; its first step is rarely too short, and not guessed */
+@inline function countIn(segments: usize, first: usize, low: i32, t: i32): i32 {
+  const k = load<i32>(first + ((<usize>((t - low) >> SPAN_SHIFT)) << 2))
+  let at = segments + ((<usize>k) << 4)
+  at += (<usize>(load<i32>(at, 4) <= t)) << 4
+  while (load<i32>(at, 4) <= t) at += 16
+  const into = t - load<i32>(at)
+  return load<i32>(at, 8) + (into & ~(into >> 31))
+}
+
+/** Beginning of the working minute with a count that a table knows. @param first - of its buckets, from the count `low` on */
+@inline function minuteIn(segments: usize, first: usize, low: i32, count: i32): i32 {
+  const k = load<i32>(first + ((<usize>((count - low) >> BUCKET_SHIFT)) << 2))
+  let at = segments + ((<usize>k) << 4)
+  at += (<usize>(load<i32>(at, 24) <= count)) << 4
+  while (load<i32>(at, 24) <= count) at += 16
+  return load<i32>(at) + count - load<i32>(at, 8)
+}
+
 @inline function plainCount(table: Table, t: i32): i32 {
   if (table.isClock) return t
   if (t < table.lowMinute || t >= table.highMinute) {
     beyondTable = true
     return 0
   }
-  const k = load<i32>(table.firstOfSpan + ((<usize>((t - table.lowMinute) >> SPAN_SHIFT)) << 2))
-  let at = table.segments + ((<usize>k) << 4)
-  at += (<usize>(load<i32>(at, 4) <= t)) << 4
-  while (load<i32>(at, 4) <= t) at += 16
-  const into = t - load<i32>(at)
-  return load<i32>(at, 8) + (into & ~(into >> 31))
+  return countIn(table.segments, table.firstOfSpan, table.lowMinute, t)
 }
 
 @inline function plainMinute(table: Table, count: i32): i32 {
@@ -70,11 +84,7 @@ export function goneBeyond(): void {
     beyondTable = true
     return 0
   }
-  const k = load<i32>(table.firstOfBucket + ((<usize>((count - table.lowBucket) >> BUCKET_SHIFT)) << 2))
-  let at = table.segments + ((<usize>k) << 4)
-  at += (<usize>(load<i32>(at, 24) <= count)) << 4
-  while (load<i32>(at, 24) <= count) at += 16
-  return load<i32>(at) + count - load<i32>(at, 8)
+  return minuteIn(table.segments, table.firstOfBucket, table.lowBucket, count)
 }
 
 /** Number of days that can be lost and begin before a count. */
@@ -148,6 +158,16 @@ function beyondLost(table: Table, count: i32, at: usize): i32 {
   return lag >= 0 ? addWork(table, t, lag, at) : subWork(table, t, -lag, at)
 }
 
+/** into = max(into, dates with the lag counted on the calendar of the lag); what is not there limits nothing. */
+export function raiseShifted(table: Table, dates: usize, lag: i32, into: usize, width: i32): void {
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const date = load<i32>(dates + at)
+    if (date == NONE) continue
+    const shifted = shiftWork(table, date, lag, at)
+    if (shifted > load<i32>(into + at)) store<i32>(into + at, shifted)
+  }
+}
+
 @inline export function nextWork(table: Table, t: i32, at: usize): i32 {
   return minuteAt(table, countBefore(table, t, at), at)
 }
@@ -156,4 +176,77 @@ function beyondLost(table: Table, count: i32, at: usize): i32 {
 export function settle(table: Table, t: i32, at: usize): i32 {
   const count = countBefore(table, t, at)
   return count != countBefore(table, t - 1, at) ? t : minuteAt(table, count, at)
+}
+
+/** Whether it is but a table: no clock, and the same in all columns. Then a row can be looked up with what it says at hand. */
+@inline function isPlain(table: Table): bool {
+  return !table.isClock && table.days < 0
+}
+
+/** into = max(into, working minutes before the instants + by), over the row; what is not there limits nothing. */
+export function raiseCounts(table: Table, instants: usize, by: i32, into: usize, width: i32): void {
+  const end = (<usize>width) << 2
+  if (isPlain(table)) {
+    const segments = table.segments
+    const first = table.firstOfSpan
+    const low = table.lowMinute
+    const reach = <u32>(table.highMinute - low)
+    for (let at: usize = 0; at < end; at += 4) {
+      const t = load<i32>(instants + at)
+      if (<u32>(t - low) >= reach) {
+        if (t != NONE) beyondTable = true
+        continue
+      }
+      store<i32>(into + at, max(load<i32>(into + at), countIn(segments, first, low, t) + by))
+    }
+    return
+  }
+  for (let at: usize = 0; at < end; at += 4) {
+    const t = load<i32>(instants + at)
+    if (t != NONE) store<i32>(into + at, max(load<i32>(into + at), countBefore(table, t, at) + by))
+  }
+}
+
+/** Beginnings of the working minutes with the counts of a row. */
+export function minutesAt(table: Table, counts: usize, into: usize, width: i32): void {
+  const end = (<usize>width) << 2
+  if (isPlain(table)) {
+    const segments = table.segments
+    const first = table.firstOfBucket
+    const lowBucket = table.lowBucket
+    const low = table.lowCount
+    const reach = <u32>(table.highCount - low)
+    for (let at: usize = 0; at < end; at += 4) {
+      const count = load<i32>(counts + at)
+      if (<u32>(count - low) >= reach) beyondTable = true
+      else store<i32>(into + at, minuteIn(segments, first, lowBucket, count))
+    }
+    return
+  }
+  for (let at: usize = 0; at < end; at += 4) store<i32>(into + at, minuteAt(table, load<i32>(counts + at), at))
+}
+
+/** Ends of the work that is left from the counts of a row on; where none is, the beginning of the minute with that count. */
+export function endsAt(table: Table, counts: usize, left: usize, into: usize, width: i32): void {
+  const end = (<usize>width) << 2
+  if (isPlain(table)) {
+    const segments = table.segments
+    const first = table.firstOfBucket
+    const lowBucket = table.lowBucket
+    const low = table.lowCount
+    const reach = <u32>(table.highCount - low)
+    for (let at: usize = 0; at < end; at += 4) {
+      const minutes = load<i32>(left + at)
+      const worked = <i32>(minutes > 0)
+      const count = load<i32>(counts + at) + max(minutes, 0) - worked
+      if (<u32>(count - low) >= reach) beyondTable = true
+      else store<i32>(into + at, minuteIn(segments, first, lowBucket, count) + worked)
+    }
+    return
+  }
+  for (let at: usize = 0; at < end; at += 4) {
+    const minutes = load<i32>(left + at)
+    const worked = <i32>(minutes > 0)
+    store<i32>(into + at, minuteAt(table, load<i32>(counts + at) + max(minutes, 0) - worked, at) + worked)
+  }
 }

@@ -1,4 +1,6 @@
-import { addWork, clearBeyond, beyondTable, countBefore, goneBeyond, losesDays, minuteAt, settle, shiftWork, subWork, Table, tableAt } from './calendar'
+import {
+  addWork, beyondTable, clearBeyond, countBefore, endsAt, goneBeyond, losesDays, minutesAt, raiseCounts, raiseShifted, settle, subWork, Table, tableAt,
+} from './calendar'
 import {
   ABSENT, actualStart, beginRows, byteAt, calendar, count, countRow, dirty, fillRow, finishCut, finishFloor, finishLimitRow,
   finishPin, finishRows, follows, inStart, FINISHED, FINISH_MILESTONE, HAMMOCK, kind, linkCalendar, linkCode, linkFrom, linkLag, linkTo, moved, NONE, order,
@@ -114,8 +116,9 @@ function step(i: i32, width: i32, start: usize, finish: usize, begin: usize): vo
   const table = tableAt(wordAt(calendar, i))
   const hasFinishLimits = gatherLimits(i, width, table)
   const remaining = rowOf(remainingRows, i)
-  if (byteAt(kind, i) == FINISH_MILESTONE || hasFinishLimits) placeUnder(i, width, table, remaining, hasFinishLimits, start, finish, begin)
+  if (hasFinishLimits) placeUnderLimits(i, width, table, remaining, start, finish, begin)
   else placeAtCount(i, width, table, remaining, start, finish, begin)
+  if (byteAt(kind, i) == FINISH_MILESTONE) settlePoints(width, table, remaining, start, finish)
   if (isPlain) return
   for (let c = 0; c < width; c++) {
     const at = (<usize>c) << 2
@@ -160,7 +163,7 @@ function gatherLimits(i: i32, width: i32, table: Table): bool {
     if (limitsFinish) {
       hasFinishLimits = true
       if (lag == 0) raise(finishLimitRow, dates, 0)
-      else raiseShifted(finishLimitRow, dates, tableAt(wordAt(linkCalendar, k)), lag, width)
+      else raiseShifted(tableAt(wordAt(linkCalendar, k)), dates, lag, finishLimitRow, width)
     } else if (onOwn && !keepsInstants && byteAt(plain, from) == 1 && wordAt(calendar, from) == own) {
       // On one calendar the count of the predecessor is known.
       if (fromStart) raise(countRow, beginRow(from), lag)
@@ -168,19 +171,13 @@ function gatherLimits(i: i32, width: i32, table: Table): bool {
     } else if (lag == 0) {
       hasInstants = true
       raise(startLimitRow, dates, 0)
-    } else if (onOwn && !keepsInstants) raiseCounts(dates, table, lag, width)
+    } else if (onOwn && !keepsInstants) raiseCounts(table, dates, lag, countRow, width)
     else {
       hasInstants = true
-      raiseShifted(startLimitRow, dates, tableAt(wordAt(linkCalendar, k)), lag, width)
+      raiseShifted(tableAt(wordAt(linkCalendar, k)), dates, lag, startLimitRow, width)
     }
   }
-  if (hasInstants)
-    for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
-      const limit = load<i32>(startLimitRow + at)
-      if (limit == NONE) continue
-      const counted = countBefore(table, limit, at)
-      if (counted > load<i32>(countRow + at)) store<i32>(countRow + at, counted)
-    }
+  if (hasInstants) raiseCounts(table, startLimitRow, 0, countRow, width)
   // A lead may ask for more than the table knows.
   const low = table.isClock ? i32.MIN_VALUE : table.lowCount
   if (leastOf(countRow, width) < low) goneBeyond()
@@ -201,75 +198,36 @@ function leastOf(row: usize, width: i32): i32 {
   return least
 }
 
-/** into = max(into, dates with the lag counted on the lag's calendar); what is not there limits nothing. */
-function raiseShifted(into: usize, dates: usize, table: Table, lag: i32, width: i32): void {
-  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
-    const date = load<i32>(dates + at)
-    if (date == NONE) continue
-    const shifted = shiftWork(table, date, lag, at)
-    if (shifted > load<i32>(into + at)) store<i32>(into + at, shifted)
-  }
-}
-
-/** The same into the row of counts, where the lag is on the calendar of the activity itself. */
-function raiseCounts(dates: usize, table: Table, lag: i32, width: i32): void {
-  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
-    const date = load<i32>(dates + at)
-    if (date == NONE) continue
-    const counted = countBefore(table, date, at) + lag
-    if (counted > load<i32>(countRow + at)) store<i32>(countRow + at, counted)
-  }
-}
-
 /** Puts the work where its start limits leave it: nothing else limits it. */
 function placeAtCount(i: i32, width: i32, table: Table, remaining: usize, start: usize, finish: usize, begin: usize): void {
-  const startIsAsked = byteAt(startAsked, i) == 1
+  memory.copy(begin, countRow, <usize>(WIDTH * 4))
+  endsAt(table, countRow, remaining, finish, width)
+  if (byteAt(startAsked, i) == 1) minutesAt(table, countRow, start, width)
+}
+
+/** The same under limits of its finish: held open where a limit lies beyond the end of the work. */
+function placeUnderLimits(i: i32, width: i32, table: Table, remaining: usize, start: usize, finish: usize, begin: usize): void {
   for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
-    const counted = load<i32>(countRow + at)
-    const left = load<i32>(remaining + at)
-    store<i32>(begin + at, counted)
-    if (left > 0) {
-      store<i32>(finish + at, minuteAt(table, counted + left - 1, at) + 1)
-      if (startIsAsked) store<i32>(start + at, minuteAt(table, counted, at))
-    } else {
-      const point = minuteAt(table, counted, at)
-      store<i32>(finish + at, point)
-      store<i32>(start + at, point)
-    }
+    const limit = load<i32>(finishLimitRow + at)
+    if (limit == NONE) continue
+    const counted = countBefore(table, limit, at) - max(load<i32>(remaining + at), 0)
+    if (counted > load<i32>(countRow + at)) store<i32>(countRow + at, counted)
+  }
+  placeAtCount(i, width, table, remaining, start, finish, begin)
+  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
+    const limit = load<i32>(finishLimitRow + at)
+    const end = load<i32>(finish + at)
+    if (limit > end && load<i32>(remaining + at) > 0) store<i32>(finish + at, max(end, settle(table, limit, at)))
   }
 }
 
-/** The same under limits of its finish too, or for a finish milestone: held open where a limit lies beyond the end of the work. */
-function placeUnder(
-  i: i32,
-  width: i32,
-  table: Table,
-  remaining: usize,
-  hasFinishLimits: bool,
-  start: usize,
-  finish: usize,
-  begin: usize,
-): void {
-  const isAtFinish = byteAt(kind, i) == FINISH_MILESTONE
-  const startIsAsked = byteAt(startAsked, i) == 1
+/** A finish milestone without work stands where the latest of its limits settles. */
+function settlePoints(width: i32, table: Table, remaining: usize, start: usize, finish: usize): void {
   for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
-    const left = load<i32>(remaining + at)
-    const limit = hasFinishLimits ? load<i32>(finishLimitRow + at) : NONE
-    let counted = load<i32>(countRow + at)
-    if (left <= 0) {
-      if (limit != NONE) counted = max(counted, countBefore(table, limit, at))
-      const point = isAtFinish ? settle(table, max(load<i32>(startLimitRow + at), limit), at) : minuteAt(table, counted, at)
-      store<i32>(start + at, point)
-      store<i32>(finish + at, point)
-      store<i32>(begin + at, counted)
-      continue
-    }
-    if (limit != NONE) counted = max(counted, countBefore(table, limit, at) - left)
-    let end = minuteAt(table, counted + left - 1, at) + 1
-    if (limit > end) end = max(end, settle(table, limit, at))
-    store<i32>(begin + at, counted)
-    store<i32>(finish + at, end)
-    if (startIsAsked) store<i32>(start + at, minuteAt(table, counted, at))
+    if (load<i32>(remaining + at) > 0) continue
+    const point = settle(table, max(load<i32>(startLimitRow + at), load<i32>(finishLimitRow + at)), at)
+    store<i32>(start + at, point)
+    store<i32>(finish + at, point)
   }
 }
 

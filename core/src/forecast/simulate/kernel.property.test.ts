@@ -14,6 +14,8 @@ import type { SimulationOptions } from './model.ts'
 const withDraws = (plan: Plan, seed: number): Plan => {
   const file = JSON.parse(writePlan(plan)) as Record<string, unknown[]>
   const works = plan.activities.filter(({ kind }) => kind === 'work').map(({ id }) => id)
+  // A risk may bring work to what has none.
+  const points = plan.activities.filter(({ kind }) => kind !== 'work').map(({ id }) => id)
   const [first, last] = [plan.activities[0]!.id, plan.activities.at(-1)!.id]
   const shapes = ['pert', 'triangular', 'uniform', 'lognormal']
   return readPlan({
@@ -40,7 +42,7 @@ const withDraws = (plan: Plan, seed: number): Plan => {
       {
         id: 'k',
         probability: 0.4,
-        impacts: works.slice(0, 2).map((activity) => ({
+        impacts: [...works.slice(0, 2), ...points.slice(0, 2)].map((activity) => ({
           activity,
           delay: { low: 60, likely: 300, high: 900, shape: 'triangular' },
           share: seed % 2 === 0,
