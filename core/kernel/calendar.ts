@@ -158,16 +158,6 @@ function beyondLost(table: Table, count: i32, at: usize): i32 {
   return lag >= 0 ? addWork(table, t, lag, at) : subWork(table, t, -lag, at)
 }
 
-/** into = max(into, dates with the lag counted on the calendar of the lag); what is not there limits nothing. */
-export function raiseShifted(table: Table, dates: usize, lag: i32, into: usize, width: i32): void {
-  for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {
-    const date = load<i32>(dates + at)
-    if (date == NONE) continue
-    const shifted = shiftWork(table, date, lag, at)
-    if (shifted > load<i32>(into + at)) store<i32>(into + at, shifted)
-  }
-}
-
 @inline export function nextWork(table: Table, t: i32, at: usize): i32 {
   return minuteAt(table, countBefore(table, t, at), at)
 }
@@ -204,6 +194,38 @@ export function raiseCounts(table: Table, instants: usize, by: i32, into: usize,
   for (let at: usize = 0; at < end; at += 4) {
     const t = load<i32>(instants + at)
     if (t != NONE) store<i32>(into + at, max(load<i32>(into + at), countBefore(table, t, at) + by))
+  }
+}
+
+/** into = max(into, dates with a lag other than 0 counted on its calendar), over the row; what is not there limits nothing. */
+export function raiseShifted(table: Table, dates: usize, lag: i32, into: usize, width: i32): void {
+  const end = (<usize>width) << 2
+  if (isPlain(table)) {
+    const segments = table.segments
+    const firstOfSpan = table.firstOfSpan
+    const firstOfBucket = table.firstOfBucket
+    const lowMinute = table.lowMinute
+    const lowBucket = table.lowBucket
+    const lowCount = table.lowCount
+    const minutes = <u32>(table.highMinute - lowMinute)
+    const counts = <u32>(table.highCount - lowCount)
+    // A lag ends behind its last minute, a lead before its first.
+    const behind = <i32>(lag > 0)
+    for (let at: usize = 0; at < end; at += 4) {
+      const t = load<i32>(dates + at)
+      if (<u32>(t - lowMinute) >= minutes) {
+        if (t != NONE) beyondTable = true
+        continue
+      }
+      const count = countIn(segments, firstOfSpan, lowMinute, t) + lag - behind
+      if (<u32>(count - lowCount) >= counts) beyondTable = true
+      else store<i32>(into + at, max(load<i32>(into + at), minuteIn(segments, firstOfBucket, lowBucket, count) + behind))
+    }
+    return
+  }
+  for (let at: usize = 0; at < end; at += 4) {
+    const date = load<i32>(dates + at)
+    if (date != NONE) store<i32>(into + at, max(load<i32>(into + at), shiftWork(table, date, lag, at)))
   }
 }
 
