@@ -27,6 +27,8 @@ interface KernelDraws {
   readonly functions: KernelFunctions
   readonly drawn: Float64Array
   readonly minutes: Int32Array
+  /** So many of them as were asked for the last time: mostly it is the same number again. */
+  someMinutes: Int32Array
   readonly points: Float64Array
   readonly guide: Uint16Array
   /** The table that lies in its memory. */
@@ -44,16 +46,16 @@ const made = (): KernelDraws | null => {
   const points = memory.numbers('shapePoints', SHAPE_POINTS)
   const guide = memory.halves('shapeGuide', SHAPE_POINTS / 2)
   const kernel = memory.open()
-  return (
-    kernel && {
-      functions: kernel.functions,
-      drawn: drawn(kernel),
-      minutes: minutes(kernel),
-      points: points(kernel),
-      guide: guide(kernel),
-      shape: null,
-    }
-  )
+  if (!kernel) return null
+  return {
+    functions: kernel.functions,
+    drawn: drawn(kernel),
+    minutes: minutes(kernel),
+    someMinutes: minutes(kernel),
+    points: points(kernel),
+    guide: guide(kernel),
+    shape: null,
+  }
 }
 let kernel: KernelDraws | null | undefined
 
@@ -134,7 +136,7 @@ export const kernelStratifiedMinutes = (
   holdShape(kernel, table)
   const { key, n, mask, far, near } = strata
   kernel.functions.stratifiedMinutes(first, from, width, key, n, mask, far, near, jitter, low, span, share)
-  into.set(kernel.minutes.subarray(0, width), at)
+  into.set(minutesOf(kernel, width), at)
   return true
 }
 
@@ -151,8 +153,13 @@ export const kernelPlainMinutes = (
   if (!kernel) return false
   holdShape(kernel, table)
   kernel.functions.plainMinutes(first, width, key, low, span, share)
-  into.set(kernel.minutes.subarray(0, width), at)
+  into.set(minutesOf(kernel, width), at)
   return true
+}
+
+const minutesOf = (kernel: KernelDraws, width: number): Int32Array => {
+  if (kernel.someMinutes.length !== width) kernel.someMinutes = kernel.minutes.subarray(0, width)
+  return kernel.someMinutes
 }
 
 const holdShape = (kernel: KernelDraws, table: ShapeTable): void => {
