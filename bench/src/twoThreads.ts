@@ -10,6 +10,8 @@ import { generatePlan } from './generate.ts'
 
 /** A run on two threads that share its table, as the server does it; the threads are there and have the plan. */
 const THREADS = 2
+/** As the server cuts a run into ranges. */
+const RANGE_NUMBERS = 1_500_000
 interface Size {
   readonly activities: number
   readonly iterations: number
@@ -42,7 +44,8 @@ export const onTwoThreads = async (size: Size, rounds: number): Promise<number[]
   )
   await Promise.all(threads.map(answered))
   const model = modelOf(size)
-  const width = Math.max(1, Math.round(size.iterations / 10 / ITERATIONS_TOGETHER)) * ITERATIONS_TOGETHER
+  const wanted = Math.min(size.iterations / 10, RANGE_NUMBERS / size.activities)
+  const width = Math.max(1, Math.round(wanted / ITERATIONS_TOGETHER)) * ITERATIONS_TOGETHER
   const times: number[] = []
   for (let round = 0; round < rounds + 3; round++) {
     const began = performance.now()
