@@ -63,7 +63,7 @@ export class Permutation {
 
   constructor(key: number, n: number) {
     const bits = n <= 1 ? 0 : 32 - Math.clz32(n - 1)
-    this.key = key
+    this.key = key | 0
     this.n = n
     this.mask = bits === 32 ? 0xffffffff : (1 << bits) - 1
     this.far = (bits >> 1) + 1
@@ -119,7 +119,7 @@ const batchKey = (key: number, batch: number): number => key ^ (batch === 0 ? 0 
 class PlainStream implements Stream {
   private readonly key: number
   constructor(key: number) {
-    this.key = key
+    this.key = key | 0
   }
   at(iteration: number): number {
     return uniform(this.key, iteration)
@@ -143,7 +143,7 @@ class StratifiedStream implements Stream {
   private readonly one = new Float64Array(1)
 
   constructor(key: number, n: number) {
-    this.key = key
+    this.key = key | 0
     this.jitter = key ^ 0x5bd1e995
     this.n = n
     this.strata = [new Permutation(key, n)]
