@@ -3,7 +3,7 @@ import {
 } from './calendar'
 import {
   ABSENT, actualStart, beginRows, byteAt, calendar, count, countRow, dirty, fillRow, finishCut, finishFloor, finishLimitRow,
-  finishPin, finishRows, follows, inStart, FINISHED, FINISH_MILESTONE, HAMMOCK, kind, linkCalendar, linkCode, linkFrom, linkLag, linkTo, moved, NONE, order,
+  finishPin, finishRows, follows, inStart, FINISHED, FINISH_MILESTONE, HAMMOCK, kind, latest, linkCalendar, linkCode, linkFrom, linkLag, linkTo, moved, NONE, order,
   otherBeginRows, otherFinishRows, otherStartRows, outLink, outStart, plain, projectFinishRow, projectStart, rank, remainingRows, rowOf,
   startAsked, startCut, startFloor, startLimitRow, startPin, startRows, STARTED, state, WIDTH, wordAt,
 } from './layout'
@@ -41,21 +41,43 @@ import {
  */
 export function forward(width: i32): bool {
   clearBeyond()
+  fillRow(projectFinishRow, NONE)
   for (let at = 0; at < count; at++) {
     const i = wordAt(order, at)
     if (byteAt(kind, i) == HAMMOCK) break // hammocks are last
-    step(i, width, rowOf(startRows, i), rowOf(finishRows, i), rowOf(beginRows, i))
+    const finish = rowOf(finishRows, i)
+    step(i, width, rowOf(startRows, i), finish, rowOf(beginRows, i))
     if (beyondTable) return false
+    store<i32>(latest + ((<usize>i) << 2), raiseProject(finish))
   }
-  projectFinishes(width)
+  closeProject(width)
   return true
 }
 
-/** Latest finishes, hammocks aside; the project's start for an empty network. */
+/** Raises the finishes of the project to those of an activity. @returns the latest of these, in whatever column */
+@inline function raiseProject(finish: usize): i32 {
+  let last: v128 = i32x4.splat(NONE)
+  for (let at: usize = 0; at < <usize>(WIDTH * 4); at += 16) {
+    const four = v128.load(finish + at)
+    v128.store(projectFinishRow + at, i32x4.max_s(v128.load(projectFinishRow + at), four))
+    last = i32x4.max_s(last, four)
+  }
+  return max(
+    max(i32x4.extract_lane(last, 0), i32x4.extract_lane(last, 1)),
+    max(i32x4.extract_lane(last, 2), i32x4.extract_lane(last, 3)),
+  )
+}
+
+/** Latest finishes as they stand after another pass, hammocks aside. */
 function projectFinishes(width: i32): void {
   fillRow(projectFinishRow, NONE)
   for (let i = 0; i < count; i++)
     if (byteAt(kind, i) != HAMMOCK) raise(projectFinishRow, finishRow(i), 0)
+  closeProject(width)
+}
+
+/** A network in which nothing finishes does so at the project's start. */
+function closeProject(width: i32): void {
   for (let c = 0; c < width; c++) {
     const at = projectFinishRow + ((<usize>c) << 2)
     if (load<i32>(at) == NONE) store<i32>(at, projectStart)
@@ -185,7 +207,7 @@ function gatherLimits(i: i32, width: i32, table: Table): bool {
 }
 
 /** Least of the columns 0 … width − 1 of a row. */
-function leastOf(row: usize, width: i32): i32 {
+export function leastOf(row: usize, width: i32): i32 {
   const end = row + ((<usize>width) << 2)
   const whole = end & ~15
   let four: v128 = i32x4.splat(i32.MAX_VALUE)

@@ -60,8 +60,10 @@ export let startRows: usize = 0
 export let finishRows: usize = 0
 /** Working count at which the remaining work begins. */
 export let beginRows: usize = 0
-/** −1 where the activity is on the longest path, else 0. */
-export let onRows: usize = 0
+/** Of each activity one bit by column: whether it is on the longest path. */
+export let onBits: usize = 0
+/** The latest finish of each activity in any column of the last pass. */
+export let latest: usize = 0
 // Rows of what is scheduled again with other durations; 0 where nothing is.
 export let otherStartRows: usize = 0
 export let otherFinishRows: usize = 0

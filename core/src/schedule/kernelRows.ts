@@ -257,7 +257,8 @@ const layOut = (
   const start = rows('startRows')
   const finish = rows('finishRows')
   const begin = rows('beginRows')
-  rows('onRows')
+  memory.bytes('onBits', (n * ROW) / 8)
+  memory.words('latest', n)
   if (again) for (const name of ['otherStartRows', 'otherFinishRows', 'otherBeginRows']) rows(name)
   const packable = packs ? n : 0
   const packed = {
