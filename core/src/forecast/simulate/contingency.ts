@@ -4,7 +4,7 @@ import { lengthsOf } from '../../plan/durations.ts'
 import { roundMoney } from '../../plan/money.ts'
 import { percentileSorted } from '../percentile.ts'
 import { amountAt } from './amounts.ts'
-import { IterationCosts } from './iterationCosts.ts'
+import { iterationCosts } from './iterationCosts.ts'
 import { iterationTable, runIterations, type IterationTable } from './iterationTable.ts'
 import { simulationModel, type SimulationModel } from './model.ts'
 
@@ -58,7 +58,7 @@ const sharedBy = ({ finish, cost, iterations }: IterationTable, date: number, am
 }
 
 const moneyOf = (model: SimulationModel, table: IterationTable, percent: number): Contingency['money'] => {
-  const costs = new IterationCosts(model)
+  const costs = iterationCosts(model)
   if (costs.isFree) return null
   const { iterations } = table
   const cost = amountAt(table.cost.slice().sort(), percent)

@@ -56,6 +56,14 @@ interface Source {
   readonly factor: (iteration: number) => number
 }
 
+const known = new WeakMap<SimulationModel, IterationCosts>()
+/** Those of a model, made once: every range of a run asks for them. */
+export const iterationCosts = (model: SimulationModel): IterationCosts => {
+  let costs = known.get(model)
+  if (!costs) known.set(model, (costs = new IterationCosts(model)))
+  return costs
+}
+
 /**
  * The cost of iterations (semantics2.md section 14): activities with the durations drawn and hammocks as they came out, at prices drawn once
  * for a resource; what risks that happened and mitigations that are done cost; damages. Days lost to the weather are paid for.

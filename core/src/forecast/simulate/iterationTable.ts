@@ -1,7 +1,7 @@
 import type { PlacedDates } from '../../schedule/engine.ts'
 import { ROW } from '../../schedule/kernelRows.ts'
 import { iterate, type Look } from './iterate.ts'
-import { emptyMoney, IterationCosts, type IterationMoney } from './iterationCosts.ts'
+import { emptyMoney, type IterationCosts, iterationCosts, type IterationMoney } from './iterationCosts.ts'
 import type { SimulationModel } from './model.ts'
 import {
   BYTES_EACH,
@@ -147,7 +147,7 @@ class TableMoney {
 
   constructor(model: SimulationModel, table: IterationTable) {
     this.table = table
-    this.costs = new IterationCosts(model)
+    this.costs = iterationCosts(model)
     this.money = emptyMoney(model.plan.damages.length)
     this.isFree = this.costs.isFree
   }

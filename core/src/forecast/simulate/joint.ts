@@ -2,7 +2,7 @@ import { formatInstant } from '../../time/instant.ts'
 import { percentileSorted } from '../percentile.ts'
 import type { JointLook } from '../../wire/index.ts'
 import { roundMoney } from '../../plan/money.ts'
-import { IterationCosts } from './iterationCosts.ts'
+import { iterationCosts } from './iterationCosts.ts'
 import type { IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
 
@@ -63,7 +63,7 @@ export const jointPicture = (model: SimulationModel, table: IterationTable, perc
   const { finish, cost, iterations } = table
   const step = Math.max(1, iterations / MOST_DOTS)
   const chosen = Array.from({ length: Math.min(iterations, MOST_DOTS) }, (_, k) => Math.floor(k * step))
-  const planned = { finish: model.planned.projectFinish, cost: roundMoney(new IterationCosts(model).planned) }
+  const planned = { finish: model.planned.projectFinish, cost: roundMoney(iterationCosts(model).planned) }
   let kept = 0
   for (let k = 0; k < iterations; k++)
     if (finish[k]! <= planned.finish && cost[k]! <= planned.cost + 0.005) kept++

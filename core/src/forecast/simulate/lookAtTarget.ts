@@ -8,7 +8,7 @@ import { Kind, limitsFinish, NONE, State } from '../../network/network.ts'
 import type { LookCondition, LookQuestion, LookTarget, TargetLook } from '../../wire/index.ts'
 import { drawAgain } from './iterate.ts'
 import { distributionOf, shareUpTo, toldAs, type Gap, type Unit } from './distribution.ts'
-import { emptyMoney, IterationCosts } from './iterationCosts.ts'
+import { emptyMoney, iterationCosts } from './iterationCosts.ts'
 import { hammocksOf, type IterationTable } from './iterationTable.ts'
 import { finishesOfActivity } from './packedFinishes.ts'
 import type { SimulationModel } from './model.ts'
@@ -142,7 +142,7 @@ const costsOf = (
   table: IterationTable,
   { of, id }: Extract<LookTarget, { of: 'project' | 'group' | 'activity' }>,
 ): Values => {
-  const costs = new IterationCosts(model)
+  const costs = iterationCosts(model)
   if (of === 'project') return { unit: 'money', at: table.cost.slice(), planned: costs.planned }
   const members = membersOf(model, of, id)
   const { atCompletion } = activityCosts(model.planned)
@@ -163,7 +163,7 @@ const damagesOf = (model: SimulationModel, table: IterationTable, id: string | n
   if (id !== null && clauses.length === 0)
     throw new RangeError(`the plan of this run has no damages clause "${id}"`)
   const { iterations } = table
-  const { plannedDamages } = new IterationCosts(model)
+  const { plannedDamages } = iterationCosts(model)
   const at = new Float64Array(iterations)
   let planned = 0
   for (const [d] of clauses) {

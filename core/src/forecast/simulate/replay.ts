@@ -2,7 +2,7 @@ import { formatInstant } from '../../time/instant.ts'
 import { lengthsOf } from '../../plan/durations.ts'
 import { Kind, State } from '../../network/network.ts'
 import { createEngine, type PlacedDates } from '../../schedule/engine.ts'
-import { emptyMoney, IterationCosts } from './iterationCosts.ts'
+import { emptyMoney, iterationCosts } from './iterationCosts.ts'
 import { drawDurations, type SimulationModel } from './model.ts'
 
 /** One iteration, drawn again. Durations in days of the project calendar, dates as texts, money as numbers. */
@@ -52,7 +52,7 @@ export const replay = (model: SimulationModel, iteration: number): Replay => {
   const placed = engine.run(remaining)
   const money = emptyMoney(plan.damages.length)
   const byActivity = new Float64Array(plan.activities.length)
-  new IterationCosts(model).of(iteration, remaining, placed, money, byActivity)
+  iterationCosts(model).of(iteration, remaining, placed, money, byActivity)
   return {
     finish: formatInstant(placed.projectFinish),
     cost: cents(money.cost),

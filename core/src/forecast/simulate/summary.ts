@@ -5,7 +5,7 @@ import { groupsAround } from '../../plan/scope.ts'
 import { percentileOf, percentileSorted, shareAtOrBelow } from '../percentile.ts'
 import { amountsOf, DOT_PERCENTILES, PERCENTILES, type Amounts } from './amounts.ts'
 import { finishesOfActivity } from './packedFinishes.ts'
-import { IterationCosts } from './iterationCosts.ts'
+import { iterationCosts } from './iterationCosts.ts'
 import { hammocksOf, type IterationTable } from './iterationTable.ts'
 import type { SimulationModel } from './model.ts'
 import { sensitivities } from './sensitivities.ts'
@@ -107,7 +107,7 @@ const moneyOf = (
   table: IterationTable,
 ): Pick<SimulationSummary, 'cost' | 'damages'> => {
   const { iterations } = table
-  const costs = new IterationCosts(model)
+  const costs = iterationCosts(model)
   return {
     cost: costs.isFree ? null : { planned: Math.round(costs.planned * 100) / 100, ...amountsOf(table.cost) },
     damages: Object.fromEntries(
