@@ -198,18 +198,22 @@ export function stratified(
   }
 }
 
-/** Where the table of a shape lies (src/forecast/random/betaQuantile.ts): u and value of each point in turn, and which to look at first. */
-export let shapePoints: usize = 0
+/**
+ * Where the table of a shape lies (src/forecast/random/betaQuantile.ts): u of each point, the values that the points of all tables have, and
+ * which point to look at first.
+ */
+export let shapeShares: usize = 0
+export let shapeValues: usize = 0
 export let shapeGuide: usize = 0
 const CELLS: f64 = 1024
 /** What is added to this comes to the nearest whole number, which stands in the lower word: faster than to convert it. */
 const WHOLE: f64 = 6755399441055744 // 1.5 · 2⁵²
 
-/** The last point at or before u in (0, 1), which lies in a cell. One step is rarely too few, and costs less than a wrong guess. */
+/** How far into the table, in bytes, the last point at or before u in (0, 1) lies. One step is rarely too few, and costs less than a wrong guess. */
 @inline function pointAt(u: f64, cell: i32): usize {
-  let point = shapePoints + ((<usize>load<u16>(shapeGuide + ((<usize>cell) << 1))) << 3)
-  point += (<usize>(load<f64>(point, 16) <= u)) << 4
-  while (load<f64>(point, 16) <= u) point += 16
+  let point = (<usize>load<u16>(shapeGuide + ((<usize>cell) << 1))) << 3
+  point += (<usize>(load<f64>(shapeShares + point, 8) <= u)) << 3
+  while (load<f64>(shapeShares + point, 8) <= u) point += 8
   return point
 }
 
@@ -230,14 +234,14 @@ const WHOLE: f64 = 6755399441055744 // 1.5 · 2⁵²
   const cells = f64x2.add(f64x2.sub(f64x2.mul(u, f64x2.splat(CELLS)), f64x2.splat(0.5)), f64x2.splat(WHOLE))
   const one = pointAt(f64x2.extract_lane(u, 0), i32x4.extract_lane(cells, 0))
   const other = pointAt(f64x2.extract_lane(u, 1), i32x4.extract_lane(cells, 2))
-  const oneFrom = v128.load(one)
-  const otherFrom = v128.load(other)
-  const oneTo = v128.load(one, 16)
-  const otherTo = v128.load(other, 16)
-  const from = lowers(oneFrom, otherFrom)
-  const value = uppers(oneFrom, otherFrom)
-  const rise = f64x2.mul(f64x2.sub(uppers(oneTo, otherTo), value), f64x2.sub(u, from))
-  return f64x2.add(value, f64x2.div(rise, f64x2.sub(lowers(oneTo, otherTo), from)))
+  const oneShares = v128.load(shapeShares + one)
+  const otherShares = v128.load(shapeShares + other)
+  const oneValues = v128.load(shapeValues + one)
+  const otherValues = v128.load(shapeValues + other)
+  const from = lowers(oneShares, otherShares)
+  const value = lowers(oneValues, otherValues)
+  const rise = f64x2.mul(f64x2.sub(uppers(oneValues, otherValues), value), f64x2.sub(u, from))
+  return f64x2.add(value, f64x2.div(rise, f64x2.sub(uppers(oneShares, otherShares), from)))
 }
 
 /** In place of each number of the row of draws, all of them in (0, 1): low + span × the value of the shape there. */

@@ -57,7 +57,8 @@ export {
   hashRow,
   openRow,
   minuteRow,
-  shapePoints,
+  shapeShares,
+  shapeValues,
   shapeGuide,
 } from './draws'
 export { packFinishes, packedBase, packedLow, packedHigh } from './pack'

@@ -8,14 +8,16 @@ export type UnitQuantile = (u: number) => number
 /** A quantile function as a table. */
 export interface TabledQuantile {
   readonly at: UnitQuantile
-  /** u and the value of each point in turn. */
-  readonly points: Float64Array
-  /** Where in `points` to look first, for each of as many equal steps of u as there are cells. */
+  /** u of each point; their values are those of {@link POINTS}, for all tables. */
+  readonly shares: Float64Array
+  /** Which point to look at first, for each of as many equal steps of u as there are cells. */
   readonly guide: Uint16Array
 }
 
 /** The points crowd towards both ends: x = t²(3 − 2t), dx = 6t(1 − t) dt. */
 const placeOf = (t: number): number => t * t * (3 - 2 * t)
+/** Values of the points of every table. */
+export const POINTS = Float64Array.from({ length: CELLS + 1 }, (_, k) => placeOf(k / CELLS))
 
 /** Where the density is looked at, two places in each cell: the logarithms of x and of 1 − x there, and dx/dt. */
 interface Nodes {
@@ -44,40 +46,28 @@ const gaussNodes = (): Nodes => {
  * @param alpha, beta - each ≥ 1
  */
 export const betaQuantile = (alpha: number, beta: number): TabledQuantile => {
-  const x = new Float64Array(CELLS + 1)
-  const cumulated = new Float64Array(CELLS + 1)
+  const shares = new Float64Array(CELLS + 1)
   const { below, above, step } = (nodes ??= gaussNodes())
   const weight = (node: number): number =>
     exp((alpha - 1) * below[node]! + (beta - 1) * above[node]!) * step[node]!
-  for (let k = 0; k < CELLS; k++) {
-    x[k + 1] = placeOf((k + 1) / CELLS)
-    cumulated[k + 1] = cumulated[k]! + weight(2 * k) + weight(2 * k + 1)
-  }
-  const whole = cumulated[CELLS]!
-  for (let k = 1; k <= CELLS; k++) cumulated[k]! /= whole
-  x[CELLS] = 1
-  // Side by side, so that what one number is read from lies together: u and the value of each point in turn.
-  const points = new Float64Array(2 * CELLS + 2)
-  for (let k = 0; k <= CELLS; k++) {
-    points[2 * k] = cumulated[k]!
-    points[2 * k + 1] = x[k]!
-  }
+  for (let k = 0; k < CELLS; k++) shares[k + 1] = shares[k]! + weight(2 * k) + weight(2 * k + 1)
+  const whole = shares[CELLS]!
+  for (let k = 1; k <= CELLS; k++) shares[k]! /= whole
   // From the first point for a step of u, one or two more find the one.
   const guide = new Uint16Array(CELLS + 1)
   for (let g = 0, k = 0; g <= CELLS; g++) {
-    while (k < CELLS - 1 && cumulated[k + 1]! <= g / CELLS) k++
-    guide[g] = 2 * k
+    while (k < CELLS - 1 && shares[k + 1]! <= g / CELLS) k++
+    guide[g] = k
   }
-  const last = 2 * (CELLS - 1)
   const at = (u: number): number => {
     if (u <= 0) return 0
     if (u >= 1) return 1
     let k = guide[(u * CELLS) | 0]!
-    while (k < last && points[k + 2]! <= u) k += 2
-    const from = points[k]!
-    const value = points[k + 1]!
-    const width = points[k + 2]! - from
-    return width <= 0 ? value : value + ((points[k + 3]! - value) * (u - from)) / width
+    while (k < CELLS - 1 && shares[k + 1]! <= u) k++
+    const from = shares[k]!
+    const value = POINTS[k]!
+    const width = shares[k + 1]! - from
+    return width <= 0 ? value : value + ((POINTS[k + 1]! - value) * (u - from)) / width
   }
-  return { at, points, guide }
+  return { at, shares, guide }
 }

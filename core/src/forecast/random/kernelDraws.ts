@@ -1,3 +1,4 @@
+import { POINTS } from './betaQuantile.ts'
 import { kernelIsUsed, KernelMemory, type KernelFunctions } from '../../kernel/kernel.ts'
 
 /** What the kernel needs of a permutation of 0 … n − 1. */
@@ -11,7 +12,7 @@ interface PermutationParts {
 
 /** Table of a quantile function. */
 interface ShapeTable {
-  readonly points: Float64Array
+  readonly shares: Float64Array
   readonly guide: Uint16Array
 }
 
@@ -20,8 +21,6 @@ const FEWEST = 8
 const MOST = 1024
 /** The kernel looks at eight at once, and leaves a place for nobody. */
 const ROOM = MOST + 8
-/** Numbers of a table: u and value of 1,025 points. */
-const SHAPE_POINTS = 2050
 
 interface KernelDraws {
   readonly functions: KernelFunctions
@@ -29,7 +28,7 @@ interface KernelDraws {
   readonly minutes: Int32Array
   /** So many of them as were asked for the last time: mostly it is the same number again. */
   someMinutes: Int32Array
-  readonly points: Float64Array
+  readonly shares: Float64Array
   readonly guide: Uint16Array
   /** The table that lies in its memory. */
   shape: ShapeTable | null
@@ -43,16 +42,18 @@ const made = (): KernelDraws | null => {
   memory.halves('openRow', ROOM + 8)
   const drawn = memory.numbers('drawRow', ROOM)
   const minutes = memory.words('minuteRow', ROOM)
-  const points = memory.numbers('shapePoints', SHAPE_POINTS)
-  const guide = memory.halves('shapeGuide', SHAPE_POINTS / 2)
+  const shares = memory.numbers('shapeShares', POINTS.length)
+  const values = memory.numbers('shapeValues', POINTS.length)
+  const guide = memory.halves('shapeGuide', POINTS.length)
   const kernel = memory.open()
   if (!kernel) return null
+  values(kernel).set(POINTS)
   return {
     functions: kernel.functions,
     drawn: drawn(kernel),
     minutes: minutes(kernel),
     someMinutes: minutes(kernel),
-    points: points(kernel),
+    shares: shares(kernel),
     guide: guide(kernel),
     shape: null,
   }
@@ -164,7 +165,7 @@ const minutesOf = (kernel: KernelDraws, width: number): Int32Array => {
 
 const holdShape = (kernel: KernelDraws, table: ShapeTable): void => {
   if (kernel.shape === table) return
-  kernel.points.set(table.points)
+  kernel.shares.set(table.shares)
   kernel.guide.set(table.guide)
   kernel.shape = table
 }
