@@ -91,8 +91,8 @@ const PARTS = {
       ]),
     ])
   },
-  /** Core, command line, stores and workers. */
-  unit: ({ folder }) => vitest('unit', ['core/', 'cli/', 'web/'], join(folder, 'unit.json')),
+  /** Core, printing, command line, stores and workers. */
+  unit: ({ folder }) => vitest('unit', ['core/', 'print/', 'cli/', 'web/'], join(folder, 'unit.json')),
   /** The server on a real database. */
   server: async ({ folder, database }) => {
     vitest('server', ['server/'], join(folder, 'server.json'), (await database()).env)

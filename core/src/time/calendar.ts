@@ -10,6 +10,7 @@ import {
   type WorkMinutes,
 } from './instant.ts'
 import { dayRules, type CalendarRule, type DayRule } from './workingDays.ts'
+import type { Shift } from './shifts.ts'
 
 /** A calendar has no working time within 50 years of the instant asked for, or the count leads outside 1950–2150. */
 export class CalendarError extends Error {
@@ -329,8 +330,7 @@ const compileSegments = (
   const first = Math.max(FIRST_DAY, lowDay - 1)
   for (let day = first; day < highDay; day++) {
     const midnight = day * MINUTES_PER_DAY
-    const shifts = [...ruleOfDay(day).shifts].sort((a, b) => a[0] - b[0])
-    for (const [from, to] of shifts) {
+    for (const [from, to] of inOrder(ruleOfDay(day).shifts)) {
       while (w < windows.length && windows[w]![0] <= midnight + from) push(...windows[w++]!)
       push(midnight + from, midnight + to)
     }
@@ -338,6 +338,12 @@ const compileSegments = (
   }
   return out
 }
+
+/** Most are written in order. */
+const inOrder = (shifts: readonly Shift[]): readonly Shift[] =>
+  shifts.every(([from], k) => k === 0 || shifts[k - 1]![0] <= from)
+    ? shifts
+    : [...shifts].sort((a, b) => a[0] - b[0])
 
 const indexSpans = (end: Int32Array, low: number, high: number): Int32Array => {
   const index = new Int32Array(((high - low) >> SPAN_SHIFT) + 1)

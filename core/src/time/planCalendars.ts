@@ -11,6 +11,29 @@ interface Compiled {
 /** Compiled tables by the calendar object they were made from: plans are immutable, so an unchanged calendar keeps its table. */
 const compiledOf = new WeakMap<CalendarRule, Compiled>()
 
+/**
+ * The latest tables by what their calendars say, too: a plan that is read again, or another of the same house, has other objects that say
+ * the same, and compiling takes ten times as long as writing them down.
+ */
+const compiledAs = new Map<string, SpannedCalendar>()
+const MOST_KEPT = 48
+/** Of calendars with thousands of dates the text alone would take long. */
+const MOST_DATES = 1000
+
+const compiledOrKept = (chain: readonly CalendarRule[], anchor: Instant): SpannedCalendar => {
+  const dates = chain.reduce((sum, c) => sum + (c.exceptions?.length ?? 0) + (c.windows?.length ?? 0), 0)
+  if (dates > MOST_DATES) return compileCalendar(chain, anchor)
+  const text = JSON.stringify([anchor, chain])
+  const calendar = compiledAs.get(text) ?? compileCalendar(chain, anchor)
+  compiledAs.delete(text)
+  compiledAs.set(text, calendar)
+  for (const oldest of compiledAs.keys()) {
+    if (compiledAs.size <= MOST_KEPT) break
+    compiledAs.delete(oldest)
+  }
+  return calendar
+}
+
 /** The calendars of a plan by id, compiled when first asked for and shared between plans that hold the same objects. */
 export class PlanCalendars {
   private readonly rules: ReadonlyMap<string, CalendarRule>
@@ -44,7 +67,7 @@ export class PlanCalendars {
     const own = chain[0]!
     const known = compiledOf.get(own)
     if (known && known.anchor === this.anchor && sameItems(known.chain, chain)) return known.calendar
-    const calendar = compileCalendar(chain, this.anchor)
+    const calendar = compiledOrKept(chain, this.anchor)
     compiledOf.set(own, { chain, anchor: this.anchor, calendar })
     return calendar
   }

@@ -55,7 +55,8 @@ interface NamedRange {
  * The first of ranges of dates, or of days of the year (`05-01` … `09-30`; one that wraps covers the turn of the year), that holds a
  * day; -1 where none does.
  */
-const firstHolding = (ranges: readonly NamedRange[]): ((day: number, monthDay: number) => number) => {
+const firstHolding = (ranges: readonly NamedRange[]): ((day: number) => number) => {
+  if (ranges.length === 0) return () => -1
   const dates = firstCovering(
     ranges.flatMap(({ from, to, yearly }, of) =>
       yearly ? [] : [{ first: dayOf(from), last: dayOf(to), of }],
@@ -73,8 +74,10 @@ const firstHolding = (ranges: readonly NamedRange[]): ((day: number, monthDay: n
           ]
     }),
   )
-  return (day, monthDay) => {
-    const [a, b] = [dates(day), daysOfYear(monthDay)]
+  if (!ranges.some(({ yearly }) => yearly)) return dates
+  return (day) => {
+    const civil = civilDate(day)
+    const [a, b] = [dates(day), daysOfYear(civil.month * 100 + civil.day)]
     return a < 0 || (b >= 0 && b < a) ? b : a
   }
 }
@@ -116,35 +119,30 @@ export const dayRules = (chain: readonly CalendarRule[]): ((day: number) => DayR
   }))
   const weekOwner = chain.findIndex((calendar) => calendar.week)
   // Seasons count from the calendar itself up to the first with a week of its own.
-  const seasonal = chain.slice(0, weekOwner < 0 ? chain.length : weekOwner + 1).flatMap((calendar) =>
-    (calendar.seasons ?? []).map((season) => ({
-      ...season,
-      week: parseWeek(season.week),
-      calendar: calendar.id,
-    })),
-  )
-  const seasonOf = firstHolding(seasonal)
-  const ownWeek = weekOwner < 0 ? [] : parseWeek(chain[weekOwner]!.week!)
+  const seasons = chain
+    .slice(0, weekOwner < 0 ? chain.length : weekOwner + 1)
+    .flatMap(({ id, seasons: own }) => (own ?? []).map((season) => ({ ...season, calendar: id })))
+  const seasonOf = firstHolding(seasons)
   const weekCalendar = chain[Math.max(0, weekOwner)]!.id
+  // Days of a kind share what they say: there are thousands of them.
+  const inSeason = seasons.map(({ name, week, calendar }) =>
+    parseWeek(week).map((shifts): DayRule => ({ shifts, source: 'season', name, calendar })),
+  )
+  const inWeek = parseWeek(chain[weekOwner]?.week ?? {}).map((shifts): DayRule => ({
+    shifts,
+    source: 'week',
+    calendar: weekCalendar,
+  }))
+  const off: DayRule = { shifts: [], source: 'rota', calendar: weekCalendar }
   const isOff = rotaOff(
     chain.slice(0, weekOwner < 0 ? chain.length : weekOwner + 1).find((c) => c.rota)?.rota ?? null,
   )
 
   return (day) => {
-    const civil = civilDate(day)
-    const monthDay = civil.month * 100 + civil.day
-    const exception = rules[exceptionOf(day, monthDay)]
+    const exception = rules[exceptionOf(day)]
     if (exception) return exception
-    if (isOff(day)) return { shifts: [], source: 'rota', calendar: weekCalendar }
-    const season = seasonal[seasonOf(day, monthDay)]
-    if (season)
-      return {
-        shifts: season.week[civil.weekday]!,
-        source: 'season',
-        name: season.name,
-        calendar: season.calendar,
-      }
-    return { shifts: ownWeek[weekdayOf(day)] ?? [], source: 'week', calendar: weekCalendar }
+    if (isOff(day)) return off
+    return (inSeason[seasonOf(day)] ?? inWeek)[weekdayOf(day)]!
   }
 }
 
