@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { SpannedCalendar } from './calendar.ts'
 import {
   addWork,
   CalendarError,
@@ -152,5 +153,46 @@ describe('a calendar that runs out of work', () => {
   })
   it('counts a duration that leads beyond 2150 as an error', () => {
     expect(() => addWork(calendar, at('2027-01-01'), 100_000_000)).toThrow(/outside 1950–2150/)
+  })
+})
+
+describe('calendars of two readings of a plan', () => {
+  const read = (text: string, anchor = '2027-01-01'): SpannedCalendar =>
+    new PlanCalendars(JSON.parse(text) as CalendarRule[], at(anchor)).get('own')
+  const rules: CalendarRule[] = [
+    { id: 'base', week: { mon: ['08:00-12:00'] } },
+    {
+      id: 'own',
+      name: 'Own',
+      parent: 'base',
+      exceptions: [{ from: '2027-05-03', to: '2027-05-03', shifts: [] }],
+    },
+  ]
+  it('are one where they say the same, and not where anything differs: hours of a parent, a day, a name, the year', () => {
+    const text = JSON.stringify(rules)
+    const own = read(text)
+    expect(read(text)).toBe(own)
+    expect(read(text, '2027-09-30')).toBe(own)
+    expect(read(text, '2029-09-30')).not.toBe(own)
+    for (const [from, to] of [
+      ['08:00-12:00', '08:00-12:01'],
+      ['"2027-05-03","to"', '"2027-05-02","to"'],
+      ['"Own"', '"Other"'],
+    ] as const) {
+      expect(text).toContain(from)
+      expect(read(text.replace(from, to))).not.toBe(own)
+    }
+    // A calendar that nobody goes by says nothing of it.
+    expect(read(JSON.stringify([...rules, { id: 'more' }]))).toBe(own)
+  })
+  it('are kept for the latest ones only, and not where they are long', () => {
+    const text = JSON.stringify(rules)
+    const own = read(text)
+    for (let k = 0; k < 60; k++) read(text.replace('Own', `Own ${k}`))
+    expect(read(text)).not.toBe(own)
+    const long = JSON.stringify([
+      { ...rules[0], id: 'own', exceptions: Array.from({ length: 1001 }, () => rules[1]!.exceptions![0]) },
+    ])
+    expect(read(long)).not.toBe(read(long))
   })
 })

@@ -111,10 +111,13 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
   const { project } = plan
   const low = lowDay * 1440
   const grids = new Map<string, Grid>()
+  let hours: string | null = null
   const gridOf = (id: string): Grid => {
     let grid = grids.get(id)
     if (grid) return grid
-    const key = `${id} ${lowDay} ${days} ${JSON.stringify(plan.calendars)}`
+    // Whatever they are called.
+    hours ??= JSON.stringify(plan.calendars, (key, value: unknown) => (key === 'name' ? '' : value))
+    const key = `${id} ${lowDay} ${days} ${hours}`
     grid = known.get(key)
     if (grid) {
       grids.set(id, grid)
@@ -136,9 +139,11 @@ export const naiveSchedule = (plan: Plan, lowDay: number, days: number): NaiveSc
           for (let m = from; m < to; m++)
             if (d * 1440 + m >= 0 && d * 1440 + m < works.length) works[d * 1440 + m] = 1
     }
-    for (const [from, to] of plan.calendars.find((c) => c.id === id)?.windows ?? [])
-      for (let t = instantOf(from, 'start'); t < instantOf(to, 'finish'); t++)
+    for (const [from, to] of plan.calendars.find((c) => c.id === id)?.windows ?? []) {
+      const end = instantOf(to, 'finish')
+      for (let t = instantOf(from, 'start'); t < end; t++)
         if (t >= low && t < low + works.length) works[t - low] = 1
+    }
     grid = new Grid(works, low)
     grids.set(id, grid)
     known.set(key, grid)
