@@ -38,6 +38,3 @@ export const exp = (x: number): number => {
   for (let i = 0; i < Math.abs(k); i++) scale *= 2
   return k >= 0 ? sum * scale : sum / scale
 }
-
-/** x to the power p. @param x - ≥ 0 */
-export const power = (x: number, p: number): number => (x === 0 ? (p === 0 ? 1 : 0) : exp(p * ln(x)))
