@@ -1,8 +1,5 @@
 <script setup lang="ts">
-import StaysChoice from '../../controls/StaysChoice.vue'
 import ActButton from '../../controls/ActButton.vue'
-import TextField from '../../controls/TextField.vue'
-import TickBox from '../../controls/TickBox.vue'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
@@ -11,16 +8,13 @@ import {
   civilDate,
   counted,
   dayRules,
-  daysWords,
   durationWords,
   freshId,
   hoursDifferences,
   instantOf,
-  instantWords,
   originNow,
   originOf,
   PlanCalendars,
-  readDate,
   removeCalendar,
   usesOfCalendar,
   WEEKDAYS,
@@ -37,10 +31,13 @@ import FootLine from '../../frame/FootLine.vue'
 import { useCalendarDraft } from '../../stores/calendarDraft.ts'
 import { usePlanStore } from '../../stores/planStore.ts'
 import { useUiStore } from '../../stores/uiStore.ts'
+import CalendarEffect from './CalendarEffect.vue'
 import CalendarFacts from './CalendarFacts.vue'
 import CalendarLibrary from './CalendarLibrary.vue'
 import CalendarMeeting from './CalendarMeeting.vue'
 import CalendarOriginNote from './CalendarOriginNote.vue'
+import CalendarSeasons from './CalendarSeasons.vue'
+import CalendarUsers from './CalendarUsers.vue'
 import { hoursWords } from './hoursWords.ts'
 import WeekPainter from './WeekPainter.vue'
 import YearPlanner from './YearPlanner.vue'
@@ -143,44 +140,6 @@ const setWeek = (next: Record<Weekday, string[]>): void => {
     (counts.dayMinutes === calendar.dayMinutes && counts.weekMinutes === calendar.weekMinutes)
   set({ week: next, ...(follows ? weekLengths(next) : {}) })
 }
-const addSeason = (): void => {
-  const { seasons } = chosen.value!
-  set({
-    seasons: [...seasons, { name: 'Season', from: '05-01', to: '09-30', yearly: true, week: week.value }],
-  })
-  season.value = seasons.length
-}
-/** What is wrong with a season that is being written. */
-const seasonProblem = ref('')
-watch([season, () => chosen.value?.id], () => (seasonProblem.value = ''))
-/** A season's days are kept as MM-DD for every year, else with the year. */
-const setSeason = (fields: Item): void => {
-  const { seasons } = chosen.value!
-  const next = { ...seasons[season.value!]!, ...fields }
-  for (const end of ['from', 'to'] as const)
-    if (next.yearly) next[end] = next[end].slice(-5)
-    else if (/^\d\d-\d\d$/.test(next[end])) next[end] = `${year.value}-${next[end]}`
-  seasonProblem.value =
-    !next.yearly && next.to < next.from
-      ? `the season would end on ${daysWords(next.to, next.to)}, before it begins on ${daysWords(next.from, next.from)}`
-      : ''
-  if (seasonProblem.value === '') set({ seasons: seasons.with(season.value!, next) })
-}
-/** A first or last day in words, or as MM-DD; in the year that is shown where none is said. */
-const setSeasonDay = (end: 'from' | 'to', text: string): void => {
-  const typed = text.trim()
-  const read = readDate(
-    /^\d\d-\d\d$/.test(typed) ? `${year.value}-${typed}` : typed,
-    instantOf(`${year.value}-07-01`, 'start'),
-  )
-  if (read.ok) setSeason({ [end]: read.date.slice(0, 10) })
-  else seasonProblem.value = read.why
-}
-const removeSeason = (): void => {
-  set({ seasons: chosen.value!.seasons.toSpliced(season.value!, 1) })
-  season.value = null
-}
-
 const year = ref(civilDate(middle.value).year)
 const windowed = computed(() => new Set((chosen.value?.windows ?? []).map(([from]) => from.slice(0, 10))))
 const span = computed((): readonly [number, number] => [
@@ -197,11 +156,6 @@ const inherited = computed(() =>
 const use = computed(() => (chosen.value ? usesOfCalendar(plans.plan!, chosen.value.id) : null))
 const userCount = (id: string): number =>
   plans.plan!.activities.filter((a) => calendarOf(plans.plan!.project, a) === id).length
-const onPath = computed(
-  () =>
-    use.value?.activities.filter((id) => plans.view!.onLongestPath[plans.byId.get(id) ?? -1] === 1).length ??
-    0,
-)
 const oddStarts = computed(() => {
   const calendar = chosen.value ? compiled.value.get(chosen.value.id) : null
   if (!calendar || !use.value) return []
@@ -220,25 +174,6 @@ const show = async (ids: readonly string[], reason: string): Promise<void> => {
   ui.filter = { ids: new Set(ids), reason }
   if (ids[0]) ui.select(ids[0], { show: true })
 }
-const goTo = async (id: string): Promise<void> => {
-  await router.push({ name: 'network', params: route.params })
-  ui.select(id, { show: true })
-}
-
-const effectWords = computed(() => {
-  const { effect } = draft
-  if (!effect) return null
-  const [before, after] = [plans.view!.projectFinish, effect.view.projectFinish]
-  return {
-    before: instantWords(before, 'finish'),
-    after: instantWords(after, 'finish'),
-    same: before === after,
-    moved: effect.difference.moved.length,
-    lost: effect.difference.lostFloat.length,
-    gained: effect.difference.gainedFloat.length,
-  }
-})
-
 const isAdding = ref(false)
 /** Calendars of all plans, this one too: to copy from, and to see whether the origin of a copy has changed. */
 const everywhere = shallowRef<readonly CalendarsOfPlan[] | null>(null)
@@ -334,35 +269,7 @@ const workingDays = computed(() => {
         @take="set"
         @leave="leaveOrigin"
       />
-      <p class="seasons">
-        <ActButton :aria-pressed="season === null" @click="season = null">Ordinary week</ActButton>
-        <ActButton v-for="(s, k) in chosen.seasons" :key="k" :aria-pressed="season === k" @click="season = k">
-          {{ s.name || 'Season' }}, {{ daysWords(s.from, s.to) }}
-        </ActButton>
-        <ActButton kind="noun" @click="addSeason">Add a season</ActButton>
-      </p>
-      <form v-if="shownSeason" :key="`${chosen.id} ${season}`" class="season" @submit.prevent>
-        <TextField :kept="shownSeason.name" label="Name of the season" @keep="setSeason({ name: $event })" />
-        <label
-          >from
-          <TextField
-            :kept="daysWords(shownSeason.from, shownSeason.from)"
-            style="width: 15ch"
-            @keep="setSeasonDay('from', $event)"
-        /></label>
-        <label
-          >to
-          <TextField
-            :kept="daysWords(shownSeason.to, shownSeason.to)"
-            style="width: 15ch"
-            @keep="setSeasonDay('to', $event)"
-        /></label>
-        <TickBox :model-value="shownSeason.yearly" @update:model-value="setSeason({ yearly: $event })">
-          every year</TickBox
-        >
-        <ActButton kind="noun" type="button" @click="removeSeason">Remove the season</ActButton>
-        <span v-if="seasonProblem" class="brick" role="alert">{{ seasonProblem }}</span>
-      </form>
+      <CalendarSeasons v-model:season="season" :calendar="chosen" :year="year" :week="week" @set="set" />
       <WeekPainter
         :week="week"
         :compared="compared"
@@ -388,71 +295,9 @@ const workingDays = computed(() => {
       </p>
     </section>
     <aside v-if="chosen && use" class="side scroll">
-      <section
-        v-if="draft.isOpen && draft.id !== null"
-        class="effect"
-        role="status"
-        data-test="calendar-effect"
-      >
-        <p class="soft">If you change {{ nameOf(draft.id) }} like this</p>
-        <template v-if="effectWords">
-          <h2>{{ effectWords.after }}</h2>
-          <p>
-            {{ effectWords.same ? 'The finish does not move.' : `It finishes now on ${effectWords.before}.` }}
-            {{ counted(effectWords.moved, 'activity') }} {{ effectWords.moved === 1 ? 'moves' : 'move'
-            }}<template v-if="effectWords.lost > 0">, {{ effectWords.lost }} lose float</template
-            ><template v-if="effectWords.gained > 0">, {{ effectWords.gained }} gain float</template>.
-          </p>
-        </template>
-        <fieldset v-if="draft.changesLength">
-          <legend>A day has another length. What stays?</legend>
-          <StaysChoice v-model="draft.stays" />
-        </fieldset>
-        <p v-if="draft.problem" class="brick" role="alert">{{ draft.problem }}</p>
-        <p class="act">
-          <ActButton
-            kind="primary"
-            :disabled="draft.problem !== ''"
-            data-test="keep-calendar"
-            @click="draft.keep()"
-          >
-            Apply it</ActButton
-          ><ActButton @click="draft.drop()">Drop the change</ActButton>
-        </p>
-      </section>
+      <CalendarEffect v-if="draft.isOpen && draft.id !== null" :name="nameOf(draft.id)" />
       <p v-if="problem" class="brick" role="alert">{{ problem }}</p>
-      <h3>
-        {{
-          use.activities.length === 0
-            ? 'No activity is on it'
-            : `Used by ${counted(use.activities.length, 'activity')}${onPath > 0 ? `, ${onPath} on the longest path` : ''}`
-        }}
-      </h3>
-      <p>
-        <template v-for="(id, k) in use.activities.slice(0, 6)" :key="id"
-          ><template v-if="k > 0">, </template
-          ><ActButton kind="noun" @click="goTo(id)">
-            {{ plans.activity(id)?.code }} {{ plans.activity(id)?.name }}
-          </ActButton></template
-        >
-        <template v-if="use.activities.length > 6">
-          and
-          <ActButton kind="noun" @click="show(use.activities, `on ${chosen.name}`)">
-            {{ use.activities.length - 6 }} more
-          </ActButton></template
-        >
-      </p>
-      <p v-if="use.resources.length + use.lags + use.heirs.length > 0" class="soft">
-        {{
-          [
-            use.resources.length > 0 ? counted(use.resources.length, 'resource') : '',
-            use.lags > 0 ? counted(use.lags, 'lag') : '',
-            use.heirs.length > 0 ? `${counted(use.heirs.length, 'calendar')} that inherit` : '',
-          ]
-            .filter(Boolean)
-            .join(', ')
-        }}
-      </p>
+      <CalendarUsers :uses="use" :name="chosen.name" @show="show" />
       <CalendarFacts
         :key="chosen.id"
         :plan="plans.plan!"
@@ -509,43 +354,10 @@ const workingDays = computed(() => {
 .sheet {
   padding: 18px 22px;
 }
-.seasons {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  flex-wrap: wrap;
-  margin: 10px 0;
-}
-.season {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  flex-wrap: wrap;
-  margin-bottom: 8px;
-}
 .side {
   background: var(--raised);
   border-left: 1px solid var(--hairline);
   padding: 16px;
-}
-.effect {
-  background: var(--wash);
-  border-left: 4px solid var(--signal);
-  border-radius: 4px;
-  padding: 10px 12px;
-  margin: -4px -4px 14px;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 4px 0 0;
-}
-.act {
-  display: flex;
-  gap: 8px;
 }
 .ends {
   display: flex;
