@@ -7,46 +7,42 @@ import TextField from '../../controls/TextField.vue'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import {
-  afterReading,
   availableWords,
   priceWords,
   cellsOf,
   counted,
   guessCalendarMapping,
   guessLinkMapping,
-  guessMapping,
   instantOf,
   fromUnixTime,
   guessAssignmentMapping,
-  isAssignmentTable,
-  isCalendarTable,
-  isLinkTable,
-  isResourceTable,
-  readAssignmentTable,
-  readCalendarTable,
   readDate,
-  readLinkTable,
-  readPlan,
-  readResourceTable,
   readWeek,
   weekWords,
   writePlan,
   type AssignmentMapping,
   type CalendarMapping,
-  type Cells,
   type LinkMapping,
   type Plan,
   type TableCalendar,
-  weekLengths,
 } from '@geodrome/core'
 import { api } from '../../api/client.ts'
 import { useSheetMappings } from '../../stores/sheetMappings.ts'
 import { ScheduleClient } from '../../workers/scheduleClient.ts'
+import {
+  calendarSheetsIn,
+  groundOf,
+  sheetsIn,
+  wholeOf,
+  type Role,
+  type Sheet,
+  type SheetMappings,
+  type SheetPlan,
+} from './listSheets.ts'
 import ListMapper from '../../panes/lists/ListMapper.vue'
 import PartMapper from '../../panes/lists/PartMapper.vue'
 import { useListReading, type SheetManner } from '../../panes/lists/useListReading.ts'
 
-type Role = 'activities' | 'links' | 'resources' | 'assignments' | 'calendars' | 'leave out'
 const ROLES = optionsOf<Role>([
   ['activities', 'activities'],
   ['links', 'links'],
@@ -55,17 +51,11 @@ const ROLES = optionsOf<Role>([
   ['calendars', 'calendars'],
   ['leave out', 'leave out'],
 ])
-interface Table {
-  readonly name: string
-  readonly cells: Cells
-  role: Role
-}
-
 const router = useRouter()
 /** Long lists are read beside the page. */
 const client = new ScheduleClient({ scheduled: () => undefined, refused: () => undefined })
 onBeforeUnmount(() => client.stop())
-const tables = ref<Table[]>([])
+const tables = ref<Sheet[]>([])
 const at = ref(0)
 const failure = ref('')
 const fileName = ref('')
@@ -77,17 +67,6 @@ const manners = shallowRef<ReadonlyMap<string, SheetManner>>(new Map())
 const isOver = ref(false)
 const isMaking = ref(false)
 
-const guessRole = (cells: Cells, isFirst: boolean): Role => {
-  if (isLinkTable(cells)) return 'links'
-  if (isCalendarTable(cells)) return 'calendars'
-  if (isAssignmentTable(cells)) return 'assignments'
-  if (isResourceTable(cells)) return 'resources'
-  const { fields } = guessMapping(cells)
-  return (fields.includes('name') && (isFirst || fields.includes('duration'))) ||
-    (isFirst && fields.length > 0)
-    ? 'activities'
-    : 'leave out'
-}
 const open = async (file: File | undefined): Promise<void> => {
   if (!file) return
   failure.value = ''
@@ -95,15 +74,10 @@ const open = async (file: File | undefined): Promise<void> => {
     const sheets = /\.xlsx$/i.test(file.name)
       ? await api.readWorkbook(file)
       : [{ name: file.name, rows: cellsOf(await file.text()) }]
-    const filled = sheets.filter((s) => s.rows.some((row) => row.some((cell) => cell.trim() !== '')))
+    const filled = sheetsIn(sheets)
     if (filled.length === 0) throw new Error(`${file.name} has no rows`)
-    let seen = false
     manners.value = new Map()
-    tables.value = filled.map((sheet) => {
-      const role = guessRole(sheet.rows, !seen)
-      seen ||= role === 'activities'
-      return { name: sheet.name, cells: sheet.rows, role }
-    })
+    tables.value = filled
     at.value = Math.max(
       0,
       tables.value.findIndex((t) => t.role === 'activities'),
@@ -128,17 +102,18 @@ const problems = ref<string[]>([])
 const mappings = useSheetMappings()
 mappings.sender = ''
 void mappings.load()
-const headsIn = (table: Table, headRow: number): string =>
+const headsIn = (table: Sheet, headRow: number): string =>
   `${table.role}: ${(table.cells[headRow] ?? []).map((cell) => cell.trim().toLowerCase()).join('|')}`
-const chosen = <M extends { readonly headRow: number }>(table: Table, guess: M): M => ({
+const chosen = <M extends { readonly headRow: number }>(table: Sheet, guess: M): M => ({
   ...guess,
   ...mappings.of(headsIn(table, guess.headRow))?.mapping,
 })
-const linkMappingOf = (table: Table): LinkMapping => chosen(table, guessLinkMapping(table.cells))
-const assignmentMappingOf = (table: Table): AssignmentMapping =>
-  chosen(table, guessAssignmentMapping(table.cells))
-const calendarMappingOf = (table: Table): CalendarMapping => chosen(table, guessCalendarMapping(table.cells))
-const choose = (table: Table, headRow: number, part: string, column: number): void => {
+const columns: SheetMappings = {
+  links: (sheet) => chosen(sheet, guessLinkMapping(sheet.cells)),
+  assignments: (sheet) => chosen(sheet, guessAssignmentMapping(sheet.cells)),
+  calendars: (sheet) => chosen(sheet, guessCalendarMapping(sheet.cells)),
+}
+const choose = (table: Sheet, headRow: number, part: string, column: number): void => {
   const heads = headsIn(table, headRow)
   mappings.keep(heads, { ...mappings.of(heads)?.mapping, [part]: column })
 }
@@ -160,9 +135,7 @@ const CALENDAR_PARTS = [
 ] as const
 const calendarSheets = computed(() => {
   const around = startRead.value?.ok ? instantOf(startRead.value.date, 'start') : fromUnixTime(Date.now())
-  return tables.value
-    .filter((t) => t.role === 'calendars')
-    .map((table) => ({ table, ...readCalendarTable(table.cells, calendarMappingOf(table), around) }))
+  return calendarSheetsIn(tables.value, columns, around)
 })
 const endsOf = ({ from, to, type, lag }: LinkMapping): Record<string, number> => ({ from, to, type, lag })
 const partsOf = ({ activity, resource, amount }: AssignmentMapping): Record<string, number> => ({
@@ -175,45 +148,18 @@ const columnsOf = ({ name: named, hours: timed, off }: CalendarMapping): Record<
   hours: timed,
   off,
 })
-const calendarsIn = (table: Table): readonly TableCalendar[] =>
-  calendarSheets.value.find((s) => s.table === table)?.calendars ?? []
-/** The plan without activities that the list is read into: project, its calendar, the calendars of a sheet. */
-const ground = computed((): { plan: Plan | null; problems: string[] } => {
+const calendarsIn = (table: Sheet): readonly TableCalendar[] =>
+  calendarSheets.value.find(({ sheet }) => sheet === table)?.calendars ?? []
+/** What the list is read into. */
+const ground = computed((): SheetPlan<Plan | null> => {
   const read = week.value
   if (!read.ok) return { plan: null, problems: [read.why] }
-  const found: string[] = []
-  const calendarOf = (id: string, { name: title, week: given, off }: TableCalendar) => ({
-    id,
-    name: title,
-    ...weekLengths(given),
-    week: given,
-    exceptions: off.map((days) => ({ ...days, name: 'day off', shifts: [] })),
-  })
-  const calendars = [calendarOf('main', { name: 'Working week', week: read.week, off: [] })]
-  for (const { table, calendars: made, problems: bad } of calendarSheets.value) {
-    found.push(...bad.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
-    for (const calendar of made) calendars.push(calendarOf(`c${calendars.length}`, calendar))
-  }
   const date = startRead.value?.ok ? startRead.value.date : new Date().toISOString().slice(0, 10)
-  try {
-    let { plan } = readPlan({
-      format: 'geodrome-plan',
-      version: 1,
-      project: { name: name.value, code: '', start: date, calendar: 'main' },
-      calendars,
-    })
-    for (const table of tables.value.filter((t) => t.role === 'resources')) {
-      const read = readResourceTable(plan, table.cells, Math.random)
-      found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
-      plan = afterReading(plan, read)
-    }
-    return { plan, problems: found }
-  } catch (error) {
-    return { plan: null, problems: [...found, (error as Error).message] }
-  }
+  const project = { name: name.value, start: date, week: read.week }
+  return groundOf(project, tables.value, calendarSheets.value, Math.random)
 })
 const activityTables = computed(() => tables.value.filter((t) => t.role === 'activities'))
-const keepManner = (table: Table, manner: SheetManner): void =>
+const keepManner = (table: Sheet, manner: SheetManner): void =>
   void (manners.value = new Map(manners.value).set(table.name, manner))
 /** All sheets of activities are one list. */
 const { reading, isReading } = useListReading(
@@ -230,37 +176,12 @@ const { reading, isReading } = useListReading(
   (list) => client.readList(list),
 )
 /** How many things on a sheet of activities are not understood. */
-const badOn = (table: Table): number =>
+const badOn = (table: Sheet): number =>
   reading.value?.sheets[activityTables.value.indexOf(table)]?.problems.length ?? 0
-/** The activities with the sheets of links tied on. */
+/** The activities with the sheets of links and assignments. */
 const whole = computed(() => {
   const { plan } = ground.value
-  if (!plan || !reading.value) return null
-  let made = afterReading(plan, reading.value)
-  let links = reading.value.sheets.reduce((sum, sheet) => sum + sheet.links, 0)
-  const found: string[] = []
-  for (const table of tables.value.filter((t) => t.role === 'links')) {
-    const mapping = linkMappingOf(table)
-    if (mapping.from < 0 || mapping.to < 0) {
-      found.push(`${table.name}: say which two columns hold the ends of a link`)
-      continue
-    }
-    const read = readLinkTable(made, table.cells, mapping, { group: null, random: Math.random })
-    found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
-    links += read.links
-    made = afterReading(made, read)
-  }
-  for (const table of tables.value.filter((t) => t.role === 'assignments')) {
-    const mapping = assignmentMappingOf(table)
-    if (mapping.activity < 0 || mapping.resource < 0) {
-      found.push(`${table.name}: say which columns hold the activity and the resource`)
-      continue
-    }
-    const read = readAssignmentTable(made, table.cells, mapping, { group: null, random: Math.random })
-    found.push(...read.problems.map((p) => `${table.name}, row ${p.row}: ${p.why}`))
-    made = afterReading(made, read)
-  }
-  return { plan: made, links, problems: found }
+  return plan && reading.value ? wholeOf(plan, reading.value, tables.value, columns, Math.random) : null
 })
 const current = computed(() => tables.value[at.value])
 const make = async (): Promise<void> => {
@@ -349,18 +270,18 @@ const make = async (): Promise<void> => {
       <PartMapper
         v-if="current?.role === 'links'"
         :cells="current.cells"
-        :head-row="linkMappingOf(current).headRow"
+        :head-row="columns.links(current).headRow"
         :parts="LINK_PARTS"
-        :chosen="endsOf(linkMappingOf(current))"
-        @choose="(part, column) => choose(current!, linkMappingOf(current!).headRow, part, column)"
+        :chosen="endsOf(columns.links(current))"
+        @choose="(part, column) => choose(current!, columns.links(current!).headRow, part, column)"
       />
       <PartMapper
         v-else-if="current?.role === 'assignments'"
         :cells="current.cells"
-        :head-row="assignmentMappingOf(current).headRow"
+        :head-row="columns.assignments(current).headRow"
         :parts="ASSIGNMENT_PARTS"
-        :chosen="partsOf(assignmentMappingOf(current))"
-        @choose="(part, column) => choose(current!, assignmentMappingOf(current!).headRow, part, column)"
+        :chosen="partsOf(columns.assignments(current))"
+        @choose="(part, column) => choose(current!, columns.assignments(current!).headRow, part, column)"
       />
       <ul v-else-if="current?.role === 'resources'" class="calendars" data-test="sheet-resources">
         <li v-for="one in ground.plan?.resources ?? []" :key="one.id">
@@ -374,10 +295,10 @@ const make = async (): Promise<void> => {
       <template v-else-if="current?.role === 'calendars'">
         <PartMapper
           :cells="current.cells"
-          :head-row="calendarMappingOf(current).headRow"
+          :head-row="columns.calendars(current).headRow"
           :parts="CALENDAR_PARTS"
-          :chosen="columnsOf(calendarMappingOf(current))"
-          @choose="(part, column) => choose(current!, calendarMappingOf(current!).headRow, part, column)"
+          :chosen="columnsOf(columns.calendars(current))"
+          @choose="(part, column) => choose(current!, columns.calendars(current!).headRow, part, column)"
         />
         <ul class="calendars" data-test="sheet-calendars">
           <li v-for="calendar in calendarsIn(current)" :key="calendar.name">
