@@ -9,9 +9,6 @@ import {
   counted,
   durationWords,
   EVENT_RADIUS,
-  lagCalendarOf,
-  lagPhrase,
-  PART,
   shortDay,
   shortDurationWords,
   wayPath,
@@ -24,6 +21,7 @@ import type { CellContext } from '../rows/columns.ts'
 import ArrowEdge from './ArrowEdge.vue'
 import { arrowRequest, arrowUnits, withIds } from './arrowNetwork.ts'
 import { arrowTimes } from './arrowTimes.ts'
+import { arrowWords } from './arrowWords.ts'
 import DiagramFrame from './DiagramFrame.vue'
 import { diagramSvg } from './diagramSvg.ts'
 import EventCircle from './EventCircle.vue'
@@ -221,61 +219,7 @@ const nodeOf = (e: number): Node => {
     },
   }
 }
-interface ArrowWords {
-  readonly code: string
-  readonly name: string
-  readonly below: string
-  readonly strong: boolean
-}
-const NO_WORDS: ArrowWords = { code: '', name: '', below: '', strong: false }
-/** As much of a name as stands on an arrow beside its code. */
-const LETTERS = 25
-const shortened = (name: string, code: string): string =>
-  name.length + code.length > LETTERS ? `${name.slice(0, LETTERS - code.length - 1).trimEnd()}…` : name
-const words = computed((): ArrowWords[] => {
-  const { plan, calendars, view } = context.value
-  const linkOf = new Map(plan.links.map((l) => [l.id, l]))
-  return map.value.arrows.map((arrow) => {
-    if (arrow.kind === 'work') {
-      const unit = unitOf.value.get(arrow.activity!)
-      if (!unit) return NO_WORDS
-      const strong = unit.members.some((i) => view.onLongestPath[i] === 1)
-      if (unit.kind === 'group') {
-        const group = plan.groups.find((g) => g.id === unit.id)
-        const code = group?.code ?? ''
-        return {
-          code,
-          name: shortened(group?.name ?? '', code),
-          below: counted(unit.members.length, 'activity'),
-          strong,
-        }
-      }
-      const activity = plan.activities[unit.members[0]!]
-      if (!activity) return NO_WORDS
-      return {
-        code: activity.code,
-        name: shortened(activity.name, activity.code),
-        below:
-          activity.kind === 'milestone'
-            ? 'milestone'
-            : shortDurationWords(activity.duration, calendars.lengthsOf(activity)),
-        strong,
-      }
-    }
-    if (arrow.link?.startsWith(PART)) return { ...NO_WORDS, name: 'part of it' }
-    const link = arrow.link === null ? undefined : linkOf.get(arrow.link)
-    if (!link) return NO_WORDS
-    const lengths = calendars.lengths(
-      lagCalendarOf(plan.project, link, context.value.activity(link.from), context.value.activity(link.to)),
-    )
-    return {
-      code: link.type,
-      name: '',
-      below: lagPhrase(link.lag, lengths).replace(/^, /, ''),
-      strong: false,
-    }
-  })
-})
+const words = computed(() => arrowWords(map.value, unitOf.value, context.value))
 const edges = computed((): Edge[] => {
   if (!layout.value) return []
   return map.value.arrows.flatMap((arrow, k): Edge[] =>
