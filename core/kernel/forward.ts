@@ -2,7 +2,7 @@ import {
   addWork, beyondTable, clearBeyond, countBefore, endsAt, goneBeyond, losesDays, minutesAt, raiseCounts, raiseShifted, settle, subWork, Table, tableAt,
 } from './calendar'
 import {
-  ABSENT, actualStart, beginRows, byteAt, calendar, count, countRow, dirty, fillRow, finishCut, finishFloor, finishLimitRow,
+  ABSENT, actualStart, beginRows, byteAt, calendar, count, dirty, fillRow, finishCut, finishFloor, finishLimitRow,
   finishPin, finishRows, follows, inStart, FINISHED, FINISH_MILESTONE, HAMMOCK, kind, latest, linkCalendar, linkCode, linkFrom, linkLag, linkTo, moved, NONE, order,
   otherBeginRows, otherFinishRows, otherStartRows, outLink, outStart, plain, projectFinishRow, projectStart, rank, remainingRows, rowOf,
   startAsked, startCut, startFloor, startLimitRow, startPin, startRows, STARTED, state, WIDTH, wordAt,
@@ -136,7 +136,7 @@ function step(i: i32, width: i32, start: usize, finish: usize, begin: usize): vo
     }
   }
   const table = tableAt(wordAt(calendar, i))
-  const hasFinishLimits = gatherLimits(i, width, table)
+  const hasFinishLimits = gatherLimits(i, width, table, begin)
   const remaining = rowOf(remainingRows, i)
   if (hasFinishLimits) placeUnderLimits(i, width, table, remaining, start, finish, begin)
   else placeAtCount(i, width, table, remaining, start, finish, begin)
@@ -155,10 +155,11 @@ function step(i: i32, width: i32, start: usize, finish: usize, begin: usize): vo
 
 /**
  * Limits of an activity, over the row: those of its start as working counts of its own calendar; of a finish milestone also as instants,
- * since where it settles is told by the instant; those of its finish as instants.
+ * since where it settles is told by the instant; those of its finish as instants. Rows of instants hold nothing of it where it has none.
+ * @param counts - the row of counts
  * @returns whether anything limits its finish
  */
-function gatherLimits(i: i32, width: i32, table: Table): bool {
+function gatherLimits(i: i32, width: i32, table: Table, counts: usize): bool {
   const own = wordAt(calendar, i)
   const keepsInstants = byteAt(kind, i) == FINISH_MILESTONE
   const startLinksHold = !(follows && byteAt(state, i) == STARTED)
@@ -168,10 +169,10 @@ function gatherLimits(i: i32, width: i32, table: Table): bool {
   const startsFrom = wordAt(startFloor, i)
   if (losesDays(table))
     for (let at: usize = 0; at < (<usize>width) << 2; at += 4)
-      store<i32>(countRow + at, countBefore(table, startsFrom, at))
-  else fillRow(countRow, countBefore(table, startsFrom, 0))
-  fillRow(startLimitRow, keepsInstants ? startsFrom : NONE)
-  fillRow(finishLimitRow, floor)
+      store<i32>(counts + at, countBefore(table, startsFrom, at))
+  else fillRow(counts, countBefore(table, startsFrom, 0))
+  if (keepsInstants) fillRow(startLimitRow, startsFrom)
+  if (hasFinishLimits || keepsInstants) fillRow(finishLimitRow, floor)
   const end = wordAt(inStart, i + 1)
   for (let k = wordAt(inStart, i); k < end; k++) {
     const code = byteAt(linkCode, k)
@@ -183,26 +184,26 @@ function gatherLimits(i: i32, width: i32, table: Table): bool {
     const onOwn = lag == 0 || wordAt(linkCalendar, k) == own
     const dates = fromStart ? startRow(from) : finishRow(from)
     if (limitsFinish) {
+      if (!hasFinishLimits && !keepsInstants) fillRow(finishLimitRow, NONE)
       hasFinishLimits = true
       if (lag == 0) raise(finishLimitRow, dates, 0)
       else raiseShifted(tableAt(wordAt(linkCalendar, k)), dates, lag, finishLimitRow, width)
     } else if (onOwn && !keepsInstants && byteAt(plain, from) == 1 && wordAt(calendar, from) == own) {
       // On one calendar the count of the predecessor is known.
-      if (fromStart) raise(countRow, beginRow(from), lag)
-      else raiseBySum(countRow, beginRow(from), rowOf(remainingRows, from), lag)
-    } else if (lag == 0) {
-      hasInstants = true
-      raise(startLimitRow, dates, 0)
-    } else if (onOwn && !keepsInstants) raiseCounts(table, dates, lag, countRow, width)
+      if (fromStart) raise(counts, beginRow(from), lag)
+      else raiseBySum(counts, beginRow(from), rowOf(remainingRows, from), lag)
+    } else if (lag != 0 && onOwn && !keepsInstants) raiseCounts(table, dates, lag, counts, width)
     else {
+      if (!hasInstants) fillRow(startLimitRow, NONE)
       hasInstants = true
-      raiseShifted(tableAt(wordAt(linkCalendar, k)), dates, lag, startLimitRow, width)
+      if (lag == 0) raise(startLimitRow, dates, 0)
+      else raiseShifted(tableAt(wordAt(linkCalendar, k)), dates, lag, startLimitRow, width)
     }
   }
-  if (hasInstants) raiseCounts(table, startLimitRow, 0, countRow, width)
+  if (hasInstants) raiseCounts(table, startLimitRow, 0, counts, width)
   // A lead may ask for more than the table knows.
   const low = table.isClock ? i32.MIN_VALUE : table.lowCount
-  if (leastOf(countRow, width) < low) goneBeyond()
+  if (leastOf(counts, width) < low) goneBeyond()
   return hasFinishLimits
 }
 
@@ -220,11 +221,10 @@ export function leastOf(row: usize, width: i32): i32 {
   return least
 }
 
-/** Puts the work where its start limits leave it: nothing else limits it. */
+/** Puts the work where its start limits leave it, which is where its counts begin: nothing else limits it. */
 function placeAtCount(i: i32, width: i32, table: Table, remaining: usize, start: usize, finish: usize, begin: usize): void {
-  memory.copy(begin, countRow, <usize>(WIDTH * 4))
-  endsAt(table, countRow, remaining, finish, width)
-  if (byteAt(startAsked, i) == 1) minutesAt(table, countRow, start, width)
+  endsAt(table, begin, remaining, finish, width)
+  if (byteAt(startAsked, i) == 1) minutesAt(table, begin, start, width)
 }
 
 /** The same under limits of its finish: held open where a limit lies beyond the end of the work. */
@@ -233,7 +233,7 @@ function placeUnderLimits(i: i32, width: i32, table: Table, remaining: usize, st
     const limit = load<i32>(finishLimitRow + at)
     if (limit == NONE) continue
     const counted = countBefore(table, limit, at) - max(load<i32>(remaining + at), 0)
-    if (counted > load<i32>(countRow + at)) store<i32>(countRow + at, counted)
+    if (counted > load<i32>(begin + at)) store<i32>(begin + at, counted)
   }
   placeAtCount(i, width, table, remaining, start, finish, begin)
   for (let at: usize = 0; at < (<usize>width) << 2; at += 4) {

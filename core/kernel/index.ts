@@ -39,7 +39,6 @@ export {
   rank,
   onPath,
   projectFinishRow,
-  countRow,
   startLimitRow,
   finishLimitRow,
 } from './layout'

@@ -80,7 +80,6 @@ export let onPath: usize = 0
 // Rows of their own.
 /** Where the project finishes. */
 export let projectFinishRow: usize = 0
-export let countRow: usize = 0
 export let startLimitRow: usize = 0
 export let finishLimitRow: usize = 0
 

@@ -269,7 +269,7 @@ const layOut = (
   const dirty = memory.bytes('dirty', n)
   memory.bytes('moved', n)
   const projectFinish = memory.words('projectFinishRow', ROW)
-  for (const name of ['countRow', 'startLimitRow', 'finishLimitRow']) memory.words(name, ROW)
+  for (const name of ['startLimitRow', 'finishLimitRow']) memory.words(name, ROW)
   const lost = layCalendars(memory, calendars, until ?? network.projectStart)
 
   const kernel = memory.open()
