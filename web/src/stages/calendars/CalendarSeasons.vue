@@ -67,7 +67,12 @@ const remove = (): void => {
   </p>
   <template v-for="(shown, k) in calendar.seasons" :key="`${calendar.id} ${k}`">
     <form v-if="k === season" class="season" @submit.prevent>
-      <TextField :kept="shown.name" label="Name of the season" @keep="set({ name: $event })" />
+      <TextField
+        :kept="shown.name"
+        label="Name of the season"
+        style="width: 24ch"
+        @keep="set({ name: $event })"
+      />
       <label
         >from
         <TextField
