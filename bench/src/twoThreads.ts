@@ -10,8 +10,8 @@ import { generatePlan } from './generate.ts'
 
 /** A run on two threads that share its table, as the server does it; the threads are there and have the plan. */
 const THREADS = 2
-/** As the server cuts a run into ranges, once the first ones are done. */
-const RANGE_NUMBERS = 4_000_000
+/** As the server cuts a run into ranges. */
+const RANGE_NUMBERS = 1_500_000
 interface Size {
   readonly activities: number
   readonly iterations: number

@@ -20,7 +20,6 @@ import type { UnitRange } from './jobKind.ts'
 import { JOB_KINDS } from './jobKinds.ts'
 import { sharedJson, type JobTask } from './jobTask.ts'
 import { KeptTables } from './keptTables.ts'
-import { rangeWidths } from './rangeWidths.ts'
 
 /** A job that was claimed waits for room that it was seen to have. */
 const LONG_WAIT_MS = 10 * 60_000
@@ -32,6 +31,10 @@ const AT_ONCE = 3
 const NUMBERS_A_MB = 250_000
 const BESIDE_MB = 20
 const mbOf = (weight: number): number => BESIDE_MB + weight / NUMBERS_A_MB
+/** Numbers that one range works through: short enough to stop and to take turns, long enough to be worth a message. */
+const RANGE_NUMBERS = 1_500_000
+/** Ranges of a job, at least: what it came to so far is shown between them. */
+const FEWEST_RANGES = 10
 
 /** Turns that each thread takes between two looks at whether what is sought is found: short enough to stop. */
 const SEEK_TURNS = 4
@@ -314,17 +317,17 @@ export class JobRunner {
     grows: ((grown: { memory: unknown; ranges: UnitRange[] }, done: number) => Promise<void>) | null = null,
   ): Promise<unknown> {
     const memory = await step({ name: 'memory' })
-    const lanes = this.pool.options.maxThreads
+    const perUnit = Math.max(1, weight / total)
     const { together } = JOB_KINDS[kind]
-    const widthOf = rangeWidths({ total, perUnit: weight / total, together, lanes })
+    const units = Math.min(total / FEWEST_RANGES, RANGE_NUMBERS / perUnit)
+    const width = Math.max(1, Math.round(units / together)) * together
     const ranges: UnitRange[] = []
     let next = 0
-    let begun = 0
     let done = 0
     let reportedAt = Date.now()
     const lane = async (): Promise<void> => {
       while (isWanted() && !this.stopped && next < total) {
-        const range = { from: next, to: Math.min(total, next + widthOf(begun++)) }
+        const range = { from: next, to: Math.min(total, next + width) }
         next = range.to
         await step({ name: 'run', memory, range })
         ranges.push(range)
@@ -334,7 +337,7 @@ export class JobRunner {
         await grows({ memory, ranges: [...ranges] }, done)
       }
     }
-    await Promise.all(Array.from({ length: lanes }, lane))
+    await Promise.all(Array.from({ length: this.pool.options.maxThreads }, lane))
     return isWanted() && done === total ? memory : null
   }
 }

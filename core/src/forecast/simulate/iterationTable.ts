@@ -3,7 +3,6 @@ import { ROW } from '../../schedule/kernelRows.ts'
 import { iterate, type Look } from './iterate.ts'
 import { emptyMoney, type IterationCosts, iterationCosts, type IterationMoney } from './iterationCosts.ts'
 import type { SimulationModel } from './model.ts'
-import { aheadNumbers } from './modelRows.ts'
 import {
   BYTES_EACH,
   keepBlock,
@@ -43,11 +42,10 @@ const MOST_FINISHES = 100_000_000
 export const mostIterations = (activities: number): number =>
   Math.floor(MOST_FINISHES / Math.max(1, activities))
 
-/** Rows of one activity: what is left, start, finish, begin, and what is packed of it. */
+/** Rows of dates of one activity: what is left, start, finish, begin, on the path. */
 const ROWS_EACH = 5
-/** Numbers that one thread holds beside the table, to draw and to schedule in rows. */
-export const rowNumbers = (activities: number): number =>
-  activities * ROW * ROWS_EACH + aheadNumbers(activities)
+/** Numbers that one thread holds beside the table, to schedule in rows. */
+export const rowNumbers = (activities: number): number => activities * ROW * ROWS_EACH
 
 /** Room that the table of a run takes, in numbers of four bytes. @throws RangeError if that is more than there is room for */
 export const tableNumbers = (activities: number, iterations: number): number => {

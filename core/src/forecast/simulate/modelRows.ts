@@ -5,17 +5,8 @@ import { fillDurations, MOST_DRAWN, type SimulationModel, type Varying } from '.
 /** What is asked of rows beside finishes. */
 export type RowsAsked = Pick<RowOptions, 'allStarts' | 'again' | 'packs'>
 
-/** Minutes that are drawn ahead, at most: 16 MB. */
-const MOST_AHEAD = 1 << 22
-/** Iterations that are drawn of one activity before the next is: what its shape is read from is at hand for all of them. */
-const aheadOf = (varying: number): number =>
-  Math.max(ROW, Math.min(MOST_DRAWN, Math.floor(MOST_AHEAD / varying / ROW) * ROW))
-
-/** Numbers that are drawn ahead, at most. Where that would be a row, they are drawn where they are scheduled. */
-export const aheadNumbers = (activities: number): number => {
-  const ahead = aheadOf(Math.max(1, activities))
-  return ahead === ROW ? 0 : activities * ahead
-}
+/** Minutes that are drawn ahead, at most: 4 MB. */
+const MOST_AHEAD = 1 << 20
 
 /** Iterations are rarely later than planned by more than this share of the whole. */
 const LATE_BY = 0.3
@@ -26,6 +17,7 @@ class ModelRows {
   private readonly rows: KernelRows | null
   /** What varies, by position, those of one shape after each other. */
   private readonly byShape: readonly number[]
+  /** Iterations that are drawn of one activity before the next is: what its shape is read from is at hand for all of them. */
   private readonly ahead: number
   private readonly drawn: Int32Array
   private drawnFrom = 0
@@ -38,7 +30,7 @@ class ModelRows {
     const until = projectFinish + (projectFinish - projectStart) * LATE_BY
     this.rows = KernelRows.of(network, { ...options, mayBeAbsent, until })
     this.byShape = byShape(varying)
-    this.ahead = aheadOf(varying.length)
+    this.ahead = Math.max(ROW, Math.min(MOST_DRAWN, Math.floor(MOST_AHEAD / varying.length / ROW) * ROW))
     this.drawn = new Int32Array(this.rows && this.ahead > ROW ? varying.length * this.ahead : 0)
   }
 
