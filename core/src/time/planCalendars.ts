@@ -13,7 +13,7 @@ const compiledOf = new WeakMap<CalendarRule, Compiled>()
 
 /**
  * The latest tables by what their calendars say, too: a plan that is read again, or another of the same house, has other objects that say
- * the same, and compiling takes ten times as long as writing them down.
+ * the same, and compiling takes some fifty times as long as writing them down.
  */
 const compiledAs = new Map<string, SpannedCalendar>()
 const MOST_KEPT = 48

@@ -42,7 +42,7 @@ const MOST_FINISHES = 100_000_000
 export const mostIterations = (activities: number): number =>
   Math.floor(MOST_FINISHES / Math.max(1, activities))
 
-/** Rows of dates of one activity: what is left, start, finish, begin, on the path. */
+/** Rows of one activity: what is left, start, finish, begin, and what is packed of it. */
 const ROWS_EACH = 5
 /** Numbers that one thread holds beside the table, to schedule in rows. */
 export const rowNumbers = (activities: number): number => activities * ROW * ROWS_EACH
